@@ -1,0 +1,5 @@
+"""`python -m peristyle`."""
+
+from peristyle.cli import entry
+
+entry()

@@ -1,0 +1,206 @@
+"""The command line: the same core as the window, without importing Qt.
+
+Only what a command needs is imported, so that the quick answer at the saw is quick.
+"""
+
+import argparse
+import json
+import sys
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, NoReturn
+
+from peristyle import __version__
+from peristyle.core.errors import LengthError, PeristyleError
+from peristyle.core.lengths import Format, Units, parse_angle, parse_length
+
+if TYPE_CHECKING:
+    from peristyle.planning.plan import Plan
+
+
+class _Parser(argparse.ArgumentParser):
+    """Errors in one clear line, exit code 2."""
+
+    def error(self, message: str) -> NoReturn:
+        self.exit(2, f"{self.prog}: {message}\n")
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run `peristyle`; the exit code. 2 for anything the maker can put right."""
+    words = list(sys.argv[1:] if argv is None else argv)
+    try:
+        if words and words[0] in COMMANDS:
+            return COMMANDS[words[0]](words[1:])
+        return _window(words)
+    except PeristyleError as error:
+        print(f"peristyle: {' '.join(str(error).split())}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        # The reader (head, a pager) has seen enough.
+        sys.stderr.close()
+        return 0
+
+
+def _window(words: list[str]) -> int:
+    parser = _Parser(
+        prog="peristyle",
+        description="Plan mitered boxes. Without a command, opens the window.",
+        epilog="Commands: " + ", ".join(COMMANDS) + ". Each has its own --help.",
+    )
+    parser.add_argument("file", nargs="?", help="design to open")
+    parser.add_argument("--demo", action="store_true", help="open the demo boxes")
+    parser.add_argument("--version", action="version", version=f"peristyle {__version__}")
+    parser.add_argument("--screenshot", metavar="PNG", help="save a picture of the window and leave")
+    options = parser.parse_args(words)
+    try:
+        # The only way from here to Qt, and only when a window is asked for.
+        from peristyle import app
+    except ImportError as error:
+        raise PeristyleError(
+            f"The window needs Qt ({error}): install it with pip install 'peristyle[window]'."
+        ) from error
+    return app.run(
+        Path(options.file) if options.file else None,
+        demo=options.demo,
+        screenshot=Path(options.screenshot) if options.screenshot else None,
+    )
+
+
+def _angles(words: list[str]) -> int:
+    parser = _Parser(prog="peristyle angles", description="The angles of one corner, in every convention.")
+    parser.add_argument("--sides", type=int, help="a regular ring of so many sides")
+    parser.add_argument("--interior", help="the corner's angle seen from above, in place of --sides")
+    parser.add_argument("--slope", default="0", help="lean from upright, positive outward")
+    parser.add_argument("--slope2", help="lean of the second side, if another")
+    parser.add_argument("--thickness", help="thickness of the sides, for the joint face")
+    parser.add_argument("--thickness2", help="thickness of the second side, if another")
+    parser.add_argument("--units", choices=("mm", "in"), default="mm")
+    parser.add_argument("--json", action="store_true")
+    options = parser.parse_args(words)
+    from peristyle.core.conventions import as_data, as_text, corner_angles
+
+    length = _length_reader(options.units)
+    found = corner_angles(
+        sides=options.sides,
+        interior_deg=_angle(options.interior, "--interior"),
+        slope_deg=_angle(options.slope, "--slope") or 0.0,
+        slope2_deg=_angle(options.slope2, "--slope2"),
+        thickness_mm=length(options.thickness, "--thickness"),
+        thickness2_mm=length(options.thickness2, "--thickness2"),
+    )
+    if options.json:
+        print(json.dumps(as_data(found), indent=1))
+    else:
+        print(as_text(found, Format(options.units)))
+    return 0
+
+
+def _angle(text: str | None, option: str) -> float | None:
+    try:
+        return None if text is None else parse_angle(text)
+    except LengthError as error:
+        raise PeristyleError(f"{option}: {error}") from error
+
+
+def _length_reader(units: Units) -> Callable[[str | None, str], float | None]:
+    def read(text: str | None, option: str) -> float | None:
+        try:
+            return None if text is None else parse_length(text, units)
+        except LengthError as error:
+            raise PeristyleError(f"{option}: {error}") from error
+
+    return read
+
+
+def _new(words: list[str]) -> int:
+    # The model and the planner: not needed for the quick answers above.
+    from peristyle.newbox import new_from_words
+    from peristyle.planning.plan import plan
+    from peristyle.storage import files
+
+    path, design = new_from_words(words, _Parser(prog="peristyle new", description="Make a design file."))
+    if path.exists() and path.is_file():
+        kept = path.with_name(path.name + "~")
+        files.write_atomically(kept, path.read_bytes())
+        print(f"peristyle: the old “{path.name}” is kept as “{kept.name}”", file=sys.stderr)
+    files.save(path, design)
+    findings = plan(design).findings
+    print(f"{path}: {design.side_count} sides" + (f", {len(findings)} findings" if findings else ""))
+    return 0
+
+
+def _load_plan(path: str) -> "Plan":
+    # As above.
+    from peristyle.planning.plan import plan
+    from peristyle.storage import files
+
+    return plan(files.load(Path(path)).design)
+
+
+def _plan(words: list[str]) -> int:
+    parser = _Parser(prog="peristyle plan", description="Everything that follows from a design.")
+    parser.add_argument("file")
+    parser.add_argument("--json", action="store_true", help="as JSON (docs/plan-json.md)")
+    options = parser.parse_args(words)
+    from peristyle.planning.report import as_data, as_text
+
+    found = _load_plan(options.file)
+    print(json.dumps(as_data(found), indent=1, ensure_ascii=False) if options.json else as_text(found))
+    return 0
+
+
+def _export(words: list[str]) -> int:
+    parser = _Parser(prog="peristyle export", description="Write the cut list or the shop sheet.")
+    parser.add_argument("file")
+    what = parser.add_mutually_exclusive_group(required=True)
+    what.add_argument("--cut-list", metavar="OUT.csv")
+    what.add_argument("--sheet", metavar="OUT.pdf")
+    parser.add_argument("--paper", choices=("a4", "letter"), default="a4")
+    options = parser.parse_args(words)
+    from peristyle.storage import files
+
+    found = _load_plan(options.file)
+    if options.cut_list:
+        from peristyle.export.cutlist import cut_list
+
+        files.write_atomically(Path(options.cut_list), cut_list(found).encode())
+        print(options.cut_list)
+    else:
+        # The PDF library takes 0.2 s to import.
+        from peristyle.export.sheet import shop_sheet
+
+        files.write_atomically(Path(options.sheet), shop_sheet(found, options.paper))
+        print(options.sheet)
+    return 0
+
+
+def _install(words: list[str]) -> int:
+    parser = _Parser(
+        prog="peristyle install-desktop",
+        description="Add Peristyle to your desktop's menu and teach it the file type.",
+    )
+    parser.add_argument("--remove", action="store_true", help="take it out again")
+    options = parser.parse_args(words)
+    from peristyle.desktop import install, remove
+
+    for line in remove() if options.remove else install():
+        print(line)
+    return 0
+
+
+COMMANDS: dict[str, Callable[[list[str]], int]] = {
+    "angles": _angles,
+    "new": _new,
+    "plan": _plan,
+    "export": _export,
+    "install-desktop": _install,
+}
+
+
+def entry() -> Any:
+    """What `python -m peristyle` runs."""
+    raise SystemExit(main())
+
+
+if __name__ == "__main__":
+    entry()

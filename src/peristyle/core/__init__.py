@@ -1,0 +1,1 @@
+"""Lengths, angles, planes and outlines. Knows no box, no file and no window."""

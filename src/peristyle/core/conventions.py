@@ -1,0 +1,137 @@
+"""One corner's angles in every convention: the quick answer at the saw."""
+
+from typing import Any, NamedTuple
+
+from peristyle.core.errors import PeristyleError
+from peristyle.core.lengths import Format
+from peristyle.core.planes import Corner, EndCut, simple_corner
+
+# Most saws stop between 45° and 47° (common practice); past the first the piece stands on end.
+TILT_STOP_DEG = 45.0
+_HAIR = 1e-9
+
+
+class CornerAngles(NamedTuple):
+    """A corner as asked for, and its cuts. Thicknesses are None when not given."""
+
+    sides: int | None
+    slope_deg: float
+    slope2_deg: float
+    thickness_mm: float | None
+    thickness2_mm: float | None
+    corner: Corner
+
+
+class Convention(NamedTuple):
+    """One bevel in every convention (degrees). `tilt` is what the blade is set to."""
+
+    bevel: float
+    from_face: float
+    tilt: float
+    on_end: bool
+
+
+def convention(cut: EndCut) -> Convention:
+    """The bevel from square, from the face, and as set: on end at 90 − bevel past the stop."""
+    tilt, on_end = tilt_setting(cut.bevel_deg)
+    return Convention(cut.bevel_deg, 90.0 - cut.bevel_deg, tilt, on_end)
+
+
+def tilt_setting(bevel_deg: float, stop_deg: float = TILT_STOP_DEG) -> tuple[float, bool]:
+    """Blade tilt for a bevel, and whether the piece stands on end against a tall fence."""
+    bevel = abs(bevel_deg)
+    return (90.0 - bevel, True) if bevel > stop_deg + _HAIR else (bevel, False)
+
+
+def corner_angles(
+    *,
+    sides: int | None = None,
+    interior_deg: float | None = None,
+    slope_deg: float = 0.0,
+    slope2_deg: float | None = None,
+    thickness_mm: float | None = None,
+    thickness2_mm: float | None = None,
+) -> CornerAngles:
+    """The corner of a regular ring, or of the angle given (which goes before `sides`).
+
+    Raises PeristyleError for fewer than three sides, corners outside 0-180°, leans of 90° and
+    more, and thicknesses of 0 or less.
+    """
+    if interior_deg is None:
+        if sides is None:
+            raise PeristyleError("Say which corner: --sides 8, or --interior 135.")
+        interior_deg = 180.0 - 360.0 / sides if sides >= 3 else 0.0
+    if sides is not None and sides < 3:
+        raise PeristyleError(f"A ring has at least three sides, not {sides}: try --sides 3.")
+    for value in (slope_deg, slope2_deg):
+        if value is not None and not -90.0 < value < 90.0:
+            raise PeristyleError(f"A side cannot lean {value:g}°: give a slope under 90°.")
+    for thick in (thickness_mm, thickness2_mm):
+        if thick is not None and thick <= 0:
+            raise PeristyleError("A thickness must be more than 0.")
+    second = slope_deg if slope2_deg is None else slope2_deg
+    thick2 = thickness_mm if thickness2_mm is None else thickness2_mm
+    made = simple_corner(interior_deg, slope_deg, second, thickness_mm or 1.0, thick2 or 1.0)
+    return CornerAngles(sides, slope_deg, second, thickness_mm, thick2, made)
+
+
+def _piece(cut: EndCut) -> dict[str, Any]:
+    words = convention(cut)
+    return {
+        "bevel_deg": words.bevel,
+        "miter_deg": cut.miter_deg,
+        "bevel_from_face_deg": words.from_face,
+        "miter_from_edge_deg": 90.0 - cut.miter_deg,
+        "tilt_deg": words.tilt,
+        "on_end": words.on_end,
+    }
+
+
+def as_data(found: CornerAngles) -> dict[str, Any]:
+    """The answer as data; figures of the first piece stand at the top, both in `pieces`."""
+    made = found.corner
+    return {
+        "sides": found.sides,
+        "slope_deg": found.slope_deg,
+        "slope2_deg": found.slope2_deg,
+        "interior_deg": made.interior_deg,
+        "corner_angle_deg": made.interior_deg,
+        "half_corner_deg": made.interior_deg / 2,
+        "turn_deg": 180.0 - made.interior_deg,
+        "dihedral_deg": made.dihedral_deg,
+        **_piece(made.first),
+        "bevel2_deg": made.second.bevel_deg,
+        "miter2_deg": made.second.miter_deg,
+        "thickness_mm": found.thickness_mm,
+        "thickness2_mm": found.thickness2_mm,
+        "joint_face_mm": made.joint_face_mm if found.thickness_mm is not None else None,
+        "pieces": [_piece(made.first), _piece(made.second)],
+    }
+
+
+def as_text(found: CornerAngles, fmt: Format) -> str:
+    """The answer for people, bevel first."""
+    made = found.corner
+    same = (
+        abs(made.first.bevel_deg - made.second.bevel_deg) < _HAIR
+        and abs(made.first.miter_deg - made.second.miter_deg) < _HAIR
+    )
+    lines = []
+    pieces = [("", made.first)] if same else [("first side: ", made.first), ("second side: ", made.second)]
+    for word, cut in pieces:
+        said = convention(cut)
+        lines.append(f"{word}bevel {fmt.angle(said.bevel, 4)} from square, "
+                     f"{fmt.angle(said.from_face, 4)} from the face")  # fmt: skip
+        if abs(cut.miter_deg) > _HAIR:
+            lines.append(f"{word}miter {fmt.angle(cut.miter_deg, 4)} from square, "
+                         f"{fmt.angle(90.0 - cut.miter_deg, 4)} from the edge")  # fmt: skip
+        if said.on_end:
+            lines.append(f"{word}past the stop of most saws: stand the piece on end, "
+                         f"blade at {fmt.angle(said.tilt, 4)}")  # fmt: skip
+    lines.append(f"corner {fmt.angle(made.interior_deg, 4)} seen from above, "
+                 f"half {fmt.angle(made.interior_deg / 2, 4)}")  # fmt: skip
+    if abs(made.dihedral_deg - made.interior_deg) > _HAIR:
+        lines.append(f"true angle between the faces {fmt.angle(made.dihedral_deg, 4)}")
+    if found.thickness_mm is not None:
+        lines.append(f"joint face {fmt.length(made.joint_face_mm, unit=True)}")
+    return "\n".join(lines)

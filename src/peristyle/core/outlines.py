@@ -1,0 +1,61 @@
+"""Convex outlines seen from above: areas, lengths, insets.
+
+An outline is a tuple of (x, y) corners in mm, counter-clockwise; `lines` are level lines
+u·p = offset given as slabs with an offset each.
+"""
+
+import math
+from collections.abc import Sequence
+
+from peristyle.core.planes import Point, Slab, meet
+
+Outline = tuple[Point, ...]
+
+
+def vertices(slabs: Sequence[Slab], offsets_mm: Sequence[float]) -> Outline:
+    """Corners of the ring of lines; vertex i is where line i ends and line i + 1 starts."""
+    count = len(slabs)
+    return tuple(
+        meet(slabs[i], offsets_mm[i], slabs[(i + 1) % count], offsets_mm[(i + 1) % count])
+        for i in range(count)
+    )
+
+
+def run_lengths(slabs: Sequence[Slab], corners: Outline) -> tuple[float, ...]:
+    """Length of every side, counted along its own direction: negative where sides have crossed."""
+    lengths = []
+    for i, slab in enumerate(slabs):
+        (x0, y0), (x1, y1) = corners[i - 1], corners[i]
+        lengths.append((x1 - x0) * -slab.uy + (y1 - y0) * slab.ux)
+    return tuple(lengths)
+
+
+def area(outline: Outline) -> float:
+    """Area in mm², positive for a counter-clockwise outline."""
+    return 0.5 * sum(
+        x0 * y1 - x1 * y0
+        for (x0, y0), (x1, y1) in zip(outline, outline[1:] + outline[:1], strict=True)
+    )
+
+
+def bounds(points: Sequence[Point]) -> tuple[float, float, float, float]:
+    """Smallest x, smallest y, largest x, largest y."""
+    xs = [p[0] for p in points]
+    ys = [p[1] for p in points]
+    return (min(xs), min(ys), max(xs), max(ys))
+
+
+def centroid(outline: Outline) -> Point:
+    """Centre of area (mm); the mean corner where the area vanishes."""
+    total = area(outline)
+    if total == 0.0:
+        return (
+            math.fsum(p[0] for p in outline) / len(outline),
+            math.fsum(p[1] for p in outline) / len(outline),
+        )
+    cx = cy = 0.0
+    for (x0, y0), (x1, y1) in zip(outline, outline[1:] + outline[:1], strict=True):
+        wedge = x0 * y1 - x1 * y0
+        cx += (x0 + x1) * wedge
+        cy += (y0 + y1) * wedge
+    return (cx / (6 * total), cy / (6 * total))

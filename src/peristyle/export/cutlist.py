@@ -1,0 +1,64 @@
+"""The cut list as CSV: one row a part, in the maker's units."""
+
+import csv
+import io
+
+from peristyle.core.lengths import MM_PER_INCH
+from peristyle.planning.findings import reader
+from peristyle.planning.plan import Plan
+
+HEAD = (
+    "part", "kind", "count", "outside", "inside", "height", "thickness", "start_bevel_deg",
+    "start_miter_deg", "end_bevel_deg", "end_miter_deg", "edge_bevel_deg", "board_start",
+    "board_end", "units", "note",
+)  # fmt: skip
+
+
+def cut_list(plan: Plan) -> str:
+    """Sides in cutting order, then panels and keys, as CSV text (RFC 4180, CRLF line ends).
+
+    Millimetres carry two decimals; inches carry the decimal inch (four places) in the columns and
+    the nearest 1/64 in the note.
+    """
+    design, fmt = plan.design, reader(plan.design)
+    inches = design.units == "in"
+
+    def size(mm: float | None) -> str:
+        if mm is None:
+            return ""
+        return f"{mm / MM_PER_INCH:.4f}" if inches else f"{mm:.2f}"
+
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(HEAD)
+    sides = {s.index: s for s in plan.ring.sides}
+    for piece in plan.wrap.pieces:
+        side = sides[piece.side]
+        notes = []
+        if inches:
+            notes.append(f"{fmt.length(side.outside_mm)} × {fmt.length(side.slant_mm)} in")
+        if design.front == side.index:
+            notes.append("front")
+        if design.closing == side.index:
+            notes.append("wrap closes at its end")
+        writer.writerow([
+            side.name, "side", 1, size(side.outside_mm), size(side.inside_mm), size(side.slant_mm),
+            size(side.thickness_mm),
+            *(f"{v:.3f}" for v in (side.start.bevel_deg, side.start.miter_deg,
+                                   side.end.bevel_deg, side.end.miter_deg, side.slope_deg)),
+            size(piece.start_mm), size(piece.end_mm), design.units, "; ".join(notes),
+        ])  # fmt: skip
+    for panel in plan.section.panels:
+        writer.writerow([
+            panel.name, "panel", 1, size(panel.length_mm), "", size(panel.width_mm),
+            size(panel.thickness_mm), "", "", "", "", "", "", "", design.units,
+            "" if len(panel.outline) == 4 else f"{len(panel.outline)}-sided, size over all",
+        ])  # fmt: skip
+    if plan.keys.keys:
+        first = plan.keys.keys[0]
+        writer.writerow([
+            "key", "key", len(plan.keys.keys), size(first.base_mm), "", size(first.depth_mm),
+            size(first.thickness_mm), "", "", "", "", "", "", "", design.units,
+            "triangle: base along the corner, height is the slot's depth",
+        ])  # fmt: skip
+    return out.getvalue()

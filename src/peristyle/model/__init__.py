@@ -1,0 +1,1 @@
+"""What the maker decides: the design and the edits that make one design from another."""

@@ -1,0 +1,226 @@
+"""The design: everything the maker decides, and nothing that follows from it.
+
+All parts are frozen; an edit makes a new design. Lengths are mm, angles degrees. The limits on
+each value are part of its type: the file's schema is made from them (see `scripts/schemas`).
+"""
+
+from typing import Annotated, Final, Literal
+
+from msgspec import Meta, Struct
+from msgspec.structs import replace
+
+__all__ = [
+    "Alternating", "Board", "Design", "Keys", "Lid", "Measure", "Method", "Outline", "Panel",
+    "Rectangle", "Regular", "Shape", "replace", "side_name",
+]  # fmt: skip
+
+MAX_MM: Final = 20_000.0
+MAX_SIDES: Final = 360
+MAX_SLOPE_DEG: Final = 80.0
+
+Length = Annotated[float, Meta(gt=0, le=MAX_MM)]
+Allowance = Annotated[float, Meta(ge=0, le=MAX_MM)]
+Position = Annotated[float, Meta(ge=0, le=MAX_MM)]
+Slope = Annotated[float, Meta(ge=-MAX_SLOPE_DEG, le=MAX_SLOPE_DEG)]
+Interior = Annotated[float, Meta(gt=0, lt=360)]
+Index = Annotated[int, Meta(ge=0, lt=MAX_SIDES)]
+Name = Annotated[str, Meta(min_length=1, max_length=120)]
+
+Measure = Literal["inside", "outside", "across_flats", "across_corners"]
+Line = Literal["inside", "outside"]
+Method = Literal["square_first", "bevel_direct"]
+
+
+class Regular(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="regular"):
+    """A regular polygon. `inside` and `outside` measure a side; the other two measure across."""
+
+    sides: Annotated[int, Meta(ge=3, le=MAX_SIDES)]
+    size_mm: Length
+    measure: Measure = "outside"
+
+
+class Rectangle(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="rectangle"):
+    """A rectangle: sides A and C run along the length, B and D along the width."""
+
+    length_mm: Length
+    width_mm: Length
+    measure: Line = "outside"
+
+
+class Alternating(
+    Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="alternating"
+):
+    """Equal corners and two side lengths in turn: a clipped-corner tray, a stretched octagon."""
+
+    sides: Annotated[int, Meta(ge=4, le=MAX_SIDES, multiple_of=2)]
+    first_mm: Length
+    second_mm: Length
+    measure: Line = "outside"
+
+
+class Outline(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="outline"):
+    """Any convex ring: each side's length and the corner at its end; null is worked out."""
+
+    lengths_mm: Annotated[tuple[Length | None, ...], Meta(min_length=3, max_length=MAX_SIDES)]
+    interiors_deg: Annotated[tuple[Interior | None, ...], Meta(min_length=3, max_length=MAX_SIDES)]
+    measure: Line = "outside"
+
+
+Shape = Regular | Rectangle | Alternating | Outline
+
+
+class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """The board the sides come from, and how it is cut up.
+
+    `end_trim_mm` comes off the start end. `creep_mm` is left on each end of a piece to creep up
+    on the line. `shift_mm` moves the strip along the board from the trimmed end. `wood` and
+    `seed` say how its picture grows.
+    """
+
+    length_mm: Length = 1200.0
+    width_mm: Length = 140.0
+    thickness_mm: Length = 12.0
+    kerf_mm: Annotated[float, Meta(gt=0, le=50)] = 3.0
+    end_trim_mm: Allowance = 10.0
+    creep_mm: Annotated[float, Meta(ge=0, le=50)] = 0.0
+    shift_mm: Position = 0.0
+    method: Method = "square_first"
+    wood: Name = "cherry"
+    seed: Annotated[int, Meta(ge=0, lt=2**31)] = 7
+
+
+class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A bottom panel in a groove.
+
+    `height_mm` is from the bottom edge of the sides to the near edge of the groove; `play_mm` is
+    the room left at the bottom of the groove on each side; `fit_mm` what the groove is wider than
+    the panel is thick.
+    """
+
+    height_mm: Position = 6.0
+    depth_mm: Length = 4.0
+    thickness_mm: Length = 4.0
+    play_mm: Annotated[float, Meta(ge=0, le=100)] = 0.5
+    fit_mm: Annotated[float, Meta(ge=0, le=10)] = 0.1
+
+
+class Lid(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A lid sawn free after glue-up: its height, the kerf that frees it, what truing takes in all.
+
+    `height_mm` is the finished lid. `clean_up_mm` is what truing takes from both edges together,
+    half from each.
+    """
+
+    height_mm: Length = 25.0
+    kerf_mm: Annotated[float, Meta(gt=0, le=50)] = 2.5
+    clean_up_mm: Annotated[float, Meta(ge=0, le=100)] = 0.5
+
+
+class Keys(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Straight keys across every corner.
+
+    Heights of the keys' middles come from `positions_mm`, or are spread for `count` keys when it
+    is empty. `depth_mm` is the slot along the corner's bisector; `leg_mm`, when given, is the
+    slot's length down each face and takes its place.
+    """
+
+    count: Annotated[int, Meta(ge=1, le=40)] = 2
+    thickness_mm: Length = 3.0
+    depth_mm: Length = 8.0
+    leg_mm: Length | None = None
+    positions_mm: Annotated[tuple[Position, ...], Meta(max_length=40)] = ()
+    edge_margin_mm: Allowance = 12.0
+    lid_margin_mm: Allowance = 2.0
+    wall_margin_mm: Allowance = 1.5
+
+
+class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """One box as decided. Height is that of the closed box as glued, measured upright.
+
+    `thicknesses_mm` and `slopes_deg` hold one value for all sides or one for each, from side A.
+    `closing_corner` is the number of the side (A = 0) at whose end the wrap closes, None for the
+    last; `front` is the number of the side that faces the room.
+    """
+
+    name: Name = "Untitled box"
+    units: Literal["mm", "in"] = "mm"
+    shape: Shape
+    height_mm: Length = 80.0
+    thicknesses_mm: Annotated[tuple[Length, ...], Meta(min_length=1, max_length=MAX_SIDES)] = (9.0,)
+    slopes_deg: Annotated[tuple[Slope, ...], Meta(min_length=1, max_length=MAX_SIDES)] = (0.0,)
+    front: Index = 0
+    closing_corner: Index | None = None
+    board: Board = Board()
+    bottom: Panel | None = None
+    lid: Lid | None = None
+    keys: Keys | None = None
+    notes: Annotated[str, Meta(max_length=20_000)] = ""
+
+    @property
+    def side_count(self) -> int:
+        """How many sides the ring has."""
+        match self.shape:
+            case Rectangle():
+                return 4
+            case Outline(lengths_mm=lengths):
+                return len(lengths)
+            case shape:
+                return shape.sides
+
+    def thickness_of(self, side: int) -> float:
+        """Thickness (mm) of side number `side`."""
+        return self.thicknesses_mm[side if len(self.thicknesses_mm) > 1 else 0]
+
+    def slope_of(self, side: int) -> float:
+        """Lean (degrees) of side number `side`."""
+        return self.slopes_deg[side if len(self.slopes_deg) > 1 else 0]
+
+    @property
+    def closing(self) -> int:
+        """The closing corner's number: the side at whose end it lies."""
+        last = self.side_count - 1
+        return last if self.closing_corner is None else min(self.closing_corner, last)
+
+
+def side_name(side: int) -> str:
+    """A, B … Z, AA, AB … as on the ends of the pieces."""
+    name = ""
+    number = side + 1
+    while number:
+        number, letter = divmod(number - 1, 26)
+        name = chr(ord("A") + letter) + name
+    return name
+
+
+def corner_name(corner: int, count: int) -> str:
+    """The corner at the end of side `corner`: AB, or Z-AA where letters alone would be unclear."""
+    first, second = side_name(corner), side_name((corner + 1) % count)
+    return f"{first}-{second}" if len(first) + len(second) > 2 else first + second
+
+
+def problems(design: Design) -> list[tuple[str, str]]:
+    """What no single limit can say: (path, what is wrong and what to do) for each contradiction."""
+    found = []
+    count = design.side_count
+    if isinstance(design.shape, Outline) and len(design.shape.interiors_deg) != count:
+        found.append((
+            "shape.interiors_deg",
+            f"there are {count} sides but {len(design.shape.interiors_deg)} corners: "
+            "give one corner angle for each side",
+        ))  # fmt: skip
+    for path, values in (
+        ("thicknesses_mm", design.thicknesses_mm),
+        ("slopes_deg", design.slopes_deg),
+    ):
+        if len(values) not in (1, count):
+            found.append((
+                path,
+                f"{len(values)} values for {count} sides: give one for all, or one for each side",
+            ))  # fmt: skip
+    for path, index in (("front", design.front), ("closing_corner", design.closing_corner)):
+        if index is not None and index >= count:
+            found.append((
+                path,
+                f"{index} names no side of {count}: count from 0 for A to {count - 1}",
+            ))  # fmt: skip
+    return found

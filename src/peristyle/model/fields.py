@@ -1,0 +1,322 @@
+"""The values a maker can set, as one table.
+
+The window's size tags, the command line and the file's limits all speak of these. A field knows
+its words, its range and how to read and write itself; writing gives a new design.
+"""
+
+from collections.abc import Callable
+from typing import Any, Final, Literal, NamedTuple
+
+from peristyle.core.errors import LengthError
+from peristyle.core.lengths import Format, parse_angle, parse_length
+from peristyle.model.design import (
+    MAX_MM,
+    MAX_SLOPE_DEG,
+    Alternating,
+    Board,
+    Design,
+    Keys,
+    Lid,
+    Panel,
+    Rectangle,
+    Regular,
+    replace,
+)
+
+Kind = Literal["length", "angle", "count"]
+
+MEASURE_WORDS: Final = {
+    "inside": "inside",
+    "outside": "outside",
+    "across_flats": "across flats",
+    "across_corners": "across corners",
+}
+
+
+class Field(NamedTuple):
+    """One value the maker decides. `high` is inclusive; `above` says whether `low` is not."""
+
+    id: str
+    label: Callable[[Design], str]
+    why: str
+    get: Callable[[Design], float]
+    set: Callable[[Design, float], Design]
+    low: float = 0.0
+    high: float = MAX_MM
+    above: bool = True
+    kind: Kind = "length"
+    step: float = 1.0
+
+    def parse(self, design: Design, text: str) -> float:
+        """The value that `text` says, checked against the range. Raises LengthError."""
+        if self.kind == "length":
+            value = parse_length(text, design.units)
+        elif self.kind == "angle":
+            value = parse_angle(text)
+        else:
+            try:
+                value = float(int(text.strip()))
+            except ValueError:
+                raise LengthError(f"“{text.strip()[:24]}” is not a whole number.") from None
+        return self.checked(design, value)
+
+    def checked(self, design: Design, value: float) -> float:
+        """`value`, if it lies in the range. Raises LengthError that says what would be right."""
+        fmt = Format(design.units)
+        if value < self.low or (self.above and value == self.low) or value > self.high:
+            bottom, top = self.show(fmt, self.low), self.show(fmt, self.high)
+            reach = f"more than {bottom}" if self.above else f"at least {bottom}"
+            raise LengthError(
+                f"{self.label(design)} cannot be {self.show(fmt, value)}: "
+                f"it must be {reach} and at most {top}."
+            )
+        return value
+
+    def show(self, fmt: Format, value: float) -> str:
+        """The value for reading, with its unit."""
+        if self.kind == "length":
+            return fmt.length(value, unit=True)
+        return fmt.angle(value) if self.kind == "angle" else fmt.number(value, 0)
+
+
+def _of(part: str, name: str) -> tuple[Callable[[Design], float], Callable[[Design, float], Design]]:
+    """Getter and setter of a value inside one of the design's parts."""
+
+    def get(design: Design) -> float:
+        return float(getattr(getattr(design, part), name))
+
+    def put(design: Design, value: float) -> Design:
+        changed: Any = replace(getattr(design, part), **{name: value})
+        return replace(design, **{part: changed})
+
+    return get, put
+
+
+def _part(  # one row of the table below
+    part: str,
+    name: str,
+    label: str,
+    why: str,
+    *,
+    low: float = 0.0,
+    high: float = MAX_MM,
+    above: bool = True,
+    step: float = 1.0,
+) -> Field:
+    get, put = _of(part, name)
+    return Field(f"{part}.{name}", lambda _d: label, why, get, put, low, high, above, "length", step)
+
+
+def _size_label(design: Design) -> str:
+    shape = design.shape
+    if isinstance(shape, Regular):
+        words = MEASURE_WORDS[shape.measure]
+        return f"Side, {words}" if shape.measure in ("inside", "outside") else words.capitalize()
+    return "Size"
+
+
+def _set_thickness(design: Design, value: float) -> Design:
+    return replace(design, thicknesses_mm=(value,))
+
+
+def _rect(name: str) -> Field:
+    get, put = _of("shape", name)
+    word = "Length" if name == "length_mm" else "Width"
+    return Field(
+        f"shape.{name}",
+        lambda d: f"{word}, {MEASURE_WORDS[d.shape.measure]}",
+        f"{word} of the box; the other sizes follow from it.",
+        get,
+        put,
+    )
+
+
+def _alternating(name: str, word: str) -> Field:
+    get, put = _of("shape", name)
+    return Field(
+        f"shape.{name}",
+        lambda d: f"{word} side, {MEASURE_WORDS[d.shape.measure]}",
+        "Every other side has this length.",
+        get,
+        put,
+    )
+
+
+SIZE: Final = Field("shape.size_mm", _size_label, "The size the ring is built on.", *_of("shape", "size_mm"))
+LENGTH: Final = _rect("length_mm")
+WIDTH: Final = _rect("width_mm")
+FIRST: Final = _alternating("first_mm", "First")
+SECOND: Final = _alternating("second_mm", "Second")
+HEIGHT: Final = Field(
+    "height_mm", lambda _d: "Height", "Height of the closed box as glued, before the lid is freed.",
+    lambda d: d.height_mm, lambda d, v: replace(d, height_mm=v),
+)  # fmt: skip
+THICKNESS: Final = Field(
+    "thickness_mm", lambda _d: "Thickness",
+    "All sides the same, or the miters cannot close inside and outside at once.",
+    lambda d: d.thicknesses_mm[0], _set_thickness, step=0.5,
+)  # fmt: skip
+SLOPE: Final = Field(
+    "slope_deg", lambda _d: "Slope", "Lean from upright: positive leans outward as it rises.",
+    lambda d: d.slopes_deg[0], lambda d, v: replace(d, slopes_deg=(v,)),
+    -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "angle",
+)  # fmt: skip
+SIDES: Final = Field(
+    "shape.sides", lambda _d: "Sides", "How many sides the ring has.",
+    lambda d: float(d.side_count),
+    lambda d, v: with_sides(d, int(v)), 3, 24, False, "count",
+)  # fmt: skip
+BOARD_LENGTH: Final = _part("board", "length_mm", "Board length", "Usable length of the board.", step=10)
+BOARD_WIDTH: Final = _part("board", "width_mm", "Board width", "Usable width of the board.")
+BOARD_THICKNESS: Final = _part(
+    "board", "thickness_mm", "Board thickness", "As it lies now; it is planed to the sides.", step=0.5
+)
+KERF: Final = _part(
+    "board", "kerf_mm", "Saw kerf", "What one cut of the blade takes away.", high=50, step=0.1
+)
+END_TRIM: Final = _part(
+    "board", "end_trim_mm", "End trim", "Taken off the start end: checks, snipe, a rough cut.",
+    above=False,
+)  # fmt: skip
+CREEP: Final = _part(
+    "board", "creep_mm", "Left to creep up", "Left on each end of a piece, to creep up on the line.",
+    high=50, above=False, step=0.5,
+)  # fmt: skip
+SHIFT: Final = _part(
+    "board", "shift_mm", "Strip starts at", "How far along the board the strip begins, past the trim.",
+    above=False,
+)  # fmt: skip
+GROOVE_HEIGHT: Final = _part(
+    "bottom", "height_mm", "Groove height", "From the bottom edge to the near edge of the groove.",
+    above=False, step=0.5,
+)  # fmt: skip
+GROOVE_DEPTH: Final = _part(
+    "bottom", "depth_mm", "Groove depth", "Keep at least half the wall behind it.", step=0.5
+)
+PANEL_THICKNESS: Final = _part(
+    "bottom", "thickness_mm", "Panel thickness", "The groove is made to this plus the fit.", step=0.5
+)
+PANEL_PLAY: Final = _part(
+    "bottom", "play_mm", "Play each side", "Room at the bottom of the groove, so that the ring can close.",
+    high=100, above=False, step=0.1,
+)  # fmt: skip
+PANEL_FIT: Final = _part(
+    "bottom", "fit_mm", "Groove fit", "What the groove is wider than the panel is thick.",
+    high=10, above=False, step=0.05,
+)  # fmt: skip
+LID_HEIGHT: Final = _part("lid", "height_mm", "Lid height", "The finished lid, after truing.")
+LID_KERF: Final = _part(
+    "lid", "kerf_mm", "Lid kerf", "What the saw takes in freeing the lid.", high=50, step=0.1
+)
+CLEAN_UP: Final = _part(
+    "lid", "clean_up_mm", "Clean-up", "What truing takes from both edges together.",
+    high=100, above=False, step=0.1,
+)  # fmt: skip
+KEY_THICKNESS: Final = _part("keys", "thickness_mm", "Key thickness", "As thick as its slot.", step=0.1)
+KEY_DEPTH: Final = Field(
+    "keys.depth_mm", lambda _d: "Key depth", "Slot depth from the outer corner, straight in.",
+    lambda d: d.keys.depth_mm if d.keys else 0.0,
+    lambda d, v: replace(d, keys=replace(d.keys or Keys(), depth_mm=v, leg_mm=None)), step=0.5,
+)  # fmt: skip
+KEY_LEG: Final = Field(
+    "keys.leg_mm", lambda _d: "Key leg", "Length of the slot down each face.",
+    lambda d: (d.keys.leg_mm or 0.0) if d.keys else 0.0,
+    lambda d, v: replace(d, keys=replace(d.keys or Keys(), leg_mm=v)), step=0.5,
+)  # fmt: skip
+KEY_COUNT: Final = Field(
+    "keys.count", lambda _d: "Keys a corner", "Spread over the height in mirrored pairs.",
+    lambda d: float(len(d.keys.positions_mm) or d.keys.count) if d.keys else 0.0,
+    lambda d, v: replace(d, keys=replace(d.keys or Keys(), count=int(v), positions_mm=())),
+    1, 40, False, "count",
+)  # fmt: skip
+KEY_EDGE: Final = _part(
+    "keys", "edge_margin_mm", "Edge margin", "Clear wood between a key and the box's edges.",
+    above=False,
+)  # fmt: skip
+
+FIELDS: Final = {
+    field.id: field
+    for field in (
+        SIZE, LENGTH, WIDTH, FIRST, SECOND, HEIGHT, THICKNESS, SLOPE, SIDES, BOARD_LENGTH,
+        BOARD_WIDTH, BOARD_THICKNESS, KERF, END_TRIM, CREEP, SHIFT, GROOVE_HEIGHT, GROOVE_DEPTH,
+        PANEL_THICKNESS, PANEL_PLAY, PANEL_FIT, LID_HEIGHT, LID_KERF, CLEAN_UP, KEY_THICKNESS,
+        KEY_DEPTH, KEY_LEG, KEY_COUNT, KEY_EDGE,
+    )
+}  # fmt: skip
+
+
+def size_fields(design: Design) -> tuple[Field, ...]:
+    """The fields that size the ring seen from above."""
+    match design.shape:
+        case Rectangle():
+            return (LENGTH, WIDTH)
+        case Alternating():
+            return (FIRST, SECOND)
+        case Regular():
+            return (SIZE,)
+        case _:
+            return ()
+
+
+def key_position(design: Design, number: int, heights_mm: tuple[float, ...]) -> Field:
+    """The height of key `number` (from the bottom); setting it pins all keys where they stand."""
+
+    def put(changed: Design, value: float) -> Design:
+        placed = [*heights_mm[:number], value, *heights_mm[number + 1 :]]
+        return replace(changed, keys=replace(changed.keys or Keys(), positions_mm=tuple(placed)))
+
+    return Field(
+        f"keys.position.{number}", lambda _d: f"Height of key {number + 1}",
+        "From the bottom edge to the middle of the key.",
+        lambda d: heights_mm[number], put, 0.0, design.height_mm,
+    )  # fmt: skip
+
+
+def with_sides(design: Design, count: int) -> Design:
+    """The same box with another number of sides, keeping its size across as near as can be.
+
+    Values given for single sides (thickness, slope) go back to the first side's, because they
+    would stand at other corners.
+    """
+    shape = design.shape
+    if isinstance(shape, Regular):
+        new: Regular | Alternating = replace(shape, sides=count)
+    elif isinstance(shape, Alternating) and count % 2 == 0 and count >= 4:
+        new = replace(shape, sides=count)
+    else:
+        size = shape.length_mm if isinstance(shape, Rectangle) else design.height_mm * 2
+        new = Regular(sides=count, size_mm=size, measure="across_flats")
+    return replace(
+        design,
+        shape=new,
+        thicknesses_mm=design.thicknesses_mm[:1],
+        slopes_deg=design.slopes_deg[:1],
+        front=min(design.front, count - 1),
+        closing_corner=None if design.closing_corner is None else min(design.closing_corner, count - 1),
+    )
+
+
+def with_lid(design: Design, on: bool) -> Design:
+    """A lid sawn free, about a quarter of the height, or none."""
+    if not on:
+        return replace(design, lid=None)
+    return replace(design, lid=Lid(height_mm=max(1.0, round(design.height_mm / 4))))
+
+
+def with_bottom(design: Design, on: bool) -> Design:
+    """A grooved bottom panel that suits the sides (groove a third to a half of the wall), or none."""
+    if not on:
+        return replace(design, bottom=None)
+    wall = min(design.thicknesses_mm)
+    depth = max(0.5, round(wall * 0.4 * 2) / 2)
+    return replace(design, bottom=Panel(depth_mm=min(depth, wall / 2)))
+
+
+def with_keys(design: Design, on: bool) -> Design:
+    """Straight keys at every corner, as deep as the thinnest wall allows, or none."""
+    return replace(design, keys=Keys() if on else None)
+
+
+def with_board(design: Design, board: Board) -> Design:
+    """The same box from another board."""
+    return replace(design, board=board)

@@ -1,0 +1,58 @@
+"""Undo and redo: a list of designs with the words for what was done between them."""
+
+from typing import NamedTuple
+
+from peristyle.model.design import Design
+
+
+class Step(NamedTuple):
+    """One edit: what it is called, the design before it and after it."""
+
+    label: str
+    before: Design
+    after: Design
+
+
+class History:
+    """Where the maker stands among the edits made so far."""
+
+    def __init__(self, design: Design) -> None:
+        self._start = design
+        self._done: list[Step] = []
+        self._undone: list[Step] = []
+
+    @property
+    def design(self) -> Design:
+        """The design as it stands."""
+        return self._done[-1].after if self._done else self._start
+
+    @property
+    def undo_label(self) -> str | None:
+        """What undo would take back, or None."""
+        return self._done[-1].label if self._done else None
+
+    @property
+    def redo_label(self) -> str | None:
+        """What redo would do again, or None."""
+        return self._undone[-1].label if self._undone else None
+
+    def push(self, label: str, after: Design) -> bool:
+        """Record an edit; False when nothing changed."""
+        before = self.design
+        if after == before:
+            return False
+        self._done.append(Step(label, before, after))
+        self._undone.clear()
+        return True
+
+    def undo(self) -> Design:
+        """Take the last edit back; the design as it then stands."""
+        if self._done:
+            self._undone.append(self._done.pop())
+        return self.design
+
+    def redo(self) -> Design:
+        """Do the last undone edit again; the design as it then stands."""
+        if self._undone:
+            self._done.append(self._undone.pop())
+        return self.design

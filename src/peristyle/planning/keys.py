@@ -1,0 +1,409 @@
+"""Straight keys: how deep, where, and with how few fence settings."""
+
+import math
+from collections.abc import Sequence
+
+from msgspec import Struct
+
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import Design, Keys, replace
+from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.ring import CornerPlan, RingPlan
+from peristyle.planning.section import SectionPlan, passes
+
+
+class KeyPlan(Struct, frozen=True):
+    """One key at one corner. Height to its middle; depth along the bisector from the outer corner.
+
+    leg = d/cos(θ/2), base = 2d·tan(θ/2), area = d²·tan(θ/2) for a corner of angle θ; the slot
+    breaks through inside at `breakthrough_mm`.
+    """
+
+    corner: int
+    height_mm: float
+    thickness_mm: float
+    depth_mm: float
+    leg_mm: float
+    base_mm: float
+    area_mm2: float
+    breakthrough_mm: float
+
+
+class KeepOut(Struct, frozen=True):
+    """A stretch of height where no key may be, and why."""
+
+    low_mm: float
+    high_mm: float
+    why: str
+
+
+class KeySetting(Struct, frozen=True):
+    """One fence setting: distance to the near side of the slot, and what it cuts.
+
+    `flipped` heights are reached with the box turned over on the same setting.
+    """
+
+    fence_mm: float
+    heights_mm: tuple[float, ...]
+    passes_mm: tuple[float, ...]
+    slots: int
+
+
+class KeysPlan(Struct, frozen=True):
+    """All keys, corner by corner, with keep-outs and the fence settings that cut the slots."""
+
+    heights_mm: tuple[float, ...] = ()
+    keys: tuple[KeyPlan, ...] = ()
+    keep_outs: tuple[KeepOut, ...] = ()
+    settings: tuple[KeySetting, ...] = ()
+    findings: tuple[Finding, ...] = ()
+
+
+def plan_keys(design: Design, ring: RingPlan, section: SectionPlan) -> KeysPlan:
+    """Keys for every corner, or nothing where the box has none."""
+    keys = design.keys
+    if keys is None or not ring.corners:
+        return KeysPlan()
+    keep_outs = _keep_outs(design, keys, ring, section)
+    findings: list[Finding] = []
+    if keys.positions_mm:
+        heights = tuple(sorted(keys.positions_mm))
+    else:
+        heights = spread(design.height_mm, keys.count, keys.thickness_mm, keep_outs,
+                         section.lid.lid_mm if section.lid else None)  # fmt: skip
+        if len(heights) < keys.count:
+            findings.append(_no_room(design, keys, len(heights)))
+    made = tuple(
+        _key(design, keys, corner, height) for corner in ring.corners for height in heights
+    )
+    findings += _depth_findings(design, keys, ring, made)
+    findings += _place_findings(design, keys, heights, keep_outs)
+    return KeysPlan(
+        heights_mm=heights,
+        keys=made,
+        keep_outs=tuple(keep_outs),
+        settings=_settings(design, keys, heights, len(ring.corners)),
+        findings=tuple(findings),
+    )
+
+
+def _walls(design: Design, corner: CornerPlan) -> float:
+    """Mean thickness of the two walls at a corner: what a slot square to the bisector meets."""
+    second = (corner.index + 1) % design.side_count
+    return (design.thickness_of(corner.index) + design.thickness_of(second)) / 2
+
+
+def slot_depth(keys: Keys, dihedral_deg: float) -> float:
+    """Depth along the bisector (mm), from the depth or the leg, whichever the maker gave."""
+    if keys.leg_mm is not None:
+        return keys.leg_mm * math.cos(math.radians(dihedral_deg / 2))
+    return keys.depth_mm
+
+
+def _key(design: Design, keys: Keys, corner: CornerPlan, height: float) -> KeyPlan:
+    half = math.radians(corner.dihedral_deg / 2)
+    depth = slot_depth(keys, corner.dihedral_deg)
+    return KeyPlan(
+        corner=corner.index,
+        height_mm=height,
+        thickness_mm=keys.thickness_mm,
+        depth_mm=depth,
+        leg_mm=depth / math.cos(half),
+        base_mm=2 * depth * math.tan(half),
+        area_mm2=depth * depth * math.tan(half),
+        breakthrough_mm=_walls(design, corner) / math.sin(half),
+    )
+
+
+def _keep_outs(
+    design: Design, keys: Keys, ring: RingPlan, section: SectionPlan
+) -> list[KeepOut]:
+    """Edges, the lid's lost band with its margin, and the groove where a slot would meet it."""
+    height = design.height_mm
+    found = [
+        KeepOut(0.0, keys.edge_margin_mm, "bottom edge"),
+        KeepOut(height - keys.edge_margin_mm, height, "top edge"),
+    ]
+    if section.lid:
+        margin = keys.lid_margin_mm
+        found.append(
+            KeepOut(section.lid.lost_low_mm - margin, section.lid.lost_high_mm + margin, "lid line")
+        )
+    groove = section.groove
+    if groove and any(
+        slot_depth(keys, c.dihedral_deg)
+        > (_walls(design, c) - groove.depth_mm) / math.sin(math.radians(c.dihedral_deg / 2))
+        for c in ring.corners
+    ):
+        found.append(KeepOut(groove.low_mm, groove.high_mm, "groove"))
+    return found
+
+
+Spans = list[tuple[float, float]]
+
+
+def _free(low: float, high: float, thickness: float, keep_outs: Sequence[KeepOut]) -> Spans:
+    """Where the middle of a key may lie."""
+    spans: Spans = [(low + thickness / 2, high - thickness / 2)]
+    for out in keep_outs:
+        a, b = out.low_mm - thickness / 2, out.high_mm + thickness / 2
+        spans = [
+            part
+            for x, y in spans
+            for part in ((x, min(y, a)), (max(x, b), y))
+            if part[1] - part[0] >= -DEFAULT.length_mm
+        ]
+    return sorted({(x, max(x, y)) for x, y in spans})
+
+
+def spread(
+    height: float,
+    count: int,
+    thickness: float,
+    keep_outs: Sequence[KeepOut],
+    lid_mm: float | None = None,
+) -> tuple[float, ...]:
+    """Heights for `count` keys: mirrored pairs first (one fence setting cuts both), then evenness.
+
+    With a lid, one pair is centred in the lid as near as its mirror image allows. An odd key goes
+    to the middle, or where it is evenest. Fewer come back where there is no room for all.
+    Source: common practice.
+    """
+    free = _free(0.0, height, thickness, keep_outs)
+    mirrored: Spans = [
+        (max(a, height - d), min(b, height - c))
+        for a, b in free
+        for c, d in free
+        if max(a, height - d) <= min(b, height - c) + DEFAULT.length_mm
+    ]
+    middle = height / 2
+    lower = [(a, min(b, middle - thickness)) for a, b in mirrored if a <= middle - thickness]
+    pairs, odd = divmod(count, 2)
+    chosen: list[float] = []
+    if lid_mm is not None and pairs and lower:
+        wanted = lid_mm / 2
+        first = min((_nearest(wanted, s) for s in lower), key=lambda h: abs(h - wanted))
+        chosen = [first]
+        lower = _away(lower, first, thickness * 1.5)
+    chosen += _evenest(lower, pairs - len(chosen), middle, bool(odd), thickness)
+    heights = sorted([h for c in chosen for h in (c, height - c)])
+    for _ in range(count - len(heights)):
+        best = middle
+        if not _is_free(middle, free, heights, thickness):
+            widest = _widest(free, heights, height, thickness)
+            if widest is None:
+                break
+            best = widest
+        heights = sorted([*heights, best])
+    return tuple(heights)
+
+
+def _nearest(wanted: float, span: tuple[float, float]) -> float:
+    return min(max(wanted, span[0]), span[1])
+
+
+def _away(spans: Spans, height: float, gap: float) -> Spans:
+    """The spans with what lies within `gap` of `height` taken out."""
+    return [
+        part
+        for a, b in spans
+        for part in ((a, min(b, height - gap)), (max(a, height + gap), b))
+        if part[0] <= part[1]
+    ]
+
+
+def _is_free(height: float, free: Spans, taken: Sequence[float], thickness: float) -> bool:
+    return any(a <= height <= b for a, b in free) and all(
+        abs(height - t) >= thickness * 1.5 for t in taken
+    )
+
+
+def _evenest(spans: Spans, count: int, middle: float, odd: bool, thickness: float) -> list[float]:
+    """`count` heights below the middle, the least distance between any two as large as can be.
+
+    Mirror images (and an odd key in the middle) count as neighbours. Bisection on the distance;
+    for a given distance, placing each key as low as it may go is best.
+    """
+
+    def placed(gap: float) -> list[float]:
+        heights: list[float] = []
+        least, most = -math.inf, middle - gap * (1.0 if odd else 0.5)
+        for a, b in sorted(spans):
+            while len(heights) < count and max(a, least) <= min(b, most):
+                heights.append(max(a, least))
+                least = heights[-1] + gap
+        return heights
+
+    low, high = thickness * 1.5, middle
+    count = min(count, len(placed(low)))
+    if count == 0:
+        return []
+    for _ in range(40):
+        gap = (low + high) / 2
+        if len(placed(gap)) >= count:
+            low = gap
+        else:
+            high = gap
+    return placed(low)[:count]
+
+
+def _widest(free: Spans, taken: Sequence[float], top: float, thickness: float) -> float | None:
+    """The free height farthest from every key and edge, or None where none is far enough."""
+    marks = sorted([0.0, *taken, top])
+    best: tuple[float, float] | None = None
+    for span in free:
+        for low, high in zip(marks, marks[1:], strict=False):
+            candidate = _nearest((low + high) / 2, span)
+            if any(abs(candidate - t) < thickness * 1.5 for t in taken):
+                continue
+            score = min(candidate - low, high - candidate)
+            if best is None or score > best[0]:
+                best = (score, candidate)
+    return best[1] if best else None
+
+
+def _settings(
+    design: Design, keys: Keys, heights: tuple[float, ...], corners: int
+) -> tuple[KeySetting, ...]:
+    """Fence settings: mirrored heights share one, the box turned over between."""
+    left = list(heights)
+    found = []
+    while left:
+        height = left.pop(0)
+        mirror = next(
+            (h for h in left if abs(design.height_mm - h - height) <= 1e-6), None
+        )  # a micrometre: what the fence cannot tell apart
+        served = [height]
+        if mirror is not None:
+            left.remove(mirror)
+            served.append(mirror)
+        found.append(
+            KeySetting(
+                fence_mm=height - keys.thickness_mm / 2,
+                heights_mm=tuple(served),
+                passes_mm=passes(keys.thickness_mm, design.board.kerf_mm),
+                slots=len(served) * corners,
+            )
+        )
+    return tuple(found)
+
+
+def _no_room(design: Design, keys: Keys, placed: int) -> Finding:
+    fixes: tuple[Fix, ...] = ()
+    if placed:
+        fixes = (Fix(f"Use {placed} a corner", lambda d: replace(d, keys=replace(keys, count=placed))),)
+    return Finding(
+        "keys_no_room",
+        "stop",
+        Place("keys"),
+        f"There is room for {placed} of {keys.count} keys a corner between the edges, the lid line "
+        "and the groove. Use fewer or thinner keys, or smaller margins.",
+        {"asked": float(keys.count), "placed": float(placed)},
+        fixes,
+    )
+
+
+def _depth_findings(
+    design: Design, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]
+) -> list[Finding]:
+    fmt = reader(design)
+    tight = min(made, key=lambda k: k.breakthrough_mm - k.depth_mm, default=None)
+    if tight is None:
+        return []
+    left = tight.breakthrough_mm - tight.depth_mm
+    if left >= keys.wall_margin_mm - DEFAULT.length_mm:
+        return []
+    limit = tight.breakthrough_mm - keys.wall_margin_mm
+    scale = limit / tight.depth_mm
+    fixes: tuple[Fix, ...] = ()
+    if limit > 0:
+        corner = ring.corners[tight.corner]
+        leg = limit / math.cos(math.radians(corner.dihedral_deg / 2))
+        label = f"Make the slots {fmt.length(limit, unit=True)} deep"
+        if keys.leg_mm is None:
+            shallower = replace(keys, depth_mm=limit)
+        else:
+            shallower = replace(keys, leg_mm=keys.leg_mm * scale)
+            label = f"Make the legs {fmt.length(leg, unit=True)}"
+        fixes = (Fix(label, lambda d: replace(d, keys=shallower)),)
+    place = Place("corner", tight.corner, design.side_count)
+    numbers = {
+        "depth_mm": tight.depth_mm,
+        "breakthrough_mm": tight.breakthrough_mm,
+        "limit_mm": limit,
+    }
+    if left <= DEFAULT.length_mm:
+        text = (
+            f"A slot {fmt.length(tight.depth_mm, unit=True)} deep breaks through inside, where the "
+            f"corner is {fmt.length(tight.breakthrough_mm, unit=True)} deep. "
+            f"Make it at most {fmt.length(max(0.0, limit), unit=True)}."
+        )
+        return [Finding("key_breakthrough", "stop", place, text, numbers, fixes)]
+    text = (
+        f"The slot leaves {fmt.length(left, unit=True)} of wood before the inside; keep "
+        f"{fmt.length(keys.wall_margin_mm, unit=True)}."
+    )
+    return [Finding("key_wall_thin", "caution", place, text, numbers, fixes)]
+
+
+_HIT = {
+    "lid line": ("key_meets_lid_line", "stop", "the saw that frees the lid would cut the key"),
+    "groove": ("key_meets_groove", "stop", "its slot would open into the panel's groove"),
+    "bottom edge": ("key_near_edge", "caution", "short grain there splits off"),
+    "top edge": ("key_near_edge", "caution", "short grain there splits off"),
+}
+
+
+def _place_findings(
+    design: Design, keys: Keys, heights: Sequence[float], keep_outs: Sequence[KeepOut]
+) -> list[Finding]:
+    fmt, half = reader(design), keys.thickness_mm / 2
+    found: list[Finding] = []
+    respread = Fix(
+        "Spread the keys evenly",
+        lambda d: replace(d, keys=replace(keys, count=len(heights), positions_mm=())),
+    )
+    for height in heights:
+        if height + half > design.height_mm or height - half < 0:
+            found.append(
+                Finding(
+                    "key_outside_box",
+                    "stop",
+                    Place("keys"),
+                    f"The key at {fmt.length(height, unit=True)} reaches past the edge of a box "
+                    f"{fmt.length(design.height_mm, unit=True)} high. Move it in.",
+                    {"height_mm": height},
+                    (respread,),
+                )
+            )
+            continue
+        for out in keep_outs:
+            overlap = min(height + half, out.high_mm) - max(height - half, out.low_mm)
+            if overlap > 1e-6:
+                code, severity, why = _HIT[out.why]
+                found.append(
+                    Finding(
+                        code,
+                        "stop" if severity == "stop" else "caution",
+                        Place("keys"),
+                        f"The key at {fmt.length(height, unit=True)} runs "
+                        f"{fmt.length(overlap, unit=True)} into the {out.why}: {why}. "
+                        "Move it, or let the keys be spread.",
+                        {"height_mm": height, "overlap_mm": overlap},
+                        (respread,),
+                    )
+                )
+    for low, high in zip(heights, heights[1:], strict=False):
+        if high - low < keys.thickness_mm - DEFAULT.length_mm:
+            found.append(
+                Finding(
+                    "keys_overlap",
+                    "stop",
+                    Place("keys"),
+                    f"The keys at {fmt.length(low, unit=True)} and {fmt.length(high, unit=True)} "
+                    "overlap. Move one of them.",
+                    {"low_mm": low, "high_mm": high},
+                    (respread,),
+                )
+            )
+    return found

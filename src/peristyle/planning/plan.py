@@ -1,0 +1,49 @@
+"""The plan: everything that follows from one design, worked out in order."""
+
+from msgspec import Struct
+
+from peristyle.model.design import Design
+from peristyle.planning.cuts import Cut, plan_cuts
+from peristyle.planning.findings import Finding
+from peristyle.planning.keys import KeysPlan, plan_keys
+from peristyle.planning.ring import RingPlan, plan_ring
+from peristyle.planning.section import SectionPlan, plan_section
+from peristyle.planning.wrap import WrapPlan, plan_wrap
+
+_WEIGHT = {"stop": 0, "caution": 1, "note": 2}
+
+
+class Plan(Struct, frozen=True):
+    """A design and what follows from it. Findings come gravest first."""
+
+    design: Design
+    ring: RingPlan
+    wrap: WrapPlan
+    section: SectionPlan
+    keys: KeysPlan
+    cuts: tuple[Cut, ...]
+    findings: tuple[Finding, ...]
+
+    @property
+    def buildable(self) -> bool:
+        """Whether nothing found says stop."""
+        return all(f.severity != "stop" for f in self.findings)
+
+
+def plan(design: Design) -> Plan:
+    """Work out the whole plan. A pure function: the same design gives the same plan."""
+    ring = plan_ring(design)
+    wrap = plan_wrap(design, ring)
+    section = plan_section(design, ring)
+    keys = plan_keys(design, ring, section)
+    cuts, machine = plan_cuts(design, ring, section, wrap, keys)
+    found = [*ring.findings, *wrap.findings, *section.findings, *keys.findings, *machine]
+    return Plan(
+        design=design,
+        ring=ring,
+        wrap=wrap,
+        section=section,
+        keys=keys,
+        cuts=cuts,
+        findings=tuple(sorted(found, key=lambda f: _WEIGHT[f.severity])),
+    )

@@ -1,0 +1,220 @@
+"""The plan as data (the JSON contract) and as text for people.
+
+The contract is documented in docs/plan-json.md and has a schema, data/plan.schema.json. Lengths
+are mm, angles degrees, both unrounded.
+"""
+
+from collections.abc import Sequence
+from typing import Any
+
+from peristyle.core.planes import EndCut
+from peristyle.model.design import corner_name, side_name
+from peristyle.planning.findings import SEVERITY_WORDS, reader
+from peristyle.planning.keys import KeyPlan
+from peristyle.planning.plan import Plan
+from peristyle.planning.ring import SidePlan
+from peristyle.planning.section import SectionPlan
+from peristyle.planning.wrap import cutting_order
+
+PLAN_VERSION = 1
+
+
+def as_data(plan: Plan) -> dict[str, Any]:
+    """The plan as plain data, ready for JSON."""
+    design, ring = plan.design, plan.ring
+    count = design.side_count
+    return {
+        "format": "peristyle-plan",
+        "version": PLAN_VERSION,
+        "name": design.name,
+        "units": design.units,
+        "buildable": plan.buildable,
+        "height_mm": design.height_mm,
+        "finished_height_mm": plan.section.finished_mm,
+        "front": side_name(design.front),
+        "outline": {
+            "outer_bottom_mm": _points(ring.outer_bottom),
+            "outer_top_mm": _points(ring.outer_top),
+            "inner_bottom_mm": _points(ring.inner_bottom),
+            "inner_top_mm": _points(ring.inner_top),
+        },
+        "sides": [_side(s) for s in ring.sides],
+        "corners": [
+            {
+                "corner": c.name,
+                "interior_deg": c.interior_deg,
+                "dihedral_deg": c.dihedral_deg,
+                "joint_face_mm": c.joint_face_mm,
+                "closing": c.closing,
+            }
+            for c in ring.corners
+        ],
+        "wrap": _wrap(plan),
+        "section": _section(plan.section),
+        "panels": [
+            {
+                "name": p.name,
+                "outline_mm": _points(p.outline),
+                "thickness_mm": p.thickness_mm,
+                "length_mm": p.length_mm,
+                "width_mm": p.width_mm,
+            }
+            for p in plan.section.panels
+        ],
+        "keys": [_key(k, count) for k in plan.keys.keys],
+        "key_settings": [
+            {
+                "fence_mm": s.fence_mm,
+                "heights_mm": list(s.heights_mm),
+                "passes_mm": list(s.passes_mm),
+                "slots": s.slots,
+            }
+            for s in plan.keys.settings
+        ],
+        "cuts": [cut.as_dict() for cut in plan.cuts],
+        "findings": [finding.as_dict() for finding in plan.findings],
+    }
+
+
+def _points(outline: tuple[tuple[float, float], ...]) -> list[list[float]]:
+    return [[x, y] for x, y in outline]
+
+
+def _end(cut: EndCut) -> dict[str, float]:
+    return {"bevel_deg": cut.bevel_deg, "miter_deg": cut.miter_deg}
+
+
+def _side(side: SidePlan) -> dict[str, Any]:
+    return {
+        "side": side.name,
+        "outside_mm": side.outside_mm,
+        "outside_top_mm": side.outside_top_mm,
+        "inside_mm": side.inside_mm,
+        "inside_top_mm": side.inside_top_mm,
+        "thickness_mm": side.thickness_mm,
+        "height_mm": side.height_mm,
+        "slope_deg": side.slope_deg,
+        "slant_height_mm": side.slant_mm,
+        "top_bevel_deg": side.slope_deg,
+        "bottom_bevel_deg": side.slope_deg,
+        "start": _end(side.start),
+        "end": _end(side.end),
+        "outer_face_mm": _points(side.outer_face),
+        "inner_face_mm": _points(side.inner_face),
+    }
+
+
+def _wrap(plan: Plan) -> dict[str, Any]:
+    design, wrap = plan.design, plan.wrap
+    count = design.side_count
+    return {
+        "method": design.board.method,
+        "order": [side_name(i) for i in cutting_order(design)],
+        "pieces": [
+            {"side": side_name(p.side), "board": 1, "start_mm": p.start_mm, "end_mm": p.end_mm}
+            for p in wrap.pieces
+        ],
+        "loss_mm": list(wrap.losses_mm),
+        "grain_turn_deg": list(wrap.grain_turn_deg),
+        "used_mm": wrap.used_mm,
+        "end_trim_mm": design.board.end_trim_mm,
+        "needed_mm": wrap.needed_mm,
+        "spare_mm": wrap.spare_mm,
+        "tiers": wrap.tiers,
+        "closing_corner": corner_name(design.closing, count),
+    }
+
+
+def _section(section: SectionPlan) -> dict[str, Any]:
+    groove, lid = section.groove, section.lid
+    return {
+        "glued_mm": section.glued_mm,
+        "finished_mm": section.finished_mm,
+        "groove": groove
+        and {
+            "low_mm": groove.low_mm,
+            "high_mm": groove.high_mm,
+            "width_mm": groove.width_mm,
+            "depth_mm": groove.depth_mm,
+            "wall_left_mm": groove.wall_left_mm,
+            "fences_mm": list(groove.fences_mm),
+        },
+        "lid": lid
+        and {
+            "body_mm": lid.body_mm,
+            "lid_mm": lid.lid_mm,
+            "line_mm": lid.line_mm,
+            "kerf_low_mm": lid.kerf_low_mm,
+            "kerf_high_mm": lid.kerf_high_mm,
+            "lost_mm": lid.lost_mm,
+            "fence_mm": lid.fence_mm,
+        },
+    }
+
+
+def _key(key: KeyPlan, count: int) -> dict[str, Any]:
+    return {
+        "corner": corner_name(key.corner, count),
+        "height_mm": key.height_mm,
+        "thickness_mm": key.thickness_mm,
+        "depth_mm": key.depth_mm,
+        "leg_mm": key.leg_mm,
+        "base_mm": key.base_mm,
+        "area_mm2": key.area_mm2,
+        "breakthrough_mm": key.breakthrough_mm,
+    }
+
+
+def as_text(plan: Plan) -> str:
+    """The plan for people, in the design's units."""
+    design, fmt = plan.design, reader(plan.design)
+    lines = [f"{design.name}  ({len(plan.ring.sides) or design.side_count} sides, {fmt.units})", ""]
+    if plan.ring.sides:
+        head = ("side", "outside", "inside", "thick", "start bevel", "end bevel", "miter", "on board")
+        where = {p.side: p for p in plan.wrap.pieces}
+        rows = [head] + [
+            (
+                s.name,
+                fmt.length(s.outside_mm),
+                "none" if s.inside_mm is None else fmt.length(s.inside_mm),
+                fmt.length(s.thickness_mm),
+                fmt.angle(s.start.bevel_deg),
+                fmt.angle(s.end.bevel_deg),
+                f"{fmt.angle(s.start.miter_deg)} / {fmt.angle(s.end.miter_deg)}",
+                f"{fmt.length(where[s.index].start_mm)} – {fmt.length(where[s.index].end_mm)}",
+            )
+            for s in plan.ring.sides
+        ]
+        lines += _table(rows)
+        lines += [
+            "",
+            f"Height {fmt.length(design.height_mm, unit=True)} as glued, "
+            f"{fmt.length(plan.section.finished_mm, unit=True)} finished. "
+            f"Board: {fmt.length(plan.wrap.needed_mm, unit=True)} of "
+            f"{fmt.length(design.board.length_mm, unit=True)}, "
+            f"closing corner {corner_name(design.closing, design.side_count)}.",
+        ]
+        lines += [
+            f"Panel {p.name}: {fmt.length(p.length_mm)} × {fmt.length(p.width_mm)} × "
+            f"{fmt.length(p.thickness_mm, unit=True)}"
+            for p in plan.section.panels
+        ]
+        if plan.keys.heights_mm:
+            heights = ", ".join(fmt.length(h) for h in plan.keys.heights_mm)
+            lines.append(f"Keys at {heights} {fmt.units} from the bottom, every corner.")
+        lines += ["", "Cuts"]
+        lines += [f"{cut.number:3d}. {cut.title}: {cut.setting}" for cut in plan.cuts]
+    if plan.findings:
+        lines += ["", "Findings"]
+        lines += [
+            f"  {SEVERITY_WORDS[f.severity]} ({f.place.text}): {f.text}" for f in plan.findings
+        ]
+    return "\n".join(lines)
+
+
+def _table(rows: Sequence[tuple[str, ...]]) -> list[str]:
+    widths = [max(len(row[i]) for row in rows) for i in range(len(rows[0]))]
+    return [
+        "  ".join(cell.rjust(w) if i else cell.ljust(w) for i, (cell, w) in enumerate(zip(row, widths, strict=True)))
+        for row in rows
+    ]

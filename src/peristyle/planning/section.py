@@ -1,0 +1,261 @@
+"""The box cut through: groove, panel, lid line, and the heights that are left."""
+
+import math
+
+from msgspec import Struct
+
+from peristyle.core import outlines
+from peristyle.core.outlines import Outline as Points
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import Design, Lid, Panel, replace
+from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.ring import RingPlan
+
+
+class GroovePlan(Struct, frozen=True):
+    """The groove for the bottom. Heights in mm from the bottom edge, measured upright.
+
+    `fences_mm` are the fence settings, bottom edge of the piece to the near side of the blade,
+    one for each pass, measured along the piece.
+    """
+
+    low_mm: float
+    high_mm: float
+    width_mm: float
+    depth_mm: float
+    wall_left_mm: float
+    fences_mm: tuple[float, ...]
+
+
+class PanelPlan(Struct, frozen=True):
+    """One panel: outline seen from above (mm), thickness, and its size across the box."""
+
+    name: str
+    outline: Points
+    thickness_mm: float
+    length_mm: float
+    width_mm: float
+
+
+class LidPlan(Struct, frozen=True):
+    """Where the lid is freed. Heights in mm from the bottom of the glued box."""
+
+    body_mm: float
+    lid_mm: float
+    line_mm: float
+    kerf_low_mm: float
+    kerf_high_mm: float
+    lost_low_mm: float
+    lost_high_mm: float
+    fence_mm: float
+
+    @property
+    def lost_mm(self) -> float:
+        """What saw and truing take from the height."""
+        return self.lost_high_mm - self.lost_low_mm
+
+
+class SectionPlan(Struct, frozen=True):
+    """Everything vertical. `finished_mm` is the closed box after the lid is freed and trued."""
+
+    glued_mm: float = 0.0
+    finished_mm: float = 0.0
+    groove: GroovePlan | None = None
+    panels: tuple[PanelPlan, ...] = ()
+    lid: LidPlan | None = None
+    findings: tuple[Finding, ...] = ()
+
+
+def passes(width_mm: float, kerf_mm: float) -> tuple[float, ...]:
+    """Offsets (mm) of the blade's near side for a cut wider than the kerf.
+
+    ceil(width/kerf) passes, the first at the near edge, the last at width − kerf, even steps
+    between, each no wider than the kerf. One pass at 0 where the blade is as wide or wider.
+    """
+    if width_mm <= kerf_mm + DEFAULT.length_mm:
+        return (0.0,)
+    count = math.ceil((width_mm - DEFAULT.length_mm) / kerf_mm)
+    step = (width_mm - kerf_mm) / (count - 1)
+    return tuple(i * step for i in range(count))
+
+
+def plan_section(design: Design, ring: RingPlan) -> SectionPlan:
+    """Groove, panel and lid, with what is wrong about them."""
+    findings: list[Finding] = []
+    lid = _lid(design, design.lid) if design.lid else None
+    groove = _groove(design, ring, design.bottom) if design.bottom else None
+    panels: tuple[PanelPlan, ...] = ()
+    if design.bottom and groove:
+        findings += _groove_findings(design, design.bottom, groove)
+        if ring.stands:
+            panels = (_panel(ring, design.bottom, groove),)
+    if design.lid and lid:
+        findings += _lid_findings(design, design.lid, lid, groove)
+    return SectionPlan(
+        glued_mm=design.height_mm,
+        finished_mm=design.height_mm - (lid.lost_mm if lid else 0.0),
+        groove=groove,
+        panels=panels,
+        lid=lid,
+        findings=tuple(findings),
+    )
+
+
+def _lid(design: Design, lid: Lid) -> LidPlan:
+    lost_high = design.height_mm - lid.height_mm
+    lost = lid.kerf_mm + lid.clean_up_mm
+    kerf_low = lost_high - lid.clean_up_mm / 2 - lid.kerf_mm
+    return LidPlan(
+        body_mm=lost_high - lost,
+        lid_mm=lid.height_mm,
+        line_mm=kerf_low + lid.kerf_mm / 2,
+        kerf_low_mm=kerf_low,
+        kerf_high_mm=kerf_low + lid.kerf_mm,
+        lost_low_mm=lost_high - lost,
+        lost_high_mm=lost_high,
+        fence_mm=kerf_low,
+    )
+
+
+def _groove(design: Design, ring: RingPlan, panel: Panel) -> GroovePlan:
+    width = panel.thickness_mm + panel.fit_mm
+    # Along a leaning piece the groove sits further from its edge than upright.
+    lean = min((s.cos_slope for s in ring.slabs), default=1.0)
+    return GroovePlan(
+        low_mm=panel.height_mm,
+        high_mm=panel.height_mm + width,
+        width_mm=width,
+        depth_mm=panel.depth_mm,
+        wall_left_mm=min(design.thicknesses_mm) - panel.depth_mm,
+        fences_mm=tuple(
+            panel.height_mm / lean + offset for offset in passes(width, design.board.kerf_mm)
+        ),
+    )
+
+
+def _panel(ring: RingPlan, panel: Panel, groove: GroovePlan) -> PanelPlan:
+    """The panel: the ring's inside at the groove, plus what goes in, less the play.
+
+    Source: common practice; the smaller of the outlines at the panel's two faces, so that a
+    square-edged panel goes into the grooves of leaning sides.
+    """
+    held = panel.depth_mm - panel.play_mm
+    levels = (groove.low_mm, groove.low_mm + panel.thickness_mm)
+    offsets = [
+        min(slab.inner_mm(z) for z in levels) + held / slab.cos_slope for slab in ring.slabs
+    ]
+    outline = outlines.vertices(ring.slabs, offsets)
+    x0, y0, x1, y1 = outlines.bounds(outline)
+    return PanelPlan("bottom", outline, panel.thickness_mm, x1 - x0, y1 - y0)
+
+
+def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[Finding]:
+    fmt = reader(design)
+    found: list[Finding] = []
+    wall = min(design.thicknesses_mm)
+    half = wall / 2
+    half_depth = Fix(
+        f"Make it {fmt.length(half, unit=True)} deep",
+        lambda d: replace(d, bottom=replace(panel, depth_mm=half, play_mm=min(panel.play_mm, half / 2))),
+    )
+    if groove.wall_left_mm <= DEFAULT.length_mm:
+        found.append(
+            Finding(
+                "groove_through",
+                "stop",
+                Place("section"),
+                f"The groove is {fmt.length(panel.depth_mm, unit=True)} deep in sides of "
+                f"{fmt.length(wall, unit=True)}: it cuts them through. "
+                f"Make it at most {fmt.length(half, unit=True)} deep.",
+                {"depth_mm": panel.depth_mm, "thickness_mm": wall},
+                (half_depth,),
+            )
+        )
+    elif groove.wall_left_mm < half - DEFAULT.length_mm:
+        thicker = panel.depth_mm * 2
+        found.append(
+            Finding(
+                "groove_wall_thin",
+                "caution",
+                Place("section"),
+                f"The groove leaves {fmt.length(groove.wall_left_mm, unit=True)} of wall. Make it "
+                f"{fmt.length(half, unit=True)} deep or use {fmt.length(thicker, unit=True)} sides.",
+                {"wall_left_mm": groove.wall_left_mm, "keep_mm": half},
+                (half_depth,),
+            )
+        )
+    if panel.play_mm >= panel.depth_mm - DEFAULT.length_mm:
+        found.append(
+            Finding(
+                "panel_falls_out",
+                "stop",
+                Place("section"),
+                f"With {fmt.length(panel.play_mm, unit=True)} of play each side in a groove "
+                f"{fmt.length(panel.depth_mm, unit=True)} deep the panel does not reach into it. "
+                "Give less play or a deeper groove.",
+                {"play_mm": panel.play_mm, "depth_mm": panel.depth_mm},
+                (
+                    Fix(
+                        f"Give {fmt.length(panel.depth_mm / 8, unit=True)} of play",
+                        lambda d: replace(d, bottom=replace(panel, play_mm=panel.depth_mm / 8)),
+                    ),
+                ),
+            )
+        )
+    if groove.high_mm > design.height_mm:
+        low = max(0.0, min(6.0, design.height_mm - groove.width_mm - 1))
+        found.append(
+            Finding(
+                "groove_above_box",
+                "stop",
+                Place("section"),
+                f"The groove ends {fmt.length(groove.high_mm, unit=True)} up and the box is "
+                f"{fmt.length(design.height_mm, unit=True)} high. Put the groove lower.",
+                {"groove_top_mm": groove.high_mm, "height_mm": design.height_mm},
+                (
+                    Fix(
+                        f"Put it {fmt.length(low, unit=True)} up",
+                        lambda d: replace(d, bottom=replace(panel, height_mm=low)),
+                    ),
+                ),
+            )
+        )
+    return found
+
+
+def _lid_findings(
+    design: Design, lid: Lid, plan: LidPlan, groove: GroovePlan | None
+) -> list[Finding]:
+    fmt = reader(design)
+    floor = groove.high_mm if groove else 0.0
+    quarter = max(1.0, round(design.height_mm / 4))
+    lower = Fix(
+        f"Make the lid {fmt.length(quarter, unit=True)} high",
+        lambda d: replace(d, lid=replace(lid, height_mm=quarter)),
+    )
+    if plan.body_mm <= DEFAULT.length_mm:
+        return [
+            Finding(
+                "lid_leaves_no_body",
+                "stop",
+                Place("section"),
+                f"Lid, kerf and clean-up take {fmt.length(design.height_mm - plan.body_mm, unit=True)} "
+                f"of {fmt.length(design.height_mm, unit=True)}: no body is left. Lower the lid.",
+                {"body_mm": plan.body_mm},
+                (lower,),
+            )
+        ]
+    if plan.lost_low_mm < floor - DEFAULT.length_mm:
+        return [
+            Finding(
+                "lid_line_meets_groove",
+                "stop",
+                Place("section"),
+                f"The lid line starts {fmt.length(plan.lost_low_mm, unit=True)} up and the groove "
+                f"ends {fmt.length(floor, unit=True)} up: the saw would free the bottom. "
+                "Lower the lid or the groove.",
+                {"lid_line_mm": plan.lost_low_mm, "groove_top_mm": floor},
+                (lower,),
+            )
+        ]
+    return []

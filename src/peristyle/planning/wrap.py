@@ -1,0 +1,297 @@
+"""Laying the sides on the board so that the grain runs round the box."""
+
+import math
+
+from msgspec import Struct
+
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import Board, Design, corner_name, replace
+from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.ring import RingPlan, SidePlan, plan_ring, scaled
+
+
+class Placed(Struct, frozen=True):
+    """One side on the board, show face up: the stretch it takes, and where its corner lies.
+
+    `origin_mm` is where the bottom start corner of the show face lies along the board; with
+    leaning sides the face reaches beyond it on both ends.
+    """
+
+    side: int
+    start_mm: float
+    end_mm: float
+    origin_mm: float
+
+
+class WrapPlan(Struct, frozen=True):
+    """The strip on the board. `losses_mm[i]` is what the cuts take at corner i on the show face.
+
+    `used_mm` is what one box takes of the board, Σ lengths + all losses, without the end trim;
+    `needed_mm` includes the trim. `tiers` is how many such strips lie above each other.
+    """
+
+    order: tuple[int, ...] = ()
+    pieces: tuple[Placed, ...] = ()
+    losses_mm: tuple[float, ...] = ()
+    used_mm: float = 0.0
+    needed_mm: float = 0.0
+    spare_mm: float = 0.0
+    strip_mm: float = 0.0
+    tiers: int = 0
+    grain_turn_deg: tuple[float, ...] = ()
+    findings: tuple[Finding, ...] = ()
+
+    @property
+    def end_mm(self) -> float:
+        """Where the last cut ends."""
+        if not self.pieces:
+            return 0.0
+        return self.pieces[0].start_mm + self.used_mm
+
+
+def cutting_order(design: Design) -> tuple[int, ...]:
+    """Sides in the order they are cut: the first after the closing corner comes first."""
+    count = design.side_count
+    return tuple((design.closing + 1 + i) % count for i in range(count))
+
+
+def loss_at(board: Board, first: SidePlan, second: SidePlan) -> float:
+    """What the cuts between two neighbours take of the show face (mm).
+
+    `square_first`: one kerf, crosscut along the end's own line, and what is left to creep up on.
+    `bevel_direct`: two opposite bevel cuts whose kerfs cross at the show face. Where a bevel leans
+    the other way (the inside is longer) the back decides, and the gap grows by what it needs.
+    """
+    ends = (first.end, second.start)
+    kerf = 0.0
+    for cut in ends:
+        along = math.cos(math.radians(cut.miter_deg))
+        if board.method == "bevel_direct":
+            along *= math.cos(math.radians(cut.bevel_deg))
+        kerf = max(kerf, board.kerf_mm / along)
+    backs = [
+        side.thickness_mm * math.tan(math.radians(cut.bevel_deg))
+        for side, cut in zip((first, second), ends, strict=True)
+    ]
+    if board.method == "bevel_direct":
+        overhang = max(0.0, -sum(backs))
+    else:
+        overhang = sum(max(0.0, -back) for back in backs)
+    return kerf + 2 * board.creep_mm + overhang
+
+
+def plan_wrap(design: Design, ring: RingPlan) -> WrapPlan:
+    """The strip in cutting order, from the trimmed end plus the maker's shift."""
+    if not ring.sides:
+        return WrapPlan()
+    board, sides = design.board, ring.sides
+    count = len(sides)
+    losses = tuple(loss_at(board, sides[i], sides[(i + 1) % count]) for i in range(count))
+    order = cutting_order(design)
+    x = board.end_trim_mm + board.shift_mm + board.creep_mm
+    start = x - board.creep_mm
+    pieces = []
+    for index in order:
+        low, high = sides[index].reach_mm
+        pieces.append(Placed(index, x, x + high - low, x - low))
+        x += high - low + losses[index]
+    used = math.fsum(p.end_mm - p.start_mm for p in pieces) + math.fsum(losses)
+    strip = max(side.rip_mm for side in sides)
+    tiers = int((board.width_mm + board.kerf_mm + DEFAULT.length_mm) // (strip + board.kerf_mm))
+    plan = WrapPlan(
+        order=order,
+        pieces=tuple(pieces),
+        losses_mm=losses,
+        used_mm=used,
+        needed_mm=board.end_trim_mm + used,
+        spare_mm=board.length_mm - start - used,
+        strip_mm=strip,
+        tiers=tiers,
+        grain_turn_deg=tuple(
+            sides[i].end.miter_deg + sides[(i + 1) % count].start.miter_deg for i in range(count)
+        ),
+    )
+    findings = (*_length_findings(design, plan), *_stock_findings(design, ring, plan))
+    return replace(plan, findings=findings)
+
+
+def fitting_factor(design: Design, room_mm: float) -> float | None:
+    """By how much to scale the plan sizes so that the strip takes just `room_mm` of the board.
+
+    What the strip takes is affine in the plan sizes, so two lengths give the line exactly. A hair
+    is kept back, so that rounding does not put the strip over the end again. None where no size
+    would do.
+    """
+    used = [_used(design, factor) for factor in (1.0, 0.5)]
+    if used[0] is None or used[1] is None or used[0] <= used[1]:
+        return None
+    slope = (used[0] - used[1]) / 0.5
+    factor = 1.0 + (room_mm - used[0]) / slope
+    return factor * (1 - 1e-9) if factor > 0.02 else None
+
+
+def _used(design: Design, factor: float) -> float | None:
+    other = scaled(design, factor)
+    ring = plan_ring(other) if other else None
+    if ring is None or not ring.sides:
+        return None
+    count = len(ring.sides)
+    return math.fsum(
+        side.reach_mm[1] - side.reach_mm[0] + loss_at(design.board, side, ring.sides[(i + 1) % count])
+        for i, side in enumerate(ring.sides)
+    )
+
+
+def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:
+    fmt, board = reader(design), design.board
+    if plan.spare_mm >= -DEFAULT.length_mm:
+        return []
+    short = plan.needed_mm - board.length_mm
+    if short <= DEFAULT.length_mm:
+        room = max(0.0, -short)
+        return [
+            Finding(
+                "strip_off_end",
+                "stop",
+                Place("board"),
+                f"The strip runs {fmt.length(-plan.spare_mm, unit=True)} off the end of the board. "
+                f"It fits if it starts at most {fmt.length(room, unit=True)} past the trim.",
+                {"over_mm": -plan.spare_mm, "room_mm": room},
+                (
+                    Fix(
+                        "Slide it back onto the board",
+                        lambda d: replace(d, board=replace(d.board, shift_mm=room)),
+                    ),
+                ),
+            )
+        ]
+    fixes: list[Fix] = []
+    room = board.length_mm - board.end_trim_mm
+    factor = fitting_factor(design, room)
+    smaller = scaled(design, factor) if factor is not None else None
+    numbers = {
+        "short_mm": short,
+        "needed_mm": plan.needed_mm,
+        "board_mm": board.length_mm,
+    }
+    if smaller is not None and factor is not None:
+        numbers["fits_at_factor"] = factor
+        fitted = replace(smaller, board=replace(board, shift_mm=0.0))
+        fixes.append(
+            Fix(f"Make the box {fmt.number(100 * factor, 1)} % of its size", lambda _d: fitted)
+        )
+    saved = _saved_by_squaring(design, plan)
+    if board.method == "bevel_direct" and saved >= short:
+        fixes.append(
+            Fix(
+                "Crosscut square first",
+                lambda d: replace(d, board=replace(d.board, method="square_first", shift_mm=0.0)),
+            )
+        )
+    wanted = math.ceil(plan.needed_mm)
+    fixes.append(
+        Fix(
+            f"Use a board {fmt.length(wanted, unit=True)} long",
+            lambda d: replace(d, board=replace(d.board, length_mm=wanted, shift_mm=0.0)),
+        )
+    )
+    smaller_text = (
+        f", or a box {fmt.number(100 * factor, 1)} % of this size" if factor is not None else ""
+    )
+    return [
+        Finding(
+            "board_too_short",
+            "stop",
+            Place("board"),
+            f"The ring needs {fmt.length(plan.needed_mm, unit=True)} of board and there are "
+            f"{fmt.length(board.length_mm, unit=True)}: {fmt.length(short, unit=True)} too short. "
+            f"A board of {fmt.length(wanted, unit=True)} would do{smaller_text}.",
+            numbers,
+            tuple(fixes),
+        )
+    ]
+
+
+def _saved_by_squaring(design: Design, plan: WrapPlan) -> float:
+    if design.board.method != "bevel_direct":
+        return 0.0
+    square = replace(design, board=replace(design.board, method="square_first"))
+    used = _used(square, 1.0)
+    return plan.used_mm - used if used is not None else 0.0
+
+
+def _stock_findings(design: Design, ring: RingPlan, plan: WrapPlan) -> list[Finding]:
+    fmt, board = reader(design), design.board
+    found: list[Finding] = []
+    thick = max(side.thickness_mm for side in ring.sides)
+    if plan.tiers < 1:
+        narrow = plan.strip_mm - board.width_mm
+        lower = design.height_mm * board.width_mm / plan.strip_mm
+        found.append(
+            Finding(
+                "board_too_narrow",
+                "stop",
+                Place("board"),
+                f"The sides are ripped {fmt.length(plan.strip_mm, unit=True)} wide and the board is "
+                f"{fmt.length(board.width_mm, unit=True)}: {fmt.length(narrow, unit=True)} too "
+                "narrow. Lower the box or take a wider board.",
+                {"narrow_mm": narrow, "strip_mm": plan.strip_mm, "board_mm": board.width_mm},
+                (
+                    Fix(
+                        f"Make it {fmt.length(lower, unit=True)} high",
+                        lambda d: replace(d, height_mm=lower),
+                    ),
+                    Fix(
+                        f"Use a board {fmt.length(math.ceil(plan.strip_mm), unit=True)} wide",
+                        lambda d: replace(
+                            d, board=replace(d.board, width_mm=float(math.ceil(plan.strip_mm)))
+                        ),
+                    ),
+                ),
+            )
+        )
+    if board.thickness_mm < thick - DEFAULT.length_mm:
+        found.append(
+            Finding(
+                "board_too_thin",
+                "stop",
+                Place("board"),
+                f"The sides are {fmt.length(thick, unit=True)} thick and the board is "
+                f"{fmt.length(board.thickness_mm, unit=True)}. Make the sides as thin as the board "
+                "gives once it is planed, or take a thicker one.",
+                {"thick_mm": thick, "board_mm": board.thickness_mm},
+                (
+                    Fix(
+                        f"Make the sides {fmt.length(board.thickness_mm, unit=True)} thick",
+                        lambda d: replace(d, thicknesses_mm=(d.board.thickness_mm,)),
+                    ),
+                ),
+            )
+        )
+    turn = max(plan.grain_turn_deg, key=abs)
+    if abs(turn) > 0.05:
+        corner = plan.grain_turn_deg.index(turn)
+        found.append(
+            Finding(
+                "grain_turns",
+                "note",
+                Place("ring"),
+                f"Leaning sides are trapezoids on a straight board: at corner "
+                f"{corner_name(corner, len(ring.sides))} the grain turns by {fmt.angle(abs(turn))}.",
+                {"turn_deg": turn},
+            )
+        )
+    return found
+
+
+def suiting_board(design: Design) -> Board:
+    """A board the ring just fits on, for a maker who has not said which: rounded up to 10 mm."""
+    board = replace(design.board, thickness_mm=max(design.thicknesses_mm))
+    plan = plan_wrap(replace(design, board=board), plan_ring(design))
+    if not plan.pieces:
+        return board
+
+    def up(value: float) -> float:
+        return math.ceil(round(value / 10, 9)) * 10.0
+
+    return replace(board, length_mm=up(plan.needed_mm + board.shift_mm), width_mm=up(plan.strip_mm))

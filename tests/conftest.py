@@ -1,0 +1,23 @@
+"""Shared by all tests: the import path of the helpers, and one small box to start from."""
+
+import sys
+from pathlib import Path
+
+import pytest
+
+from peristyle.model.design import Design, Keys, Lid, Panel, Rectangle
+
+sys.path.insert(0, str(Path(__file__).parent))
+
+
+@pytest.fixture
+def box() -> Design:
+    return Design(
+        name="Trial box",
+        shape=Rectangle(240.0, 160.0, "outside"),
+        height_mm=90.0,
+        thicknesses_mm=(9.0,),
+        bottom=Panel(),
+        lid=Lid(height_mm=24.0),
+        keys=Keys(count=3),
+    )

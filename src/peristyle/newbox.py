@@ -62,14 +62,36 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     shape = parser.add_argument_group("shape, one of")
     shape.add_argument("--sides", metavar="N", help="a regular polygon, 3 sides or more")
     shape.add_argument("--rect", action="store_true", help="a rectangle")
-    shape.add_argument("--outline", metavar="L@C,…", help="each side's length and the corner at its end; ? is worked out")
+    shape.add_argument(
+        "--outline",
+        metavar="L@C,…",
+        help="each side's length and the corner at its end; ? is worked out",
+    )
     size = parser.add_argument_group(
         "size, one of (lengths such as 186.5, 18cm, '6 5/8in'; a bare number is in --units)"
     )
-    size.add_argument("--inside", metavar="A[xB]", nargs="?", const=_JUST_A_FLAG, help="inside length of the sides")
-    size.add_argument("--outside", metavar="A[xB]", nargs="?", const=_JUST_A_FLAG, help="outside length of the sides")
-    size.add_argument("--across-flats", metavar="A", help="outside, twice the distance from the middle to a side")
-    size.add_argument("--across-corners", metavar="A", help="outside, twice the distance from the middle to a corner")
+    size.add_argument(
+        "--inside",
+        metavar="A[xB]",
+        nargs="?",
+        const=_JUST_A_FLAG,
+        help="inside length of the sides",
+    )
+    size.add_argument(
+        "--outside",
+        metavar="A[xB]",
+        nargs="?",
+        const=_JUST_A_FLAG,
+        help="outside length of the sides",
+    )
+    size.add_argument(
+        "--across-flats", metavar="A", help="outside, twice the distance from the middle to a side"
+    )
+    size.add_argument(
+        "--across-corners",
+        metavar="A",
+        help="outside, twice the distance from the middle to a corner",
+    )
     add("--height", metavar="H", required=True, help="height of the closed box as glued")
     add("--thickness", metavar="T", help="thickness of the sides")
     add("--thicknesses", metavar="T,…", help="one thickness for each side")
@@ -77,7 +99,9 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     add("--slopes", metavar="S,…", help="one lean for each side")
     add("--units", choices=("mm", "in"), default="mm")
     add("--name")
-    add("--board", metavar="LxWxT", help="length, width and thickness; one that suits, if not given")
+    add(
+        "--board", metavar="LxWxT", help="length, width and thickness; one that suits, if not given"
+    )
     add("--method", choices=("square_first", "bevel_direct"))
     add("--wood")
     add("--seed", type=int)
@@ -103,8 +127,7 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
         shape=shape,
         thicknesses_mm=reader.several(options, "thickness", "thicknesses", (9.0,)),
         slopes_deg=tuple(
-            _angle(text, "--slopes")
-            for text in (options.slopes or options.slope or "0").split(",")
+            _angle(text, "--slopes") for text in (options.slopes or options.slope or "0").split(",")
         ),
     )
     design = _checked(design, fields.HEIGHT, options.height, "--height")
@@ -154,7 +177,9 @@ class _Reader:
         except LengthError as error:
             raise PeristyleError(f"{option}: {error}") from error
         if not 0 < value <= 20_000:
-            raise PeristyleError(f"{option}: “{text.strip()}” must be more than 0 and at most 20 m.")
+            raise PeristyleError(
+                f"{option}: “{text.strip()}” must be more than 0 and at most 20 m."
+            )
         return value
 
     def sizes(self, text: str, option: str) -> list[float]:
@@ -200,7 +225,9 @@ def _shape(options: argparse.Namespace, reader: _Reader) -> Shape:
     count = _count(options.sides)
     if len(sizes) == 2 and measure in ("inside", "outside"):
         if count % 2:
-            raise PeristyleError(f"Two side lengths in turn need an even number of sides, not {count}.")
+            raise PeristyleError(
+                f"Two side lengths in turn need an even number of sides, not {count}."
+            )
         return Alternating(count, sizes[0], sizes[1], "inside" if line == "inside" else "outside")
     if len(sizes) != 1:
         raise PeristyleError(f"{option}: a polygon takes one size, for example {option} 180.")

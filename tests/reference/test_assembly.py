@@ -6,10 +6,10 @@ Judge: manifold3d 3.5 (solid geometry) and Shapely 2 (polygons), both general-pu
 import math
 import random
 
-import assembly
 import pytest
 import shapely
 
+import assembly
 from peristyle.model.design import Design, Outline, Rectangle, Regular
 from peristyle.planning.ring import RingPlan, plan_ring
 

@@ -23,9 +23,7 @@ class Ring(NamedTuple):
     interiors_deg: tuple[float, ...]
 
 
-def close_ring(
-    lengths_mm: Sequence[float | None], interiors_deg: Sequence[float | None]
-) -> Ring:
+def close_ring(lengths_mm: Sequence[float | None], interiors_deg: Sequence[float | None]) -> Ring:
     """Work out the unknown values (None, at most three) so that the ring closes.
 
     Raises ShapeError: `outline_open` when what is typed cannot close (the text says which value
@@ -52,7 +50,9 @@ def close_ring(
             unknown=len(free),
         )
     if all(length is None for length in lengths):
-        raise ShapeError("outline_unknowns", "Give the length of one side at least.", unknown=len(free))
+        raise ShapeError(
+            "outline_unknowns", "Give the length of one side at least.", unknown=len(free)
+        )
     if not free:
         return _checked(lengths, angles)  # type: ignore[arg-type]
     solution = _solve(lengths, angles, free)
@@ -93,7 +93,9 @@ def _checked(lengths: list[float], angles: list[float]) -> Ring:
     # Two sides that are not parallel take up what the maker's rounding left.
     headings = directions_deg(angles)
     last = len(lengths) - 1
-    other = max(range(last), key=lambda i: abs(math.sin(math.radians(headings[i] - headings[last]))))
+    other = max(
+        range(last), key=lambda i: abs(math.sin(math.radians(headings[i] - headings[last])))
+    )
     solved = _solve(
         [None if i in (other, last) else v for i, v in enumerate(lengths)],
         list(angles),
@@ -184,9 +186,7 @@ def _solve(
     return None
 
 
-def _newton(
-    lengths: list[float], angles: list[float], free: list[tuple[str, int]]
-) -> Ring | None:
+def _newton(lengths: list[float], angles: list[float], free: list[tuple[str, int]]) -> Ring | None:
     """Gauss-Newton on the three closing equations in the free values."""
     size = max(1.0, math.fsum(abs(v) for v in lengths))
     for _ in range(60):

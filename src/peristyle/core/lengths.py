@@ -149,9 +149,7 @@ def _amount(match: re.Match[str], shown: str, clean: str) -> Fraction:
             raise _explain(clean, shown)
         return _number(whole)
     if not whole.isdigit():
-        raise LengthError(
-            f"“{_short(shown)}” mixes a decimal with a fraction: use one of the two."
-        )
+        raise LengthError(f"“{_short(shown)}” mixes a decimal with a fraction: use one of the two.")
     top, bottom = (match["num"], match["den"]) if match["num"] else (whole, match["over"])
     if int(bottom) == 0:
         raise LengthError(f"“{_short(shown)}” divides by zero: check the fraction.")

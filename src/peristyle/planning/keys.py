@@ -1,5 +1,6 @@
 """Straight keys: how deep, where, and with how few fence settings."""
 
+import itertools
 import math
 from collections.abc import Sequence
 
@@ -115,9 +116,7 @@ def _key(design: Design, keys: Keys, corner: CornerPlan, height: float) -> KeyPl
     )
 
 
-def _keep_outs(
-    design: Design, keys: Keys, ring: RingPlan, section: SectionPlan
-) -> list[KeepOut]:
+def _keep_outs(design: Design, keys: Keys, ring: RingPlan, section: SectionPlan) -> list[KeepOut]:
     """Edges, the lid's lost band with its margin, and the groove where a slot would meet it."""
     height = design.height_mm
     found = [
@@ -252,7 +251,7 @@ def _widest(free: Spans, taken: Sequence[float], top: float, thickness: float) -
     marks = sorted([0.0, *taken, top])
     best: tuple[float, float] | None = None
     for span in free:
-        for low, high in zip(marks, marks[1:], strict=False):
+        for low, high in itertools.pairwise(marks):
             candidate = _nearest((low + high) / 2, span)
             if any(abs(candidate - t) < thickness * 1.5 for t in taken):
                 continue
@@ -291,7 +290,9 @@ def _settings(
 def _no_room(design: Design, keys: Keys, placed: int) -> Finding:
     fixes: tuple[Fix, ...] = ()
     if placed:
-        fixes = (Fix(f"Use {placed} a corner", lambda d: replace(d, keys=replace(keys, count=placed))),)
+        fixes = (
+            Fix(f"Use {placed} a corner", lambda d: replace(d, keys=replace(keys, count=placed))),
+        )
     return Finding(
         "keys_no_room",
         "stop",
@@ -393,7 +394,7 @@ def _place_findings(
                         (respread,),
                     )
                 )
-    for low, high in zip(heights, heights[1:], strict=False):
+    for low, high in itertools.pairwise(heights):
         if high - low < keys.thickness_mm - DEFAULT.length_mm:
             found.append(
                 Finding(

@@ -170,7 +170,16 @@ def as_text(plan: Plan) -> str:
     design, fmt = plan.design, reader(plan.design)
     lines = [f"{design.name}  ({len(plan.ring.sides) or design.side_count} sides, {fmt.units})", ""]
     if plan.ring.sides:
-        head = ("side", "outside", "inside", "thick", "start bevel", "end bevel", "miter", "on board")
+        head = (
+            "side",
+            "outside",
+            "inside",
+            "thick",
+            "start bevel",
+            "end bevel",
+            "miter",
+            "on board",
+        )
         where = {p.side: p for p in plan.wrap.pieces}
         rows = [head] + [
             (
@@ -215,6 +224,9 @@ def as_text(plan: Plan) -> str:
 def _table(rows: Sequence[tuple[str, ...]]) -> list[str]:
     widths = [max(len(row[i]) for row in rows) for i in range(len(rows[0]))]
     return [
-        "  ".join(cell.rjust(w) if i else cell.ljust(w) for i, (cell, w) in enumerate(zip(row, widths, strict=True)))
+        "  ".join(
+            cell.rjust(w) if i else cell.ljust(w)
+            for i, (cell, w) in enumerate(zip(row, widths, strict=True))
+        )
         for row in rows
     ]

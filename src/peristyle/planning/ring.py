@@ -93,7 +93,9 @@ def _regular(shape: Regular, slabs: list[Slab]) -> list[float]:
     return [apothem] * shape.sides
 
 
-def _walk(lengths: tuple[float, ...], headings: tuple[float, ...], slabs: list[Slab]) -> list[float]:
+def _walk(
+    lengths: tuple[float, ...], headings: tuple[float, ...], slabs: list[Slab]
+) -> list[float]:
     """Offsets of the lines of a ring walked side by side, about the middle of its outline."""
     x = y = 0.0
     points: list[Point] = []
@@ -102,9 +104,7 @@ def _walk(lengths: tuple[float, ...], headings: tuple[float, ...], slabs: list[S
         x, y = x + length * dx, y + length * dy
         points.append((x, y))
     cx, cy = outlines.centroid(tuple(points))
-    return [
-        s.ux * (p[0] - cx) + s.uy * (p[1] - cy) for s, p in zip(slabs, points, strict=True)
-    ]
+    return [s.ux * (p[0] - cx) + s.uy * (p[1] - cy) for s, p in zip(slabs, points, strict=True)]
 
 
 def _headings(design: Design) -> tuple[tuple[float, ...], tuple[float, ...]]:
@@ -282,7 +282,9 @@ def _outline_fixes(design: Design, shape: Outline, numbers: dict[str, float]) ->
             index, wanted = int(numbers[index_key]), numbers[key]
             word = "side" if key == "wanted_mm" else "the corner after side"
 
-            def apply(d: Design, index: int = index, wanted: float = wanted, values: str = values) -> Design:
+            def apply(
+                d: Design, index: int = index, wanted: float = wanted, values: str = values
+            ) -> Design:
                 old = list(getattr(shape, values))
                 old[index] = wanted
                 return replace(d, shape=replace(shape, **{values: tuple(old)}))
@@ -406,3 +408,40 @@ def _thickness_findings(design: Design, cuts: list[Corner]) -> list[Finding]:
             )
         )
     return found
+
+
+def measured(design: Design, measure: str) -> Design:
+    """The very same box with its size taken on another line (inside, across flats …).
+
+    The design as it is where the ring does not stand, or the shape has no such measure.
+    """
+    ring = plan_ring(design)
+    shape = design.shape
+    if not ring.stands or measure == shape.measure:
+        return design
+    level = ring.inner_bottom if measure == "inside" else ring.outer_bottom
+    runs = outlines.run_lengths(ring.slabs, level)
+    match shape:
+        case Regular(sides=count):
+            apothem = ring.slabs[0].outer_mm(0.0)
+            sizes = {
+                "inside": runs[0],
+                "outside": runs[0],
+                "across_flats": 2 * apothem,
+                "across_corners": 2 * apothem / math.cos(math.pi / count),
+            }
+            if measure not in sizes:
+                return design
+            new: Regular | Rectangle | Alternating | Outline = replace(
+                shape, size_mm=sizes[measure], measure=measure
+            )
+        case Rectangle() if measure in ("inside", "outside"):
+            new = replace(shape, length_mm=runs[0], width_mm=runs[1], measure=measure)
+        case Alternating() if measure in ("inside", "outside"):
+            new = replace(shape, first_mm=runs[0], second_mm=runs[1], measure=measure)
+        case Outline() if measure in ("inside", "outside"):
+            angles = tuple(corner.interior_deg for corner in ring.corners)
+            new = replace(shape, lengths_mm=runs, interiors_deg=angles, measure=measure)
+        case _:
+            return design
+    return replace(design, shape=new)

@@ -141,9 +141,7 @@ def _panel(ring: RingPlan, panel: Panel, groove: GroovePlan) -> PanelPlan:
     """
     held = panel.depth_mm - panel.play_mm
     levels = (groove.low_mm, groove.low_mm + panel.thickness_mm)
-    offsets = [
-        min(slab.inner_mm(z) for z in levels) + held / slab.cos_slope for slab in ring.slabs
-    ]
+    offsets = [min(slab.inner_mm(z) for z in levels) + held / slab.cos_slope for slab in ring.slabs]
     outline = outlines.vertices(ring.slabs, offsets)
     x0, y0, x1, y1 = outlines.bounds(outline)
     return PanelPlan("bottom", outline, panel.thickness_mm, x1 - x0, y1 - y0)
@@ -156,7 +154,9 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
     half = wall / 2
     half_depth = Fix(
         f"Make it {fmt.length(half, unit=True)} deep",
-        lambda d: replace(d, bottom=replace(panel, depth_mm=half, play_mm=min(panel.play_mm, half / 2))),
+        lambda d: replace(
+            d, bottom=replace(panel, depth_mm=half, play_mm=min(panel.play_mm, half / 2))
+        ),
     )
     if groove.wall_left_mm <= DEFAULT.length_mm:
         found.append(

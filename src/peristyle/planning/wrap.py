@@ -73,10 +73,11 @@ def loss_at(board: Board, first: SidePlan, second: SidePlan) -> float:
         side.thickness_mm * math.tan(math.radians(cut.bevel_deg))
         for side, cut in zip((first, second), ends, strict=True)
     ]
-    if board.method == "bevel_direct":
-        overhang = max(0.0, -sum(backs))
-    else:
-        overhang = sum(max(0.0, -back) for back in backs)
+    overhang = (
+        max(0.0, -sum(backs))
+        if board.method == "bevel_direct"
+        else sum(max(0.0, -back) for back in backs)
+    )
     return kerf + 2 * board.creep_mm + overhang
 
 
@@ -137,7 +138,9 @@ def _used(design: Design, factor: float) -> float | None:
         return None
     count = len(ring.sides)
     return math.fsum(
-        side.reach_mm[1] - side.reach_mm[0] + loss_at(design.board, side, ring.sides[(i + 1) % count])
+        side.reach_mm[1]
+        - side.reach_mm[0]
+        + loss_at(design.board, side, ring.sides[(i + 1) % count])
         for i, side in enumerate(ring.sides)
     )
 

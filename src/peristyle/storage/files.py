@@ -106,7 +106,9 @@ def write_atomically(path: Path, data: bytes) -> None:
         _flush_folder(target.parent)
     except (OSError, ValueError) as error:
         why = _why(error) if isinstance(error, OSError) else "the name cannot be used"
-        raise FileError(f"“{path.name}” was not saved: {why}. What was there is untouched.") from error
+        raise FileError(
+            f"“{path.name}” was not saved: {why}. What was there is untouched."
+        ) from error
     finally:
         if temporary is not None:
             Path(temporary).unlink(missing_ok=True)

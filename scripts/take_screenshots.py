@@ -1,0 +1,73 @@
+"""One current picture of each main view, from the demo data, at 1280×800."""
+
+import argparse
+import tempfile
+from pathlib import Path
+
+from PySide6.QtWidgets import QApplication
+
+from peristyle.app import make_application, make_window
+from peristyle.drawing.shapes import Pick
+from peristyle.storage import examples
+from peristyle.ui.newbox import NewBox
+from peristyle.ui.window import Window
+
+# file name, example, stage, theme, what is picked
+SHOTS = (
+    ("size", "Star-chart box", "size", "light", None),
+    ("section", "Star-chart box", "section", "light", None),
+    ("board", "Star-chart box", "board", "light", Pick("side", 1)),
+    ("corners", "Star-chart box", "corners", "light", Pick("corner", 0)),
+    ("saw", "Eyepiece caddy", "saw", "light", Pick("cut", 5)),
+    ("size-polygon", "Eyepiece caddy", "size", "light", Pick("corner", 1)),
+    ("size-splayed-dark", "Filter tray", "size", "dark", Pick("side", 0)),
+    ("board-splayed", "Filter tray", "board", "light", None),
+    ("section-polygon-dark", "Eyepiece caddy", "section", "dark", None),
+)
+
+
+def settle(app: QApplication, window: Window) -> None:
+    """Let everything that grows in the background arrive and be painted."""
+    for _ in range(3):
+        app.processEvents()
+        window.wood.settle()
+    app.processEvents()
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("folder", type=Path)
+    parser.add_argument("--size", default="1280x800")
+    parser.add_argument("--only")
+    options = parser.parse_args()
+    options.folder.mkdir(parents=True, exist_ok=True)
+    wide, high = map(int, options.size.split("x"))
+    app = make_application()
+    with tempfile.TemporaryDirectory() as scratch:
+        window = make_window(
+            examples.load(examples.FIRST), config=Path(scratch), state=Path(scratch)
+        )
+        window.resize(wide, high)
+        window.show()
+        for name, example, stage, theme, pick in SHOTS:
+            if options.only and name not in options.only.split(","):
+                continue
+            window.session.start(examples.load(example))
+            window.set_theme(theme)
+            window.open_stage(stage)
+            window.session.select(pick)
+            settle(app, window)
+            window.grab().save(str(options.folder / f"{name}.png"))
+        if not options.only or "new" in options.only.split(","):
+            window.set_theme("light")
+            dialog = NewBox("mm", window.wood, window.theme, window)
+            dialog.set_shape("regular")
+            dialog.show()
+            settle(app, window)
+            dialog.grab().save(str(options.folder / "new.png"))
+            dialog.close()
+        window.close()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,110 @@
+"""Builds the window and wires everything."""
+
+import os
+import sys
+from pathlib import Path
+
+import platformdirs
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QIcon
+from PySide6.QtWidgets import QApplication, QMessageBox
+
+from peristyle import __version__
+from peristyle.core.errors import PeristyleError
+from peristyle.model.design import Design
+from peristyle.storage import examples, files
+from peristyle.storage.recovery import Recovered, RecoveryCopy, discard, orphans
+from peristyle.ui import theme
+from peristyle.ui.session import Session
+from peristyle.ui.settings import Settings
+from peristyle.ui.window import Window
+from peristyle.ui.wood import WoodStore
+
+
+def make_application() -> QApplication:
+    """The application with its name and typeface, before any widget."""
+    existing = QApplication.instance()
+    if isinstance(existing, QApplication):
+        return existing
+    app = QApplication(["peristyle"])
+    app.setApplicationName("Peristyle")
+    app.setApplicationVersion(__version__)
+    app.setDesktopFileName("org.peristyle.Peristyle")
+    app.setFont(theme.load_fonts())
+    return app
+
+
+def make_window(
+    design: Design, path: Path | None = None, stamp: str | None = None,
+    *, config: Path, state: Path,
+) -> Window:  # fmt: skip
+    """A window on a design, with its settings in `config` and recovery copies in `state`."""
+    session = Session(design, path, stamp)
+    config.mkdir(parents=True, exist_ok=True)
+    settings = Settings(config / "peristyle.ini")
+    return Window(session, WoodStore(), settings, RecoveryCopy(state / "recovery"))
+
+
+def _offer(window: Window, session: Session, found: list[Recovered]) -> None:
+    """Ask about work that a crash left; take up the first, forget what is not wanted."""
+    buttons = QMessageBox.StandardButton
+    for piece in found:
+        box = QMessageBox(
+            QMessageBox.Icon.Question, "Peristyle",
+            f"Peristyle ended without saving “{piece.design.name}”. Take that work up again?",
+            buttons.Yes | buttons.No | buttons.Cancel, window,
+        )  # fmt: skip
+        box.button(buttons.No).setText("Throw it away")
+        box.button(buttons.Cancel).setText("Ask me later")
+        answer = box.exec()
+        if answer == buttons.Yes:
+            session.start_recovered(piece.design, piece.path)
+            discard(piece)
+            return
+        if answer == buttons.No:
+            discard(piece)
+
+
+def run(file: Path | None, *, demo: bool = False, screenshot: Path | None = None) -> int:
+    """Start the application; its exit code. Raises FileError for a file that cannot be opened."""
+    design, stamp = (examples.load(examples.FIRST), None)
+    if file is not None and not demo:
+        design, stamp = files.load(file)
+    _check_display()
+    app = make_application()
+    state = Path(platformdirs.user_state_path("peristyle"))
+    config = Path(platformdirs.user_config_path("peristyle"))
+    # Before this window's own copy is there.
+    left = list(orphans(state / "recovery")) if file is None and screenshot is None else []
+    window = make_window(design, file if not demo else None, stamp, config=config, state=state)
+    icon = Path(__file__).with_name("data") / "desktop" / "org.peristyle.Peristyle.svg"
+    app.setWindowIcon(QIcon(str(icon)))
+    window.resize(1280, 800)
+    window.show()
+    if screenshot is not None:
+        QTimer.singleShot(0, window, lambda: _picture(app, window, screenshot))
+    elif left:
+        QTimer.singleShot(0, window, lambda: _offer(window, window.session, left))
+    return app.exec()
+
+
+def _picture(app: QApplication, window: Window, target: Path) -> None:
+    """Save what the window looks like, wood and all, and leave."""
+    window.wood.settle()
+    app.processEvents()
+    window.wood.settle()
+    app.processEvents()
+    window.grab().save(str(target))
+    window.close()
+    app.quit()
+
+
+def _check_display() -> None:
+    """A clear word in place of Qt's abort where there is no display."""
+    named = os.environ.get("QT_QPA_PLATFORM", "")
+    shown = os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")
+    if sys.platform.startswith("linux") and not named and not shown:
+        raise PeristyleError(
+            "There is no display here. Start Peristyle in a desktop session, or run scripts/demo, "
+            "which uses a virtual one."
+        )

@@ -1,0 +1,105 @@
+"""The sides unrolled in order as one band: the wood as it will be seen from outside."""
+
+from peristyle.core.lengths import Format
+from peristyle.core.planes import Point
+from peristyle.drawing.board import face_on_board
+from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick, Shape, box, line
+from peristyle.model.design import Design, corner_name
+from peristyle.planning.plan import Plan
+
+
+def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
+    """The band from the closing corner round to itself, with folds, lid line, keys and front."""
+    ring, design = plan.ring, plan.design
+    if not plan.wrap.pieces:
+        return Drawing(words="No sides to show yet.")
+    height = design.height_mm
+    shapes: list[Shape] = []
+    folds: list[tuple[int, float]] = []
+    x = 0.0
+    words = []
+    for piece in plan.wrap.pieces:
+        side = ring.sides[piece.side]
+        low, high = side.reach_mm
+        # Leaning faces touch where they are widest: the gaps show how the grain turns.
+        wide = high - low
+        target = _face(side.outer_face, x - low, height / side.slant_mm)
+        shapes.append(Grain(target, face_on_board(side, piece.origin_mm), Pick("side", side.index)))
+        if side.index == design.front:
+            shapes += _front(x + wide / 2, height)
+        shapes.append(Label((x + wide / 2, 0.0), side.name, "follows", 9.0, bold=True,
+                            shift=(0.0, -9.0), pick=Pick("side", side.index)))  # fmt: skip
+        x += wide
+        folds.append((side.index, x))
+        words.append(side.name)
+    shapes += _keys(plan, folds, x)
+    if plan.section.lid:
+        lid = plan.section.lid
+        shapes.append(
+            Path(box(0, lid.lost_low_mm, x, lid.lost_high_mm), "blade", "solid", weight=0.0)
+        )
+    for corner, at in folds[:-1]:
+        shapes.append(Path(box(at - height * 0.06, 0, at + height * 0.06, height), "follows", weight=0.0,
+                           pick=Pick("corner", corner)))  # fmt: skip
+        shapes.append(line((at, 0.0), (at, height), "follows", 0.9, dash=True))
+    if all(side.reach_mm == (0.0, side.outside_mm) for side in ring.sides):
+        shapes.append(Path(box(0, 0, x, height), "follows", weight=1.0))
+    for at, side_of in ((0.0, 1.0), (x, -1.0)):
+        shapes += _closing(at, side_of, height, design)
+    return Drawing(
+        tuple(shapes), bounds=(-height * 0.06, -height * 0.02, x + height * 0.06, height * 1.06),
+        words=f"The box unrolled: {', '.join(words)}; the wrap closes at corner "
+        f"{corner_name(design.closing, design.side_count)}.",
+    )  # fmt: skip
+
+
+def _face(face: tuple[Point, ...], x: float, squash: float) -> tuple[Point, Point, Point, Point]:
+    """The face standing in the band, its slant shown upright."""
+    a, b, c, d = ((x + px, py * squash) for px, py in face)
+    return (a, b, c, d)
+
+
+def _front(x: float, height: float) -> list[Shape]:
+    tip = height * 0.09
+    return [
+        Path(
+            ((x, height), (x - tip, height + tip * 1.2), (x + tip, height + tip * 1.2)),
+            "decided",
+            "solid",
+        )
+    ]
+
+
+def _keys(plan: Plan, folds: list[tuple[int, float]], end: float) -> list[Shape]:
+    """Each key across its fold; at the closing corner one half at each end of the band."""
+    shapes: list[Shape] = []
+    at = dict(folds)
+    for key in plan.keys.keys:
+        low, high = key.height_mm - key.thickness_mm / 2, key.height_mm + key.thickness_mm / 2
+        fold, leg = at[key.corner], key.leg_mm
+        spans = [(fold - leg, fold + leg)]
+        if fold == end:
+            spans = [(end - leg, end), (0.0, leg)]
+        shapes += [
+            Path(
+                box(x0, low, x1, high), "key", "solid", weight=0.5, pick=Pick("corner", key.corner)
+            )
+            for x0, x1 in spans
+        ]
+    return shapes
+
+
+def _closing(x: float, sign: float, height: float, design: Design) -> list[Shape]:
+    """A double stroke at both ends of the band: here the grain does not run on."""
+    step = height * 0.022 * sign
+    corner = Pick("corner", design.closing)
+    return [
+        Path(
+            ((x + step * k, 0.0), (x + step * k, height)),
+            "caution",
+            closed=False,
+            weight=1.8,
+            pick=corner,
+        )
+        for k in (0.6, 1.8)
+    ]

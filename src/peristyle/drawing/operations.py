@@ -1,0 +1,312 @@
+"""A small picture of each operation: the piece as it lies, the blade, the stop."""
+
+import math
+
+from peristyle.core.lengths import Format
+from peristyle.core.planes import Point
+from peristyle.drawing.shapes import Drawing, Label, Path, Shape, box, dimension, line
+from peristyle.model.design import side_name
+from peristyle.planning.cuts import Cut
+from peristyle.planning.plan import Plan
+
+# Pictures are drawn on a field 200 × 100, whatever the box: they show how, not how large.
+_FIELD = (-100.0, -46.0, 100.0, 62.0)
+
+
+def operation_drawing(plan: Plan, cut: Cut, fmt: Format) -> Drawing:
+    """The picture for one operation."""
+    draw = {
+        "plane": _plane,
+        "rip": _rip,
+        "groove": _groove,
+        "trim": _crosscut,
+        "crosscut": _crosscut,
+        "bevel": _bevel,
+        "dry_fit": _ring,
+        "glue": _ring,
+        "panel": _panel,
+        "keys": _keys,
+        "lid": _lid,
+    }[cut.operation]
+    shapes = draw(plan, cut, fmt)
+    return Drawing(tuple(shapes), bounds=_FIELD, words=f"{cut.title}: {cut.setting}. {cut.how}")
+
+
+def _table(y: float = 0.0) -> list[Shape]:
+    return [
+        line((-96.0, y), (96.0, y), "machine", 2.0),
+        Label((96.0, y), "table", "quiet", 8.0, anchor="right", shift=(0.0, -8.0)),
+    ]
+
+
+def _end_view(thick: float = 16.0, wide: float = 120.0, tilt_deg: float = 0.0) -> list[Shape]:
+    """Work seen from its end on the table, and a blade through it at x = 0."""
+    run = math.tan(math.radians(tilt_deg))
+    shapes = _table()
+    # The blade leans to the right, away from the piece kept on the left.
+    low, high = -14.0, thick + 10.0
+    kerf = 2.2
+    blade = (
+        (low * run, low),
+        (low * run + kerf, low),
+        (high * run + kerf, high),
+        (high * run, high),
+    )
+    waste = ((kerf, 0.0), (wide * 0.35, 0.0), (wide * 0.35, thick), (thick * run + kerf, thick))
+    kept = ((-wide * 0.6, 0.0), (0.0, 0.0), (thick * run, thick), (-wide * 0.6, thick))
+    shapes += [
+        Path(kept, "wood", "hatch", weight=1.4),
+        Path(waste, "paper", "tint", weight=0.8, dash=True),
+        Path(blade, "blade", "solid", weight=0.8),
+    ]
+    return shapes
+
+
+def _bevel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    tilt = cut.tilt_deg or 0.0
+    if cut.on_end:
+        return _on_end(cut, fmt)
+    thick = 16.0
+    run = math.tan(math.radians(tilt)) * thick
+    shapes = _end_view(thick, 130.0, tilt)
+    shapes += [
+        Label((-78.0, thick), "show face up", "follows", 9.0, anchor="left", shift=(0.0, 8.0)),
+        Label(
+            (-39.0, thick / 2),
+            ", ".join(side_name(i) for i in cut.sides),
+            "follows",
+            12.0,
+            bold=True,
+        ),
+        Label(
+            (run + 8.0, thick + 12.0),
+            f"tilt {fmt.angle(tilt)}",
+            "blade",
+            12.0,
+            bold=True,
+            anchor="left",
+        ),
+        line((0.0, 0.0), (0.0, thick + 24.0), "quiet", 0.7, dash=True),
+    ]
+    if cut.stop_mm is not None:
+        shapes += [
+            Path(box(-90.0, 0.0, -78.0, thick + 8.0), "machine", "solid"),
+            *dimension(
+                (-78.0, 0.0),
+                (run, 0.0),
+                (0.0, -20.0),
+                f"stop {fmt.length(cut.stop_mm)}",
+                "decided",
+                11.0,
+            ),
+        ]
+    if cut.gauge_deg:
+        shapes.append(Label((-78.0, 46.0), f"gauge swung {fmt.angle(cut.gauge_deg)}", "blade", 11.0,
+                            bold=True, anchor="left"))  # fmt: skip
+    return shapes
+
+
+def _on_end(cut: Cut, fmt: Format) -> list[Shape]:
+    tilt = math.radians(cut.tilt_deg or 0.0)
+    reach = math.tan(tilt)
+    shapes = _table()
+    shapes += [
+        Path(box(-24.0, 0.0, -12.0, 56.0), "machine", "solid"),
+        Label((-24.0, 56.0), "tall fence", "quiet", 8.5, anchor="right", shift=(-4.0, -8.0)),
+    ]
+    thick = 12.0
+    rise = min(44.0, thick / max(reach, 0.2))
+    piece = ((-12.0, 0.0), (-12.0, 52.0), (0.0, 52.0), (0.0, rise))
+    shapes.append(Path(piece, "wood", "hatch", weight=1.4))
+    shapes.append(
+        Path(((-12.0, 0.0), (0.0, 0.0), (0.0, rise)), "paper", "tint", weight=0.8, dash=True)
+    )
+    dx, dy = math.sin(tilt), math.cos(tilt)
+    end: Point = (-12.0 + dx * 66.0, dy * 66.0)
+    shapes.append(line((-12.0 - dx * 12.0, -dy * 12.0), end, "blade", 3.0))
+    shapes.append(Label((end[0] + 6.0, end[1] * 0.7), f"tilt {fmt.angle(cut.tilt_deg or 0.0)}", "blade", 12.0,
+                        bold=True, anchor="left"))  # fmt: skip
+    shapes.append(Label((4.0, 46.0), "piece on end", "follows", 9.0, anchor="left"))
+    return shapes
+
+
+def _crosscut(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    """From above: board against the gauge, blade across, stop at the end."""
+    swing = math.tan(math.radians(cut.gauge_deg or 0.0))
+    low, high = -14.0, 22.0
+    lean = (high - low) * swing / 2
+    kept = ((-70.0 + lean, low), (20.0 - lean, low), (20.0 + lean, high), (-70.0 - lean, high))
+    rest = ((23.0 - lean, low), (92.0, low), (92.0, high), (23.0 + lean, high))
+    shapes: list[Shape] = [
+        Path(kept, "wood", "tint", weight=1.4),
+        Path(rest, "wood", "none", weight=0.8, dash=True),
+        Path(((20.0 - lean * 1.8, low - 16), (22.5 - lean * 1.8, low - 16), (22.5 + lean * 1.8, high + 16),
+              (20.0 + lean * 1.8, high + 16)), "blade", "solid"),
+        Path(box(-92.0, high, 92.0, high + 5.0), "machine", "tint", weight=1.0),
+        Label((92.0, high + 5.0), "gauge", "quiet", 8.5, anchor="right", shift=(0.0, 8.0)),
+    ]  # fmt: skip
+    names = ", ".join(side_name(i) for i in cut.sides) if cut.sides else "trim"
+    shapes.append(Label((-26.0, 4.0), names, "follows", 13.0, bold=True))
+    if cut.operation == "crosscut":
+        shapes.append(Path(box(-82.0 - lean, high - 22.0, -70.0 - lean, high), "machine", "solid"))
+    if cut.stop_mm is not None:
+        word = "stop" if cut.operation == "crosscut" else "off the end"
+        shapes += dimension((-70.0 - lean, low), (20.0 + lean, low), (0.0, -16.0),
+                            f"{word} {fmt.length(cut.stop_mm)}", "decided", 11.0)  # fmt: skip
+    if cut.gauge_deg:
+        shapes.append(Label((28.0 + lean, 40.0), f"gauge {fmt.angle(cut.gauge_deg)}", "blade", 11.0,
+                            bold=True, anchor="left"))  # fmt: skip
+    return shapes
+
+
+def _plane(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    shapes = _table()
+    shapes += [
+        Path(box(-90.0, 0.0, 90.0, 16.0), "wood", "hatch", weight=1.4),
+        Path(box(-90.0, 16.0, 20.0, 21.0), "blade", "tint", weight=0.8, dash=True),
+        *dimension((90.0, 0.0), (90.0, 16.0), (-14.0, 0.0), "", "decided"),
+        Label((60.0, 24.0), fmt.length(cut.depth_mm or 0.0, unit=True), "decided", 12.0, bold=True),
+    ]
+    return shapes
+
+
+def _rip(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    shapes = _end_view(16.0, 130.0, cut.tilt_deg or 0.0)
+    width = fmt.length(cut.fences_mm[0])
+    shapes += [
+        Path(box(-90.0, 0.0, -78.0, 30.0), "machine", "solid"),
+        Label((-84.0, 30.0), "fence", "quiet", 8.5, shift=(0.0, 8.0)),
+        *dimension((-78.0, 0.0), (0.0, 0.0), (0.0, -20.0), f"wide {width}", "decided", 11.0),
+    ]
+    if cut.tilt_deg:
+        shapes.append(
+            Label(
+                (26.0, 34.0),
+                f"tilt {fmt.angle(cut.tilt_deg)}",
+                "blade",
+                12.0,
+                bold=True,
+                anchor="left",
+            )
+        )
+    return shapes
+
+
+def _groove(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    """Seen from the end: inside face down, the blade buried."""
+    shapes = _table()
+    deep = 7.0
+    shapes += [
+        Path(((-60.0, 0.0), (-8.0, 0.0), (-8.0, deep), (2.0, deep), (2.0, 0.0), (66.0, 0.0), (66.0, 16.0),
+              (-60.0, 16.0)), "wood", "hatch", weight=1.4),
+        Path(box(-8.0, -14.0, -4.0, deep), "blade", "solid"),
+        Path(box(-72.0, 0.0, -60.0, 30.0), "machine", "solid"),
+        Label((-66.0, 30.0), "fence", "quiet", 8.5, shift=(0.0, 8.0)),
+        Label((0.0, 16.0), "show face up", "follows", 9.0, shift=(20.0, 8.0)),
+        Label((12.0, 5.0), f"deep {fmt.length(cut.depth_mm or 0.0)}", "decided", 11.0, bold=True, anchor="left"),
+        *dimension((-60.0, 0.0), (-8.0, 0.0), (0.0, -20.0),
+                   "fence " + " · ".join(fmt.length(f) for f in cut.fences_mm), "decided", 11.0),
+    ]  # fmt: skip
+    return shapes
+
+
+def _ring(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    """The real ring from above, made to fit."""
+    ring = plan.ring
+    reach = max((abs(v) for p in ring.outer_bottom for v in p), default=1.0)
+    scale = 44.0 / reach
+
+    def at(p: Point) -> Point:
+        return (p[0] * scale, p[1] * scale + 6.0)
+
+    count = len(ring.sides)
+    shapes: list[Shape] = []
+    inner = ring.inner_bottom or ring.outer_bottom
+    for i in range(count):
+        quad = (ring.outer_bottom[i - 1], ring.outer_bottom[i], inner[i], inner[i - 1])
+        shapes.append(Path(tuple(at(p) for p in quad), "wood", "tint", weight=1.2))
+    opposite = count // 2
+    if count % 2 == 0:
+        for i in range(2):
+            shapes.append(
+                line(at(inner[i]), at(inner[(i + opposite) % count]), "decided", 0.9, dash=True)
+            )
+    return shapes
+
+
+def _panel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    if not plan.section.panels:
+        return []
+    panel = plan.section.panels[0]
+    scale = min(120.0 / panel.length_mm, 62.0 / panel.width_mm)
+    xs = [p[0] for p in panel.outline]
+    ys = [p[1] for p in panel.outline]
+    cx, cy = (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
+    points = tuple(((x - cx) * scale, (y - cy) * scale + 12.0) for x, y in panel.outline)
+    low = min(p[1] for p in points)
+    half = panel.length_mm * scale / 2
+    right = half
+    tall = panel.width_mm * scale
+    return [
+        Path(points, "panel", "solid", weight=1.4),
+        *dimension(
+            (-half, low), (half, low), (0.0, -14.0), fmt.length(panel.length_mm), "decided", 11.0
+        ),
+        *dimension((right, low), (right, low + tall), (12.0, 0.0), "", "decided"),
+        Label(
+            (right + 14.0, low + tall / 2),
+            fmt.length(panel.width_mm),
+            "decided",
+            11.0,
+            anchor="left",
+            shift=(4.0, 0.0),
+        ),
+    ]
+
+
+def _keys(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    """The box on its corner in the cradle, the blade below."""
+    angle = plan.ring.corners[0].dihedral_deg if plan.ring.corners else 90.0
+    half = math.radians(angle / 2)
+    arm = 44.0
+    left: Point = (-math.sin(half) * arm, math.cos(half) * arm)
+    right: Point = (math.sin(half) * arm, math.cos(half) * arm)
+    shapes = _table(-10.0)
+    shapes += [
+        Path((left, (0.0, 0.0), right, (right[0] - 9 * math.cos(half), right[1] + 9 * math.sin(half)),
+              (0.0, 10.0 / math.sin(half)), (left[0] + 9 * math.cos(half), left[1] + 9 * math.sin(half))),
+             "wood", "hatch", weight=1.4),
+        Path((left, (0.0, 0.0), right, (right[0] + 14, right[1]), (right[0] + 14, -10.0),
+              (left[0] - 14, -10.0), (left[0] - 14, left[1])), "machine", "tint", weight=1.0),
+        Path(box(-2.0, -24.0, 2.0, 8.0), "blade", "solid"),
+        Label((0.0, 44.0), f"cradle {fmt.angle(angle)}", "follows", 10.0),
+        Label((8.0, -24.0), f"deep {fmt.length(cut.depth_mm or 0.0)}", "decided", 11.0, bold=True, anchor="left"),
+        Label((-8.0, -24.0), "fence " + " · ".join(fmt.length(f) for f in cut.fences_mm), "decided", 11.0,
+              bold=True, anchor="right"),
+    ]  # fmt: skip
+    return shapes
+
+
+def _lid(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    """The closed box against the fence, the blade through one wall at the line."""
+    shapes = _table()
+    at = 22.0
+    shapes += [
+        Path(box(-60.0, 0.0, 60.0, 40.0), "wood", "none", weight=1.4),
+        Path(box(-54.0, 6.0, 54.0, 34.0), "inside", "solid", weight=0.8),
+        Path(box(-72.0, 0.0, -60.0, 46.0), "machine", "solid"),
+        Label((-66.0, 46.0), "fence", "quiet", 8.5, shift=(0.0, 8.0)),
+        Path(box(at, -14.0, at + 3.0, 7.0), "blade", "solid"),
+        line((at + 1.5, 7.0), (at + 1.5, 40.0), "blade", 0.8, dash=True),
+        Label((-20.0, 20.0), "body", "follows", 10.0),
+        Label((42.0, 20.0), "lid", "follows", 10.0),
+        *dimension(
+            (-60.0, 0.0),
+            (at, 0.0),
+            (0.0, -20.0),
+            f"fence {fmt.length(cut.fences_mm[0])}",
+            "decided",
+            11.0,
+        ),
+    ]
+    return shapes

@@ -1,0 +1,149 @@
+"""The box as a solid in the eye: which faces show, in painting order, and what wood each wears."""
+
+import math
+from collections.abc import Sequence
+from typing import Literal
+
+from msgspec import Struct
+
+from peristyle.core.planes import Point, Vector
+from peristyle.drawing.board import face_on_board
+from peristyle.drawing.shapes import Pick
+from peristyle.planning.plan import Plan
+
+FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line"]
+
+
+class Face(Struct, frozen=True):
+    """One face in view coordinates (mm, x right, y up), lit by `light` 0-1.
+
+    `source` is the stretch of board it wears, empty for plain wood.
+    """
+
+    kind: FaceKind
+    points: tuple[Point, ...]
+    light: float
+    source: tuple[Point, ...] = ()
+    pick: Pick | None = None
+
+
+class Eye(Struct, frozen=True):
+    """Where the box is seen from: turned about its upright, tipped toward the eye (degrees)."""
+
+    turn_deg: float = -28.0
+    tip_deg: float = 26.0
+
+
+class _View:
+    """Turning and a mild perspective, the box's middle at the origin."""
+
+    def __init__(self, eye: Eye, reach: float, height: float) -> None:
+        turn, tip = math.radians(eye.turn_deg), math.radians(eye.tip_deg)
+        self._ct, self._st = math.cos(turn), math.sin(turn)
+        self._cp, self._sp = math.cos(tip), math.sin(tip)
+        self._far = reach * 3.6
+        self._lift = height / 2
+
+    def point(self, x: float, y: float, z: float) -> Point:
+        """Where a point of the box appears."""
+        x, y, z = x * self._ct - y * self._st, x * self._st + y * self._ct, z - self._lift
+        deep = y * self._cp - z * self._sp
+        scale = self._far / (self._far + deep)
+        return (x * scale, (y * self._sp + z * self._cp) * scale)
+
+    def faces_eye(self, normal: Vector, x: float, y: float, z: float) -> bool:
+        """Whether a face through a point turns toward the eye."""
+        nx = normal[0] * self._ct - normal[1] * self._st
+        ny = normal[0] * self._st + normal[1] * self._ct
+        nz = normal[2]
+        x, y, z = x * self._ct - y * self._st, x * self._st + y * self._ct, z - self._lift
+        # The eye stands at −far along the view's depth.
+        ex, ey, ez = 0.0, -self._far * self._cp, self._far * self._sp
+        return nx * (ex - x) + ny * (ey - y) + nz * (ez - z) > 0
+
+    def light(self, normal: Vector) -> float:
+        """Brightness from a lamp over the left shoulder."""
+        nx = normal[0] * self._ct - normal[1] * self._st
+        ny = normal[0] * self._st + normal[1] * self._ct
+        lamp = (-0.45, -0.62, 0.64)
+        return 0.70 + 0.30 * max(0.0, nx * lamp[0] + ny * lamp[1] + normal[2] * lamp[2])
+
+
+def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
+    """The visible faces from back to front. Empty where there is no ring."""
+    ring = plan.ring
+    if not ring.stands:
+        return []
+    height = ring.height_mm
+    points = (*ring.outer_bottom, *ring.outer_top)
+    reach = max(max(abs(x), abs(y)) for x, y in points) + height / 2
+    view = _View(eye, reach, height)
+
+    def seen(flat: Sequence[Point], z: float) -> list[Point]:
+        return [view.point(x, y, z) for x, y in flat]
+
+    inner_low, inner_top = seen(ring.inner_bottom, 0.0), seen(ring.inner_top, height)
+    outer_low, outer_top = seen(ring.outer_bottom, 0.0), seen(ring.outer_top, height)
+    faces: list[Face] = []
+    if eye.tip_deg > 0:
+        faces += _inside(plan, view, inner_low, inner_top)
+        for i, side in enumerate(ring.sides):
+            quad = (outer_top[i - 1], outer_top[i], inner_top[i], inner_top[i - 1])
+            faces.append(Face("rim", quad, 0.97, pick=Pick("side", side.index)))
+    where = {p.side: p for p in plan.wrap.pieces}
+    for i, side in enumerate(ring.sides):
+        slab = ring.slabs[i]
+        x, y = ring.outer_bottom[i]
+        if not view.faces_eye(slab.normal, x, y, 0.0):
+            continue
+        quad = (outer_low[i - 1], outer_low[i], outer_top[i], outer_top[i - 1])
+        source = face_on_board(side, where[side.index].origin_mm)
+        faces.append(Face("show", quad, view.light(slab.normal), source, Pick("side", side.index)))
+        faces += _marks(plan, i, quad)
+    return faces
+
+
+def _inside(plan: Plan, view: _View, low: list[Point], top: list[Point]) -> list[Face]:
+    """Floor and the inner walls that turn toward the eye."""
+    ring = plan.ring
+    faces: list[Face] = []
+    for panel in plan.section.panels:
+        groove = plan.section.groove
+        z = (groove.low_mm if groove else 0.0) + panel.thickness_mm
+        faces.append(Face("floor", tuple(view.point(x, y, z) for x, y in panel.outline), 0.62))
+    for i, slab in enumerate(ring.slabs):
+        normal = (-slab.normal[0], -slab.normal[1], -slab.normal[2])
+        x, y = ring.inner_bottom[i]
+        if view.faces_eye(normal, x, y, 0.0):
+            quad = (low[i - 1], low[i], top[i], top[i - 1])
+            faces.append(Face("inside", quad, view.light(normal) * 0.86, pick=Pick("side", i)))
+    return faces
+
+
+def _marks(plan: Plan, index: int, quad: Sequence[Point]) -> list[Face]:
+    """Keys and lid line on a show face, placed by share of length and height."""
+    side = plan.ring.sides[index]
+    height = plan.ring.height_mm
+
+    def at(u: float, v: float) -> Point:
+        (ax, ay), (bx, by), (cx, cy), (dx, dy) = quad
+        return (
+            (ax * (1 - u) + bx * u) * (1 - v) + (dx * (1 - u) + cx * u) * v,
+            (ay * (1 - u) + by * u) * (1 - v) + (dy * (1 - u) + cy * u) * v,
+        )
+
+    faces: list[Face] = []
+    before = (index - 1) % len(plan.ring.sides)
+    for key in plan.keys.keys:
+        if key.corner not in (index, before):
+            continue
+        leg = min(1.0, key.leg_mm / side.outside_mm)
+        low = (key.height_mm - key.thickness_mm / 2) / height
+        high = (key.height_mm + key.thickness_mm / 2) / height
+        u0, u1 = (1 - leg, 1.0) if key.corner == index else (0.0, leg)
+        faces.append(Face("key", (at(u0, low), at(u1, low), at(u1, high), at(u0, high)), 1.0))
+    lid = plan.section.lid
+    if lid:
+        low, high = lid.kerf_low_mm / height, lid.kerf_high_mm / height
+        faces.append(Face("lid_line", (at(0, low), at(1, low), at(1, high), at(0, high)), 1.0))
+    return faces

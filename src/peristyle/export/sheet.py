@@ -1,0 +1,226 @@
+"""The shop sheet: box, cut list, board, sequence, keys and cautions, on A4 or Letter."""
+
+from io import BytesIO
+from typing import Any, Final, Literal
+from xml.sax.saxutils import escape
+
+from reportlab.lib.colors import HexColor
+from reportlab.lib.pagesizes import A4, LETTER
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.platypus import KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+from peristyle.core.lengths import Format
+from peristyle.drawing.board import board_drawing
+from peristyle.drawing.corner import corner_drawing
+from peristyle.drawing.operations import operation_drawing
+from peristyle.drawing.section import section_drawing
+from peristyle.drawing.shapes import Drawing
+from peristyle.drawing.size import across_words, size_drawing
+from peristyle.export.pdf import BOLD, INK, REGULAR, DrawingBlock, register_fonts
+from peristyle.model.design import corner_name
+from peristyle.planning.findings import SEVERITY_WORDS, reader
+from peristyle.planning.plan import Plan
+from peristyle.reference.cautions import CAUTIONS
+
+Paper = Literal["a4", "letter"]
+SIZES: Final = {"a4": A4, "letter": LETTER}
+_MARGIN: Final = 15 * mm
+_LINE: Final = HexColor("#c9c8c3")
+
+
+def _styles() -> dict[str, ParagraphStyle]:
+    body = ParagraphStyle("body", fontName=REGULAR, fontSize=9, leading=11.5, textColor=INK)
+    return {
+        "title": ParagraphStyle("title", body, fontName=BOLD, fontSize=18, leading=22),
+        "head": ParagraphStyle(
+            "head", body, fontName=BOLD, fontSize=11.5, leading=15, spaceBefore=8
+        ),
+        "body": body,
+        "small": ParagraphStyle("small", body, fontSize=8, leading=10),
+        "setting": ParagraphStyle("setting", body, fontName=BOLD, fontSize=12, leading=14.5),
+    }
+
+
+def shop_sheet(plan: Plan, paper: Paper = "a4") -> bytes:
+    """The sheet as PDF bytes. Prints even when the plan cannot be built: the findings say why."""
+    register_fonts()
+    styles, fmt = _styles(), reader(plan.design)
+    out = BytesIO()
+    document = SimpleDocTemplate(
+        out, pagesize=SIZES[paper], leftMargin=_MARGIN, rightMargin=_MARGIN, topMargin=_MARGIN,
+        bottomMargin=_MARGIN, title=plan.design.name, author="Peristyle", invariant=1,
+    )  # fmt: skip
+    wide = document.width
+    story: list[Any] = [
+        Paragraph(escape(plan.design.name), styles["title"]),
+        Paragraph(escape(_summary(plan, fmt)), styles["body"]),
+        Spacer(1, 6),
+    ]
+    story += _findings(plan, styles)
+    if plan.ring.sides:
+        tags = _tag_text(plan, fmt)
+        story += [
+            DrawingBlock(size_drawing(plan, fmt), wide, 82 * mm, tags),
+            Paragraph("Cut list", styles["head"]),
+            _sides_table(plan, fmt),
+            Spacer(1, 4),
+            *_parts(plan, fmt, styles),
+            KeepTogether([Paragraph("Section", styles["head"]),
+                          DrawingBlock(section_drawing(plan, fmt), wide, 66 * mm, tags)]),
+            KeepTogether([Paragraph("Board", styles["head"]),
+                          DrawingBlock(board_drawing(plan, fmt), wide, 62 * mm, tags)]),
+        ]  # fmt: skip
+        if plan.keys.keys:
+            story.append(_keys(plan, fmt, styles, wide, tags))
+        story.append(Paragraph("Sequence", styles["head"]))
+        story += [_step(plan, number, fmt, styles, wide) for number in range(len(plan.cuts))]
+        story += _cautions(plan, styles)
+    document.build(story, onFirstPage=_foot, onLaterPages=_foot)
+    return out.getvalue()
+
+
+def _foot(canvas: Any, document: Any) -> None:
+    canvas.saveState()
+    canvas.setFont(REGULAR, 8)
+    canvas.setFillColor(HexColor("#63666c"))
+    canvas.drawRightString(document.pagesize[0] - _MARGIN, 8 * mm, f"page {canvas.getPageNumber()}")
+    canvas.drawString(
+        _MARGIN, 8 * mm, "Drawings are fitted to the page: take sizes from the figures."
+    )
+    canvas.restoreState()
+
+
+def _summary(plan: Plan, fmt: Format) -> str:
+    design = plan.design
+    parts = [f"{design.side_count} sides"]
+    parts += [f"{name.lower()} {value}" for name, value in across_words(design, plan, fmt)[:3]]
+    parts.append(f"{fmt.length(plan.section.finished_mm)} high finished")
+    return ", ".join(parts) + f" ({'inches' if fmt.units == 'in' else 'mm'})"
+
+
+def _tag_text(plan: Plan, fmt: Format) -> dict[str, str]:
+    tags: dict[str, str] = {}
+    drawings: list[Drawing] = [
+        size_drawing(plan, fmt),
+        section_drawing(plan, fmt),
+        board_drawing(plan, fmt),
+    ]
+    if plan.keys.keys:
+        drawings.append(corner_drawing(plan, 0, fmt))
+    for drawing in drawings:
+        for tag in drawing.tags:
+            value = tag.field.get(plan.design)
+            tags[tag.field.id] = (
+                fmt.angle(value) if tag.field.kind == "angle" else fmt.length(value)
+            )
+    return tags
+
+
+def _grid(rows: list[Any], widths: list[float] | None = None) -> Table:
+    table = Table(rows, colWidths=widths, repeatRows=1, hAlign="LEFT")
+    table.setStyle(TableStyle([
+        ("FONT", (0, 0), (-1, -1), REGULAR, 9.5),
+        ("FONT", (0, 0), (-1, 0), BOLD, 8),
+        ("FONT", (0, 1), (1, -1), BOLD, 11),
+        ("TEXTCOLOR", (0, 0), (-1, -1), INK),
+        ("LINEBELOW", (0, 0), (-1, -1), 0.4, _LINE),
+        ("ALIGN", (1, 0), (-1, -1), "RIGHT"),
+        ("TOPPADDING", (0, 0), (-1, -1), 1.5),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
+    ]))  # fmt: skip
+    return table
+
+
+def _sides_table(plan: Plan, fmt: Format) -> Table:
+    rows: list[Any] = [
+        [
+            "side",
+            "outside",
+            "inside",
+            "height",
+            "thick",
+            "start bevel",
+            "end bevel",
+            "miters",
+            "on the board",
+        ]
+    ]
+    sides = {s.index: s for s in plan.ring.sides}
+    for piece in plan.wrap.pieces:
+        s = sides[piece.side]
+        rows.append([
+            s.name, fmt.length(s.outside_mm), "none" if s.inside_mm is None else fmt.length(s.inside_mm),
+            fmt.length(s.slant_mm), fmt.length(s.thickness_mm), fmt.angle(s.start.bevel_deg),
+            fmt.angle(s.end.bevel_deg),
+            f"{fmt.angle(s.start.miter_deg)} / {fmt.angle(s.end.miter_deg)}",
+            f"{fmt.length(piece.start_mm)} – {fmt.length(piece.end_mm)}",
+        ])  # fmt: skip
+    return _grid(rows)
+
+
+def _parts(plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle]) -> list[Any]:
+    lines = [
+        f"Panel, {p.name}: {fmt.length(p.length_mm)} × {fmt.length(p.width_mm)} "
+        f"× {fmt.length(p.thickness_mm, unit=True)}"
+        for p in plan.section.panels
+    ]
+    count = plan.design.side_count
+    lines.append(
+        f"Cut in this order from one board: {fmt.length(plan.wrap.needed_mm, unit=True)} needed. "
+        f"The wrap closes at corner {corner_name(plan.design.closing, count)}."
+    )
+    return [Paragraph(escape(text), styles["body"]) for text in lines]
+
+
+def _keys(
+    plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle], wide: float, tags: dict[str, str]
+) -> Any:
+    first = plan.keys.keys[0]
+    heights = ", ".join(fmt.length(h) for h in plan.keys.heights_mm)
+    tags = tags | {f"keys.position.{i}": fmt.length(h) for i, h in enumerate(plan.keys.heights_mm)}
+    text = (
+        f"{len(plan.keys.heights_mm)} at each of {len(plan.ring.corners)} corners, middles at {heights} up; "
+        f"slots {fmt.length(first.depth_mm)} deep, {fmt.length(first.thickness_mm)} thick; "
+        f"triangles {fmt.length(first.base_mm)} long and {fmt.length(first.depth_mm)} high, with some to trim."
+    )
+    return KeepTogether([
+        Paragraph("Keys", styles["head"]),
+        Paragraph(escape(text), styles["body"]),
+        DrawingBlock(corner_drawing(plan, 0, fmt), wide, 62 * mm, tags),
+    ])  # fmt: skip
+
+
+def _step(
+    plan: Plan, number: int, fmt: Format, styles: dict[str, ParagraphStyle], wide: float
+) -> Table:
+    cut = plan.cuts[number]
+    picture = DrawingBlock(operation_drawing(plan, cut, fmt), 46 * mm, 24 * mm, {})
+    words = [
+        Paragraph(f"{cut.number}. {escape(cut.title)}", styles["body"]),
+        Paragraph(escape(cut.setting), styles["setting"]),
+        Paragraph(escape(cut.how), styles["small"]),
+    ]
+    table = Table([[picture, words, ""]], colWidths=[48 * mm, wide - 58 * mm, 10 * mm])
+    table.setStyle(TableStyle([
+        ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
+        ("LINEBELOW", (0, 0), (-1, -1), 0.4, _LINE),
+        ("BOX", (2, 0), (2, 0), 0.4, _LINE),
+    ]))  # fmt: skip
+    return table
+
+
+def _cautions(plan: Plan, styles: dict[str, ParagraphStyle]) -> list[Any]:
+    keys = [key for key in CAUTIONS if any(key in cut.cautions for cut in plan.cuts)]
+    lines = [Paragraph(f"▲ {escape(CAUTIONS[key])}", styles["small"]) for key in keys]
+    return [KeepTogether([Paragraph("Cautions", styles["head"]), *lines])]
+
+
+def _findings(plan: Plan, styles: dict[str, ParagraphStyle]) -> list[Any]:
+    return [
+        Paragraph(
+            f"<b>{SEVERITY_WORDS[f.severity]}</b> ({f.place.text}): {escape(f.text)}",
+            styles["body"],
+        )
+        for f in plan.findings
+    ]

@@ -1,0 +1,25 @@
+"""The finished boxes that ship with Peristyle."""
+
+from importlib import resources
+from typing import Final
+
+from peristyle.model.design import Design
+from peristyle.storage.codec import decode
+
+FIRST: Final = "Star-chart box"
+_FILES: Final = {
+    "Star-chart box": "star-chart-box.peristyle",
+    "Eyepiece caddy": "eyepiece-caddy.peristyle",
+    "Filter tray": "filter-tray.peristyle",
+}
+
+
+def names() -> tuple[str, ...]:
+    """What the examples are called."""
+    return tuple(_FILES)
+
+
+def load(name: str) -> Design:
+    """One example as a design."""
+    file = resources.files("peristyle").joinpath("demo", _FILES[name])
+    return decode(file.read_bytes(), _FILES[name])

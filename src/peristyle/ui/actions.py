@@ -1,0 +1,175 @@
+"""Every action as data: id, words, keys, menu, what it is for. Menus and the help page come from here."""
+
+from typing import Final, NamedTuple
+
+
+class ActionSpec(NamedTuple):
+    """One action. `call` names the window's method; `menu` where it stands; `rule` a line before it."""
+
+    id: str
+    menu: str
+    words: str
+    keys: str
+    call: str
+    why: str
+    rule: bool = False
+    checkable: bool = False
+
+
+ACTIONS: Final = (
+    ActionSpec(
+        "new", "&File", "&New box…", "Ctrl+N", "new_box", "Begin another box from one question"
+    ),
+    ActionSpec("open", "&File", "&Open…", "Ctrl+O", "open_file", "Open a design"),
+    ActionSpec("save", "&File", "&Save", "Ctrl+S", "save", "Save the design", rule=True),
+    ActionSpec(
+        "save_as", "&File", "Save &as…", "Ctrl+Shift+S", "save_as", "Save under another name"
+    ),
+    ActionSpec(
+        "cut_list",
+        "&File",
+        "Export &cut list…",
+        "Ctrl+E",
+        "export_cut_list",
+        "Write the parts as CSV",
+        rule=True,
+    ),
+    ActionSpec(
+        "sheet_a4",
+        "&File",
+        "Export shop sheet, A&4…",
+        "Ctrl+P",
+        "export_sheet_a4",
+        "Write the shop sheet as PDF on A4",
+    ),
+    ActionSpec(
+        "sheet_letter",
+        "&File",
+        "Export shop sheet, &Letter…",
+        "Ctrl+Shift+P",
+        "export_sheet_letter",
+        "Write the shop sheet as PDF on Letter",
+    ),
+    ActionSpec("quit", "&File", "&Quit", "Ctrl+Q", "close", "Leave Peristyle", rule=True),
+    ActionSpec("undo", "&Edit", "&Undo", "Ctrl+Z", "undo", "Take the last edit back"),
+    ActionSpec("redo", "&Edit", "&Redo", "Ctrl+Shift+Z", "redo", "Do it again"),
+    ActionSpec(
+        "rename", "&Edit", "Re&name box…", "F2", "rename", "Give the box another name", rule=True
+    ),
+    ActionSpec(
+        "front",
+        "&Edit",
+        "Make the picked side the &front",
+        "Ctrl+F",
+        "front_here",
+        "The side that faces the room",
+    ),
+    ActionSpec(
+        "close_here",
+        "&Edit",
+        "Close the &wrap at the picked corner",
+        "Ctrl+W",
+        "close_here",
+        "The corner whose grain does not run on",
+    ),
+    ActionSpec(
+        "next_side",
+        "&Edit",
+        "Pick the ne&xt side",
+        "Ctrl+Right",
+        "next_side",
+        "Go round the ring",
+        rule=True,
+    ),
+    ActionSpec(
+        "last_side",
+        "&Edit",
+        "Pick the &side before",
+        "Ctrl+Left",
+        "last_side",
+        "Go round the ring the other way",
+    ),
+    ActionSpec(
+        "next_corner",
+        "&Edit",
+        "Pick the next &corner",
+        "Ctrl+Shift+Right",
+        "next_corner",
+        "Go from corner to corner",
+    ),
+    ActionSpec(
+        "nothing",
+        "&Edit",
+        "Pick &nothing",
+        "Ctrl+Shift+A",
+        "pick_nothing",
+        "Let go of what is picked",
+    ),
+    ActionSpec("stage_size", "&View", "&Size", "Ctrl+1", "stage_size", "The ring from above"),
+    ActionSpec(
+        "stage_section", "&View", "S&ection", "Ctrl+2", "stage_section", "The box cut through"
+    ),
+    ActionSpec(
+        "stage_board", "&View", "&Board", "Ctrl+3", "stage_board", "The sides on their board"
+    ),
+    ActionSpec(
+        "stage_corners", "&View", "&Corners", "Ctrl+4", "stage_corners", "Keys across the corners"
+    ),
+    ActionSpec("stage_saw", "&View", "Sa&w", "Ctrl+5", "stage_saw", "The operations in order"),
+    ActionSpec(
+        "light", "&View", "&Light", "", "theme_light", "Dark on pale", rule=True, checkable=True
+    ),
+    ActionSpec("dark", "&View", "&Dark", "", "theme_dark", "Pale on dark", checkable=True),
+    ActionSpec(
+        "desktop",
+        "&View",
+        "As the des&ktop",
+        "",
+        "theme_desktop",
+        "Light or dark as the desktop has it",
+        checkable=True,
+    ),
+    ActionSpec(
+        "comma",
+        "&View",
+        "Decimal co&mma",
+        "",
+        "toggle_comma",
+        "Show 186,5 in place of 186.5",
+        rule=True,
+        checkable=True,
+    ),
+    ActionSpec(
+        "full", "&View", "&Full screen", "F11", "toggle_full", "The whole screen for Peristyle"
+    ),
+    ActionSpec(
+        "keys_help",
+        "&Help",
+        "&Keys and gestures",
+        "F1",
+        "show_help",
+        "What can be done, and with which keys",
+    ),
+    ActionSpec("about", "&Help", "&About Peristyle", "", "show_about", "Version and licences"),
+)
+
+
+def help_html() -> str:
+    """The help page: gestures, then every action with its keys."""
+    gestures = (
+        (
+            "Change a size",
+            "click it on the drawing, or Tab to it; type 186.5, 6 5/8in, 18 cm or =250+2; Enter",
+        ),
+        ("Step a size", "arrow up and down; Shift or Page keys for ten steps"),
+        ("Leave a size as it was", "Esc"),
+        ("Move a line", "drag it: lid line, groove, key, the strip on its board"),
+        ("Pick a side or corner", "click it anywhere, most easily in the frieze at the foot"),
+        ("Turn the solid box", "drag it, or use the arrow keys when it has the focus"),
+    )
+    rows = "".join(f"<tr><td><b>{what}</b></td><td>{how}</td></tr>" for what, how in gestures)
+    for action in ACTIONS:
+        if action.keys:
+            words = action.words.replace("&", "")
+            rows += f"<tr><td><b>{words}</b></td><td>{action.keys}: {action.why.lower()}</td></tr>"
+    return f"<table cellpadding='4'>{rows}</table>"

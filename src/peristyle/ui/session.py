@@ -1,0 +1,182 @@
+"""The one mutable holder: the design being worked on, its plan, the selection, the file."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from peristyle.core.errors import PeristyleError
+from peristyle.core.lengths import Format
+from peristyle.drawing.shapes import Pick
+from peristyle.model.design import Design
+from peristyle.model.fields import Field
+from peristyle.model.history import History
+from peristyle.planning.plan import Plan, plan
+from peristyle.storage import files
+
+
+class Session(QObject):
+    """Edits go in here; everything on the screen follows its signals.
+
+    A drag is `begin`, any number of `preview`, then `commit` or `cancel`: one thing to undo.
+    """
+
+    changed = Signal()
+    selected = Signal()
+    filed = Signal()
+    said = Signal(str)
+
+    def __init__(self, design: Design, path: Path | None = None, stamp: str | None = None) -> None:
+        super().__init__()
+        self._load(design, path, stamp)
+        self.decimal = "."
+
+    def _load(self, design: Design, path: Path | None, stamp: str | None) -> None:
+        self._history = History(design)
+        self._saved = design
+        self._shown = design
+        self._dragging = False
+        self.path = path
+        self._stamp = stamp
+        self.selection: Pick | None = None
+        self.plan: Plan = plan(design)
+
+    @property
+    def design(self) -> Design:
+        """The design as shown, in the middle of a drag too."""
+        return self._shown
+
+    @property
+    def format(self) -> Format:
+        """How lengths read: the design's units, the maker's decimal mark."""
+        return Format(self._shown.units, self.decimal)
+
+    @property
+    def unsaved(self) -> bool:
+        """Whether there is anything to lose."""
+        return self._history.design != self._saved
+
+    @property
+    def undo_label(self) -> str | None:
+        """What undo would take back."""
+        return self._history.undo_label
+
+    @property
+    def redo_label(self) -> str | None:
+        """What redo would do again."""
+        return self._history.redo_label
+
+    def _show(self, design: Design) -> None:
+        if design is self._shown:
+            return
+        self._shown = design
+        self.plan = plan(design)
+        self._keep_selection()
+        self.changed.emit()
+
+    def _keep_selection(self) -> None:
+        if self.selection is None:
+            return
+        limits = {"side": self._shown.side_count, "corner": self._shown.side_count,
+                  "cut": len(self.plan.cuts), "key": len(self.plan.keys.heights_mm)}  # fmt: skip
+        if self.selection.index >= limits[self.selection.kind]:
+            self.selection = None
+            self.selected.emit()
+
+    def edit(self, label: str, design: Design, *, join: bool = False) -> None:
+        """Make an edit that can be undone."""
+        if self._dragging:
+            self.cancel()
+        if self._history.push(label, design, join=join):
+            self._show(design)
+            self.filed.emit()
+
+    def set_field(self, field: Field, text: str) -> bool:
+        """Set a field from typed text; False, with the reason said, when it cannot be read."""
+        try:
+            value = field.parse(self.design, text)
+        except PeristyleError as error:
+            self.said.emit(f"{error} {field.label(self.design)} stays as it was.")
+            return False
+        self.edit(f"Set {field.label(self.design).lower()}", field.set(self.design, value))
+        return True
+
+    def step_field(self, field: Field, steps: float) -> None:
+        """Move a field by whole steps (1/16 inch for lengths in inches), kept in its range."""
+        unit = field.step
+        if field.kind == "length" and self.design.units == "in":
+            unit = 25.4 / 16 if field.step >= 1 else 25.4 / 64
+        low = field.low + (min(unit, 0.05) if field.above else 0.0)
+        value = min(max(field.get(self.design) + steps * unit, low), field.high)
+        label = f"Set {field.label(self.design).lower()}"
+        self.edit(label, field.set(self.design, value), join=True)
+
+    def begin(self) -> None:
+        """Start a drag."""
+        self._dragging = True
+
+    def preview(self, design: Design) -> None:
+        """Show a design in the middle of a drag."""
+        if self._dragging:
+            self._show(design)
+
+    def commit(self, label: str) -> None:
+        """End a drag: what is shown becomes one edit."""
+        self._dragging = False
+        if self._history.push(label, self._shown):
+            self.filed.emit()
+
+    def cancel(self) -> None:
+        """Leave a drag as if it had not been."""
+        self._dragging = False
+        self._show(self._history.design)
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        self._step(self._history.undo)
+
+    def redo(self) -> None:
+        """Do the last undone edit again."""
+        self._step(self._history.redo)
+
+    def _step(self, move: Callable[[], Design]) -> None:
+        self._dragging = False
+        self._show(move())
+        self.filed.emit()
+
+    def select(self, selection: Pick | None) -> None:
+        """Pick a side, a corner or a cut; everything turns to it."""
+        if selection != self.selection:
+            self.selection = selection
+            self.selected.emit()
+
+    def start(self, design: Design, path: Path | None = None, stamp: str | None = None) -> None:
+        """Begin afresh with another design."""
+        self._load(design, path, stamp)
+        self.changed.emit()
+        self.selected.emit()
+        self.filed.emit()
+
+    def start_recovered(self, design: Design, path: Path | None) -> None:
+        """Go on with work found after a crash: unsaved until it is saved."""
+        stamp, saved = None, None
+        if path is not None:
+            try:
+                saved, stamp = files.load(path)
+            except PeristyleError:
+                path = None
+        self.start(saved or Design(name=design.name, shape=design.shape), path, stamp)
+        self.edit("Recover unsaved work", design)
+
+    def open(self, path: Path) -> None:
+        """Open a file. Raises FileError; what was open stays then."""
+        design, stamp = files.load(path)
+        self.start(design, path, stamp)
+
+    def save(self, path: Path, *, over: bool = False) -> None:
+        """Save at `path`. Raises FileChanged when another wrote there since, unless `over`."""
+        expected = self._stamp if path == self.path and not over else None
+        self._stamp = files.save(path, self._history.design, expected)
+        self.path = path
+        self._saved = self._history.design
+        self.filed.emit()

@@ -1,0 +1,85 @@
+"""Board: the board to scale, the strip of sides on it, and what each cut takes."""
+
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from peristyle.drawing.board import board_drawing
+from peristyle.model.design import Design, replace
+from peristyle.planning.wrap import suiting_board
+from peristyle.reference.woods import WOODS
+from peristyle.ui import words
+from peristyle.ui.session import Session
+from peristyle.ui.theme import Theme
+from peristyle.ui.widgets.choices import Choices
+from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.wood import WoodStore
+
+
+class BoardView(QWidget):
+    """The wrap on its board."""
+
+    def __init__(self, session: Session, wood: WoodStore) -> None:
+        super().__init__()
+        self.sheet = Sheet(
+            session, wood, lambda: board_drawing(session.plan, session.format), "Board"
+        )
+        bar = Choices(session)
+        bar.choice(
+            "Cut",
+            lambda: (
+                ("square_first", "square first, then bevelled"),
+                ("bevel_direct", "bevelled straight off the board"),
+            ),
+            lambda: session.design.board.method,
+            lambda m: bar.edit("Change how it is cut", lambda d: _board(d, method=m)),
+            "Square first loses the least grain at the corners",
+        )
+        bar.choice(
+            "Closes at",
+            lambda: [(str(i), name) for i, name in enumerate(words.corners_list(session.plan))],
+            lambda: str(session.design.closing),
+            lambda i: bar.edit(
+                "Move the closing corner", lambda d: replace(d, closing_corner=int(i))
+            ),
+            "The one corner whose grain does not run on",
+        )
+        bar.choice(
+            "Front",
+            lambda: [(str(i), name) for i, name in enumerate(words.sides_list(session.plan))],
+            lambda: str(session.design.front),
+            lambda i: bar.edit("Choose the front", lambda d: replace(d, front=int(i))),
+            "The side that faces the room",
+        )
+        bar.choice(
+            "Wood",
+            lambda: [(key, wood.words) for key, wood in WOODS.items()],
+            lambda: session.design.board.wood if session.design.board.wood in WOODS else "cherry",
+            lambda w: bar.edit("Change the wood", lambda d: _board(d, wood=w)),
+            "How the board's picture looks",
+        )
+        bar.button(
+            "Another board",
+            lambda: bar.edit(
+                "Take another board", lambda d: _board(d, seed=(d.board.seed + 1) % 2**31)
+            ),
+            "A board of the same size with other figure",
+        )
+        bar.button(
+            "Suit the ring",
+            lambda: bar.edit(
+                "Take a board that suits", lambda d: replace(d, board=suiting_board(d))
+            ),
+            "The smallest board the ring fits on, rounded up to 10 mm",
+        )
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(bar)
+        layout.addWidget(self.sheet, 1)
+
+    def dress(self, theme: Theme) -> None:
+        """Take on a theme's colours."""
+        self.sheet.dress(theme)
+
+
+def _board(design: Design, **changes: object) -> Design:
+    return replace(design, board=replace(design.board, **changes))

@@ -1,0 +1,138 @@
+"""Saw: the operations in order, each with its picture, its setting and its cautions."""
+
+from PySide6.QtCore import QItemSelectionModel, QSignalBlocker, Qt
+from PySide6.QtWidgets import (
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from peristyle.drawing.operations import operation_drawing
+from peristyle.drawing.shapes import Drawing, Pick
+from peristyle.planning.cuts import Cut
+from peristyle.reference.cautions import CAUTIONS
+from peristyle.ui.painting import label_font
+from peristyle.ui.session import Session
+from peristyle.ui.theme import Theme
+from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.wood import WoodStore
+
+
+class SawView(QWidget):
+    """The sequence at the left, one operation large at the right."""
+
+    def __init__(self, session: Session, wood: WoodStore) -> None:
+        super().__init__()
+        self._session = session
+        self._row = 0
+        self._list = QListWidget()
+        self._list.setAccessibleName("Operations in order")
+        self._list.setFrameShape(QListWidget.Shape.NoFrame)
+        self._list.setWordWrap(True)
+        self._list.setSpacing(4)
+        self._list.currentRowChanged.connect(self._picked)
+        self._title, self._setting = QLabel(), QLabel()
+        self._how, self._cautions = QLabel(), QLabel()
+        for label in (self._title, self._setting, self._how, self._cautions):
+            label.setWordWrap(True)
+            label.setContentsMargins(18, 4, 18, 4)
+            label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self._title.setFont(label_font(12.0, False, self.font()))
+        self._setting.setFont(label_font(20.0, True, self.font()))
+        self._cautions.setFont(label_font(9.5, False, self.font()))
+        self.sheet = Sheet(session, wood, self._draw, "Picture of the operation")
+        right = QWidget()
+        column = QVBoxLayout(right)
+        column.setContentsMargins(0, 8, 0, 6)
+        column.setSpacing(2)
+        for widget, stretch in (
+            (self._title, 0),
+            (self._setting, 0),
+            (self.sheet, 1),
+            (self._how, 0),
+            (self._cautions, 0),
+        ):
+            column.addWidget(widget, stretch)
+        split = QSplitter(Qt.Orientation.Horizontal)
+        split.addWidget(self._list)
+        split.addWidget(right)
+        split.setSizes([280, 540])
+        split.setChildrenCollapsible(False)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.addWidget(split)
+        session.changed.connect(self.refresh)
+        session.selected.connect(self._follow)
+        self.refresh()
+
+    def dress(self, theme: Theme) -> None:
+        """Take on a theme's colours."""
+        self.sheet.dress(theme)
+
+    @property
+    def cut(self) -> Cut | None:
+        """The operation shown."""
+        cuts = self._session.plan.cuts
+        return cuts[min(self._row, len(cuts) - 1)] if cuts else None
+
+    def _draw(self) -> Drawing:
+        cut = self.cut
+        return (
+            operation_drawing(self._session.plan, cut, self._session.format) if cut else Drawing()
+        )
+
+    def refresh(self) -> None:
+        """The list anew where it changed, and the operation shown."""
+        lines = [f"{c.number}.  {c.title}\n{c.setting}" for c in self._session.plan.cuts]
+        if lines != [self._list.item(i).text() for i in range(self._list.count())]:
+            with QSignalBlocker(self._list):
+                self._list.clear()
+                for text in lines:
+                    self._list.addItem(QListWidgetItem(text))
+        self._mark()
+        self._say()
+
+    def _mark(self) -> None:
+        with QSignalBlocker(self._list):
+            row = min(self._row, self._list.count() - 1)
+            self._list.setCurrentRow(row, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+
+    def _say(self) -> None:
+        cut = self.cut
+        if cut is None:
+            self._title.setText("No operations yet")
+            for label in (self._setting, self._how, self._cautions):
+                label.setText("")
+            return
+        total = len(self._session.plan.cuts)
+        self._title.setText(f"{cut.number} of {total}   {cut.title}")
+        self._setting.setText(cut.setting[:1].upper() + cut.setting[1:])
+        self._how.setText(cut.how)
+        self._cautions.setText("\n".join("▲  " + CAUTIONS[key] for key in cut.cautions))
+        self.sheet.refresh()
+
+    def _picked(self, row: int) -> None:
+        if row >= 0:
+            self._row = row
+            self._session.select(Pick("cut", row))
+
+    def _follow(self) -> None:
+        """A side picked elsewhere turns to the first operation that cuts it alone or first."""
+        chosen = self._session.selection
+        if chosen is None:
+            return
+        if chosen.kind == "cut":
+            self._row = chosen.index
+        elif chosen.kind == "side":
+            rows = [
+                c.number - 1
+                for c in self._session.plan.cuts
+                if c.operation in ("crosscut", "bevel") and chosen.index in c.sides
+            ]
+            if rows and self._row not in rows:
+                self._row = rows[0]
+        self._mark()
+        self._say()

@@ -1,0 +1,152 @@
+"""The bar of choices over a drawing: only what has no place on the drawing itself."""
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import QSignalBlocker, Qt
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDoubleSpinBox,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSizePolicy,
+    QSpinBox,
+    QWidget,
+)
+
+from peristyle.model.design import Design
+from peristyle.ui.session import Session
+
+Show = Callable[[], None]
+
+
+class Choices(QWidget):
+    """Controls in a row; each shows the design and makes an edit when changed."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self._shows: list[Show] = []
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(12, 6, 12, 6)
+        self._row.setSpacing(8)
+        self._row.addStretch(1)
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+        session.changed.connect(self.refresh)
+
+    def refresh(self) -> None:
+        """Show the design as it is."""
+        for show in self._shows:
+            show()
+
+    def _add(self, word: str, control: QWidget, show: Show, why: str, name: str = "") -> None:
+        place = self._row.count() - 1
+        if word:
+            label = QLabel(word)
+            label.setBuddy(control)
+            self._row.insertWidget(place, label)
+            place += 1
+        control.setToolTip(why)
+        control.setAccessibleName(name or word)
+        control.setAccessibleDescription(why)
+        self._row.insertWidget(place, control)
+        self._shows.append(show)
+        show()
+
+    def choice(
+        self,
+        word: str,
+        items: Callable[[], Sequence[tuple[str, str]]],
+        now: Callable[[], str],
+        put: Callable[[str], None],
+        why: str,
+    ) -> QComboBox:
+        """A choice of named things: `items` gives (key, words)."""
+        box = QComboBox()
+        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+
+        def show() -> None:
+            wanted = list(items())
+            with QSignalBlocker(box):
+                if [(box.itemData(i), box.itemText(i)) for i in range(box.count())] != wanted:
+                    box.clear()
+                    for key, text in wanted:
+                        box.addItem(text, key)
+                box.setCurrentIndex(box.findData(now()))
+
+        box.activated.connect(lambda _i: put(str(box.currentData())))
+        self._add(word, box, show, why)
+        return box
+
+    def tick(
+        self, word: str, now: Callable[[], bool], put: Callable[[bool], None], why: str
+    ) -> QCheckBox:
+        """Something that is there or not."""
+        box = QCheckBox(word)
+
+        def show() -> None:
+            with QSignalBlocker(box):
+                box.setChecked(now())
+
+        box.toggled.connect(put)
+        self._add("", box, show, why, word)
+        return box
+
+    def count(
+        self,
+        word: str,
+        low: int,
+        high: int,
+        now: Callable[[], int],
+        put: Callable[[int], None],
+        why: str,
+    ) -> QSpinBox:
+        """A whole number."""
+        box = QSpinBox()
+        box.setRange(low, high)
+        box.setKeyboardTracking(False)
+
+        def show() -> None:
+            with QSignalBlocker(box):
+                box.setEnabled(now() >= low)
+                box.setValue(now())
+
+        box.valueChanged.connect(put)
+        self._add(word, box, show, why)
+        return box
+
+    def angle(
+        self,
+        word: str,
+        reach: float,
+        now: Callable[[], float],
+        put: Callable[[float], None],
+        why: str,
+    ) -> QDoubleSpinBox:
+        """An angle in degrees."""
+        box = QDoubleSpinBox()
+        box.setRange(-reach, reach)
+        box.setDecimals(2)
+        box.setSuffix("°")
+        box.setKeyboardTracking(False)
+
+        def show() -> None:
+            with QSignalBlocker(box):
+                box.setValue(now())
+
+        box.valueChanged.connect(put)
+        self._add(word, box, show, why)
+        return box
+
+    def button(self, word: str, do: Callable[[], None], why: str) -> QPushButton:
+        """Something done at once."""
+        box = QPushButton(word)
+        box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        box.clicked.connect(lambda _on=False: do())
+        self._add("", box, lambda: None, why, word)
+        return box
+
+    def edit(self, label: str, change: Callable[[Design], Design]) -> None:
+        """Make an edit of the design as it is."""
+        self._session.edit(label, change(self._session.design))

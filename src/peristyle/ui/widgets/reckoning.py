@@ -1,0 +1,181 @@
+"""The reckoning: figures of what is picked, and the findings with what would mend them."""
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import (
+    QFrame,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from peristyle.planning.findings import SEVERITY_WORDS, Finding, Fix
+from peristyle.ui import words
+from peristyle.ui.painting import label_font
+from peristyle.ui.session import Session
+from peristyle.ui.theme import LIGHT, Theme
+
+_ROW = 21
+
+
+class _Facts(QWidget):
+    """Names and values in two columns, painted: it follows a drag frame by frame."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.theme: Theme = LIGHT
+        self._rows: list[words.Fact] = []
+        self.setAccessibleName("Figures")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def say(self, rows: list[words.Fact]) -> None:
+        """Show these rows."""
+        if rows == self._rows:
+            return
+        taller = len(rows) != len(self._rows)
+        self._rows = rows
+        self.setAccessibleDescription(
+            "; ".join(f"{r.name.strip()} {r.value}".strip() for r in rows)
+        )
+        if taller:
+            self.updateGeometry()
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        """A row for every fact."""
+        return QSize(240, _ROW * len(self._rows) + 14)
+
+    def minimumSizeHint(self) -> QSize:
+        """As tall as its rows."""
+        return QSize(160, self.sizeHint().height())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Names left, values right; what the next cut needs is strong."""
+        painter = QPainter(self)
+        y = 2.0
+        for number, row in enumerate(self._rows):
+            if number == 0:
+                painter.setFont(label_font(12.5, True, self.font()))
+                painter.setPen(self.theme.ink)
+                title = painter.fontMetrics().elidedText(
+                    row.name, Qt.TextElideMode.ElideRight, self.width()
+                )
+                painter.drawText(
+                    QRectF(0, y, self.width(), 24), int(Qt.AlignmentFlag.AlignVCenter), title
+                )
+                y += 28
+                continue
+            area = QRectF(0, y, self.width(), _ROW)
+            painter.setFont(label_font(10.0, False, self.font()))
+            painter.setPen(self.theme.quiet)
+            painter.drawText(area, int(Qt.AlignmentFlag.AlignVCenter), row.name)
+            painter.setFont(label_font(11.5 if row.strong else 10.5, row.strong, self.font()))
+            painter.setPen(self.theme.ink)
+            right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+            painter.drawText(area, int(right), row.value)
+            y += _ROW
+        painter.end()
+
+
+class _Card(QFrame):
+    """One finding: what, why, by how much; a button for each fix."""
+
+    def __init__(self, session: Session, finding: Finding, theme: Theme) -> None:
+        super().__init__()
+        self._finding, self._theme = finding, theme
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(14, 8, 8, 10)
+        layout.setSpacing(5)
+        head = QLabel(f"{SEVERITY_WORDS[finding.severity]}  ·  {finding.place.text}")
+        head.setFont(label_font(9.5, True, self.font()))
+        text = QLabel(finding.text)
+        text.setWordWrap(True)
+        text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        layout.addWidget(head)
+        layout.addWidget(text)
+        for fix in finding.fixes:
+            button = QPushButton(fix.label)
+            button.setToolTip("Try it; undo takes it back")
+            button.setAccessibleName(f"Fix: {fix.label}")
+            button.clicked.connect(lambda _on=False, f=fix: self._mend(session, f))
+            layout.addWidget(button)
+        self.setAccessibleName(f"{SEVERITY_WORDS[finding.severity]}: {finding.text}")
+
+    @staticmethod
+    def _mend(session: Session, fix: Fix) -> None:
+        session.edit(fix.label, fix.apply(session.design))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paper ground; the bar at the left is full for stop, broken for care, thin for a note."""
+        painter = QPainter(self)
+        theme = self._theme
+        painter.fillRect(self.rect(), theme.paper)
+        severity = self._finding.severity
+        colour = {"stop": theme.blade, "caution": theme.caution, "note": theme.quiet}[severity]
+        pen = QPen(colour, {"stop": 6.0, "caution": 4.0, "note": 1.5}[severity])
+        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+        if severity == "caution":
+            pen.setDashPattern([2.0, 1.2])
+        painter.setPen(pen)
+        painter.drawLine(4, 2, 4, self.height() - 2)
+        painter.end()
+
+
+class Reckoning(QScrollArea):
+    """The panel at the right."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self._theme: Theme = LIGHT
+        self.setWidgetResizable(True)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setAccessibleName("Reckoning")
+        inner = QWidget()
+        self._layout = QVBoxLayout(inner)
+        self._layout.setContentsMargins(14, 12, 14, 12)
+        self._layout.setSpacing(8)
+        self._facts = _Facts(inner)
+        self._layout.addWidget(self._facts)
+        self._calm = QLabel("Nothing stands in the way.")
+        self._layout.addWidget(self._calm)
+        self._layout.addStretch(1)
+        self.setWidget(inner)
+        self._shown: tuple[Finding, ...] = ()
+        self._cards: list[_Card] = []
+        session.changed.connect(self.refresh)
+        session.selected.connect(self.refresh)
+        self.refresh()
+
+    def dress(self, theme: Theme) -> None:
+        """Take on a theme's colours."""
+        self._theme = theme
+        self._facts.theme = theme
+        self._facts.update()
+        self._renew(self._shown)
+
+    def refresh(self) -> None:
+        """Figures at once; cards only when what they say has changed."""
+        plan, fmt = self._session.plan, self._session.format
+        self._facts.say(words.facts(plan, self._session.selection, fmt))
+        if [_said(f) for f in plan.findings] != [_said(f) for f in self._shown]:
+            self._renew(plan.findings)
+
+    def _renew(self, findings: tuple[Finding, ...]) -> None:
+        self._shown = findings
+        for card in self._cards:
+            self._layout.removeWidget(card)
+            card.hide()
+            card.deleteLater()
+        self._cards = [_Card(self._session, f, self._theme) for f in findings]
+        for place, card in enumerate(self._cards):
+            self._layout.insertWidget(1 + place, card)
+        self._calm.setVisible(not findings)
+
+
+def _said(finding: Finding) -> tuple[str, ...]:
+    return (finding.code, finding.text, *(fix.label for fix in finding.fixes))

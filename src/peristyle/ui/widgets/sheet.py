@@ -1,0 +1,249 @@
+"""A drawing on the screen that can be worked on: sizes typed, lines dragged, sides picked."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import (
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QShowEvent,
+)
+from PySide6.QtWidgets import QWidget
+
+from peristyle.core.planes import Point
+from peristyle.drawing.shapes import Drawing, Handle, Pick, Tag
+from peristyle.model.design import Design
+from peristyle.model.fields import Field
+from peristyle.ui.painting import POINT_PX, Fit, label_font, paint, picked
+from peristyle.ui.session import Session
+from peristyle.ui.theme import LIGHT, Theme
+from peristyle.ui.widgets.tag import SizeTag
+from peristyle.ui.wood import WoodStore
+
+
+class Sheet(QWidget):
+    """Shows what `draw` returns and keeps it fresh. Hidden sheets wait until they are shown."""
+
+    def __init__(
+        self,
+        session: Session,
+        wood: WoodStore,
+        draw: Callable[[], Drawing],
+        name: str,
+        parent: QWidget | None = None,
+        *,
+        margin_px: float = 14.0,
+    ) -> None:
+        super().__init__(parent)
+        self._session, self._wood, self._draw = session, wood, draw
+        self._theme: Theme = LIGHT
+        self._margin = margin_px
+        self._tags: dict[str, SizeTag] = {}
+        self._drawing = Drawing()
+        self._fit = Fit(1.0, 0.0, 0.0)
+        self._stale = True
+        self._drag: _Drag | None = None
+        self.setAccessibleName(name)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        session.changed.connect(self.refresh)
+        session.selected.connect(self.refresh)
+        wood.ready.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        """Room for a drawing that can be read."""
+        return QSize(480, 360)
+
+    def dress(self, theme: Theme) -> None:
+        """Take on a theme's colours."""
+        self._theme = theme
+        for tag in self._tags.values():
+            tag.dress(theme)
+        self.update()
+
+    @property
+    def drawing(self) -> Drawing:
+        """What is shown."""
+        return self._drawing
+
+    def px(self, point: Point) -> QPointF:
+        """Where a point of the drawing is in the widget."""
+        return self._fit.px(point)
+
+    def refresh(self) -> None:
+        """Draw again from the plan; at once when visible, else when next shown."""
+        if not self.isVisible():
+            self._stale = True
+            return
+        self._stale = False
+        self._drawing = self._draw()
+        self.setAccessibleDescription(self._drawing.words)
+        if self._drag is None:
+            self._refit()
+        self._place_tags()
+        self.update()
+
+    def _refit(self) -> None:
+        m = self._margin
+        area = QRectF(self.rect()).adjusted(m, m, -m, -m)
+        self._fit = Fit.into(self._drawing.bounds, area)
+
+    def _place_tags(self) -> None:
+        wanted: dict[str, Tag] = {tag.field.id: tag for tag in self._drawing.tags}
+        for key in [k for k in self._tags if k not in wanted]:
+            self._tags.pop(key).deleteLater()
+        last: QWidget | None = None
+        for key, tag in wanted.items():
+            widget = self._tags.get(key)
+            if widget is None:
+                widget = SizeTag(self._session, tag.field, self._theme, self)
+                widget.left.connect(self.setFocus)
+                self._tags[key] = widget
+                widget.show()
+                if last is not None:
+                    QWidget.setTabOrder(last, widget)
+            else:
+                widget.rebind(tag.field)
+                widget.refresh()
+            at = self._fit.px(tag.at)
+            x = at.x() + tag.shift[0] * POINT_PX - widget.width() / 2
+            y = at.y() - tag.shift[1] * POINT_PX - widget.height() / 2
+            x = min(max(x, 2.0 + self._prefix_px(tag)), self.width() - widget.width() - 2.0)
+            y = min(max(y, 2.0), self.height() - widget.height() - 2.0)
+            widget.move(round(x), round(y))
+            last = widget
+
+    def _prefix_px(self, tag: Tag) -> float:
+        """Room for the quiet words before a tag."""
+        if not tag.prefix:
+            return 0.0
+        return (
+            QFontMetricsF(label_font(9.0, False, self.font())).horizontalAdvance(tag.prefix) + 5.0
+        )
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Catch up with what happened while hidden."""
+        super().showEvent(event)
+        if self._stale:
+            self.refresh()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Fit again."""
+        super().resizeEvent(event)
+        if not self._stale:
+            self._refit()
+            self._place_tags()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """The drawing, then the quiet words before each tag."""
+        painter = QPainter(self)
+        painter.setRenderHints(
+            QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
+        )
+        painter.fillRect(self.rect(), self._theme.paper)
+        board = self._session.design.board
+        paint(painter, self._drawing, self._fit, self._theme,
+              self._wood.picture(board), self._wood.plain(board), self._session.selection)  # fmt: skip
+        painter.setFont(label_font(9.0, False, self.font()))
+        painter.setPen(self._theme.quiet)
+        for tag in self._drawing.tags:
+            widget = self._tags.get(tag.field.id)
+            if tag.prefix and widget is not None:
+                wide = painter.fontMetrics().horizontalAdvance(tag.prefix)
+                ground = QRectF(widget.x() - wide - 5, widget.y(), wide + 5, widget.height())
+                painter.fillRect(ground, self._theme.paper)
+                painter.drawText(ground, int(Qt.AlignmentFlag.AlignVCenter), " " + tag.prefix)
+        painter.end()
+
+    def _handle_at(self, at: QPointF) -> Handle | None:
+        for handle in reversed(self._drawing.handles):
+            if self._fit.polygon(handle.area).containsPoint(at, Qt.FillRule.OddEvenFill):
+                return handle
+        return None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Pick what lies under the pointer, and take hold of it if it can be dragged."""
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        at = event.position()
+        pick = picked(self._drawing, self._fit, at)
+        self.clicked(pick)
+        handle = self._handle_at(at)
+        if handle is not None:
+            field = handle.field
+            self._drag = _Drag(field, self._fit.mm(at), handle, self._session.design)
+
+    def clicked(self, pick: Pick | None) -> None:
+        """What a click means; a click on nothing lets go of the selection."""
+        self._session.select(pick)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Drag what is held; elsewhere the pointer tells what can be."""
+        at = event.position()
+        if self._drag is None:
+            handle = self._handle_at(at)
+            if handle is None:
+                self.unsetCursor()
+            else:
+                across = abs(handle.axis[0]) > abs(handle.axis[1])
+                self.setCursor(
+                    Qt.CursorShape.SizeHorCursor if across else Qt.CursorShape.SizeVerCursor
+                )
+            return
+        design = self._drag.at(self._fit.mm(at), self._session)
+        if design is not None:
+            if not self._drag.moved:
+                self._drag.moved = True
+                self._session.begin()
+            self._session.preview(design)
+            field = self._drag.field
+            reading = field.show(self._session.format, field.get(self._session.design))
+            self._session.said.emit(f"{field.label(self._session.design)} {reading}")
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Let go: the drag becomes one edit."""
+        drag, self._drag = self._drag, None
+        if drag is not None and drag.moved:
+            self._session.commit(f"Drag {drag.field.label(self._session.design).lower()}")
+            self.refresh()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Esc gives up a drag, then the selection."""
+        if event.key() == Qt.Key.Key_Escape and self._drag is not None:
+            drag, self._drag = self._drag, None
+            if drag.moved:
+                self._session.cancel()
+            self.refresh()
+        elif event.key() == Qt.Key.Key_Escape:
+            self._session.select(None)
+        else:
+            super().keyPressEvent(event)
+
+
+class _Drag:
+    """A handle held: where it was taken, and the value it had."""
+
+    def __init__(self, field: Field, start: Point, handle: Handle, design: Design) -> None:
+        self.field, self._start, self._handle = field, start, handle
+        self._design = design
+        self._value = field.get(design)
+        self.moved = False
+
+    def at(self, point: Point, session: Session) -> Design | None:
+        """The design with the handle moved to `point`; None while it has not left its place."""
+        axis = self._handle.axis
+        run = (point[0] - self._start[0]) * axis[0] + (point[1] - self._start[1]) * axis[1]
+        field = self.field
+        # Half a millimetre, or a thirty-second of an inch: what a tape shows.
+        grid = 25.4 / 32 if session.design.units == "in" else 0.5
+        value = self._value + run * self._handle.gain
+        value = round(value / grid) * grid
+        low = field.low + (grid if field.above else 0.0)
+        value = min(max(value, low), field.high)
+        if not self.moved and abs(value - self._value) < grid:
+            return None
+        return field.set(self._design, value)

@@ -1,0 +1,195 @@
+"""The box as a solid: drag to turn it, arrow keys too. It wears the wood as it will be cut."""
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+)
+from PySide6.QtWidgets import QWidget
+
+from peristyle.drawing.solid import Eye, Face, solid_faces
+from peristyle.model import fields
+from peristyle.ui.painting import key_colour, texture
+from peristyle.ui.session import Session
+from peristyle.ui.theme import LIGHT, Theme
+from peristyle.ui.widgets.tag import SizeTag
+from peristyle.ui.wood import WoodPicture, WoodStore
+
+
+class SolidView(QWidget):
+    """Paints the faces from back to front. Height and slope stand beside it as sizes to type."""
+
+    def __init__(self, session: Session, wood: WoodStore, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._wood = session, wood
+        self._theme: Theme = LIGHT
+        self._eye = Eye()
+        self._grip: tuple[QPointF, Eye] | None = None
+        self._turned = False
+        self._polygons: list[tuple[Face, QPolygonF]] = []
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("The box as a solid")
+        self.setAccessibleDescription("Drag or use the arrow keys to turn the box.")
+        self.setToolTip("Drag or use the arrow keys to turn the box")
+        self._tags = [SizeTag(session, f, self._theme, self) for f in (fields.HEIGHT, fields.SLOPE)]
+        session.changed.connect(self._follow)
+        session.selected.connect(self.update)
+        wood.ready.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        """Room for a box."""
+        return QSize(320, 320)
+
+    def dress(self, theme: Theme) -> None:
+        """Take on a theme's colours."""
+        self._theme = theme
+        for tag in self._tags:
+            tag.dress(theme)
+        self.update()
+
+    @property
+    def eye(self) -> Eye:
+        """Where the box is seen from."""
+        return self._eye
+
+    def _follow(self) -> None:
+        for tag in self._tags:
+            tag.refresh()
+        self._place_tags()
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """The sizes stay at the foot."""
+        super().resizeEvent(event)
+        self._place_tags()
+
+    def _place_tags(self) -> None:
+        x = 66
+        for tag in self._tags:
+            tag.move(x, self.height() - tag.height() - 10)
+            x += tag.width() + 66
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Faces from back to front, dark joint lines last."""
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._theme.paper)
+        # Smooth edges wait while the box is turned on a fine screen: a frame has 16 ms.
+        fine = self._grip is None or self.devicePixelRatioF() < 1.5
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, fine)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, True)
+        faces = solid_faces(self._session.plan, self._eye)
+        board = self._session.design.board
+        picture, plain = self._wood.picture(board), self._wood.plain(board)
+        self._polygons = self._placed(faces)
+        scale = self._scale(faces)
+        chosen = self._session.selection
+        for face, polygon in self._polygons:
+            self._face(painter, face, polygon, picture, plain, scale)
+        for face, polygon in self._polygons:
+            if chosen is not None and face.pick == chosen and face.kind == "show":
+                painter.setPen(QPen(self._theme.decided, 2.6))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawPolygon(polygon)
+        painter.setPen(self._theme.quiet)
+        for tag, word in zip(self._tags, ("height", "slope"), strict=True):
+            wide = painter.fontMetrics().horizontalAdvance(word)
+            painter.drawText(QRectF(tag.x() - wide - 6, tag.y(), wide + 6, tag.height()),
+                             int(Qt.AlignmentFlag.AlignVCenter), word)  # fmt: skip
+        if not faces:
+            painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), "No box to show yet")
+        painter.end()
+
+    def _reach(self) -> float:
+        """A radius that holds the box however it is turned, so that turning never resizes it."""
+        ring = self._session.plan.ring
+        points = (*ring.outer_bottom, *ring.outer_top)
+        flat = max(((x * x + y * y) ** 0.5 for x, y in points), default=1.0)
+        return float((flat**2 + (ring.height_mm / 2) ** 2) ** 0.5) * 1.12
+
+    def _scale(self, faces: list[Face]) -> float:
+        room = min(self.width(), self.height() - 44)
+        return room / 2 / self._reach() if faces else 1.0
+
+    def _placed(self, faces: list[Face]) -> list[tuple[Face, QPolygonF]]:
+        scale = self._scale(faces)
+        cx, cy = self.width() / 2, (self.height() - 36) / 2
+        return [
+            (f, QPolygonF([QPointF(cx + x * scale, cy - y * scale) for x, y in f.points]))
+            for f in faces
+        ]
+
+    def _face(
+        self, painter: QPainter, face: Face, polygon: QPolygonF,
+        picture: WoodPicture | None, plain: QColor, scale: float,
+    ) -> None:  # fmt: skip
+        shade = round(255 * (1 - face.light))
+        joint = QPen(QColor(30, 20, 12, 130), 0.9)
+        if face.kind == "show":
+            brush = texture(picture, face.source, polygon, scale) if picture else None
+            painter.setPen(joint)
+            painter.setBrush(brush if brush is not None else QBrush(plain))
+            painter.drawPolygon(polygon)
+            painter.setBrush(QColor(20, 12, 6, shade))
+            painter.drawPolygon(polygon)
+            return
+        colours = {
+            "inside": plain.lighter(106), "rim": plain.lighter(107), "floor": plain.lighter(112),
+            "key": key_colour(plain), "lid_line": QColor(30, 20, 12, 190), "show": plain,
+        }  # fmt: skip
+        base = QColor(colours[face.kind])
+        if face.kind in ("inside", "floor"):
+            base = base.darker(100 + shade)
+        painter.setPen(Qt.PenStyle.NoPen if face.kind in ("lid_line", "key") else joint)
+        painter.setBrush(base)
+        painter.drawPolygon(polygon)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Take hold of the box."""
+        self._grip = (event.position(), self._eye)
+        self._turned = False
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Turn it."""
+        if self._grip is None:
+            return
+        start, eye = self._grip
+        moved = event.position() - start
+        if abs(moved.x()) + abs(moved.y()) > 3:
+            self._turned = True
+        if self._turned:
+            self._look(eye.turn_deg + moved.x() * 0.5, eye.tip_deg + moved.y() * 0.4)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Let go; a click without a turn picks a side."""
+        self._grip = None
+        if not self._turned:
+            self._pick(event.position())
+        self.update()
+
+    def _pick(self, at: QPointF) -> None:
+        for face, polygon in reversed(self._polygons):
+            if face.pick and polygon.containsPoint(at, Qt.FillRule.OddEvenFill):
+                self._session.select(face.pick)
+                return
+        self._session.select(None)
+
+    def _look(self, turn: float, tip: float) -> None:
+        self._eye = Eye(turn % 360.0, min(max(tip, 3.0), 85.0))
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Arrow keys turn and tip by 7.5°."""
+        turns = {Qt.Key.Key_Left: (-7.5, 0.0), Qt.Key.Key_Right: (7.5, 0.0),
+                 Qt.Key.Key_Up: (0.0, -7.5), Qt.Key.Key_Down: (0.0, 7.5)}  # fmt: skip
+        move = turns.get(Qt.Key(event.key()))
+        if move is None:
+            super().keyPressEvent(event)
+            return
+        self._look(self._eye.turn_deg + move[0], self._eye.tip_deg + move[1])

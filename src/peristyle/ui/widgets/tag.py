@@ -1,0 +1,114 @@
+"""A size standing on a drawing: click it or Tab to it, type, Enter; arrows step; Esc leaves."""
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPalette, QPen
+from PySide6.QtWidgets import QLineEdit, QWidget
+
+from peristyle.model.fields import Field
+from peristyle.ui.session import Session
+from peristyle.ui.theme import Theme
+
+
+class SizeTag(QLineEdit):
+    """One field of the design as text that can be typed over."""
+
+    left = Signal()
+
+    def __init__(self, session: Session, field: Field, theme: Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._session, self.field, self._theme = session, field, theme
+        self.setFrame(False)
+        self.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.setObjectName(f"tag:{field.id}")
+        self.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
+        self.returnPressed.connect(self._enter)
+        self.dress(theme)
+        self.refresh()
+
+    def dress(self, theme: Theme) -> None:
+        """Take on a theme's colours."""
+        self._theme = theme
+        palette = QPalette(self.palette())
+        palette.setColor(QPalette.ColorRole.Text, theme.decided)
+        palette.setColor(QPalette.ColorRole.Base, theme.paper)
+        self.setPalette(palette)
+
+    def _reading(self) -> str:
+        design, fmt = self._session.design, self._session.format
+        value = self.field.get(design)
+        if self.field.kind == "length":
+            return fmt.length(value)
+        return fmt.angle(value) if self.field.kind == "angle" else fmt.number(value, 0)
+
+    def refresh(self) -> None:
+        """Show the value, unless the maker is typing."""
+        if not (self.hasFocus() and self.isModified()):
+            text = self._reading()
+            if text != self.text():
+                self.setText(text)
+                if self.hasFocus():
+                    self.selectAll()
+            wide = max(38, self.fontMetrics().horizontalAdvance(text) + 16)
+            if wide != self.width():
+                self.resize(wide, self.fontMetrics().height() + 6)
+        if not self.accessibleName():
+            label = self.field.label(self._session.design)
+            self.setAccessibleName(label)
+            self.setAccessibleDescription(self.field.why)
+            self.setToolTip(f"{label}. {self.field.why}")
+
+    def rebind(self, field: Field) -> None:
+        """Speak of the same size in a new design: its words and range may differ."""
+        if field is not self.field:
+            self.field = field
+            self.setAccessibleName("")
+        elif self.accessibleName() != field.label(self._session.design):
+            self.setAccessibleName("")
+
+    def _enter(self) -> None:
+        if not self.isModified() or self._session.set_field(self.field, self.text()):
+            self.setModified(False)
+            self.refresh()
+        self.selectAll()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Arrows step the value, Esc leaves it as it was."""
+        steps = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0,
+                 Qt.Key.Key_PageUp: 10.0, Qt.Key.Key_PageDown: -10.0}  # fmt: skip
+        key = Qt.Key(event.key())
+        if key in steps:
+            big = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self.setModified(False)
+            self._session.step_field(self.field, steps[key] * (10.0 if big else 1.0))
+            self.refresh()
+            self.selectAll()
+        elif key == Qt.Key.Key_Escape:
+            self.setModified(False)
+            self.refresh()
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        """The whole value is marked, ready to be typed over."""
+        super().focusInEvent(event)
+        self.setModified(False)
+        self.selectAll()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Leaving takes what was typed; what cannot be read is explained and the old value kept."""
+        super().focusOutEvent(event)
+        if self.isModified():
+            self._session.set_field(self.field, self.text())
+            self.setModified(False)
+        self.refresh()
+        self.deselect()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Text with a line under it: solid says this can be typed."""
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setPen(QPen(self._theme.decided, 2.0 if self.hasFocus() else 1.0))
+        y = self.height() - 2
+        painter.drawLine(5, y, self.width() - 5, y)
+        painter.end()

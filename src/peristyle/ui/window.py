@@ -1,0 +1,532 @@
+"""The window: stages at the left, the drawing, the reckoning at the right, the frieze at the foot."""
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import Protocol
+
+from PySide6.QtCore import QFileInfo, Qt, QTimer
+from PySide6.QtGui import (
+    QAccessible,
+    QAccessibleAnnouncementEvent,
+    QAction,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeySequence,
+)
+from PySide6.QtWidgets import (
+    QApplication,
+    QDialog,
+    QFileDialog,
+    QHBoxLayout,
+    QInputDialog,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QStackedWidget,
+    QTextBrowser,
+    QVBoxLayout,
+    QWidget,
+)
+
+from peristyle import __version__
+from peristyle.core.errors import PeristyleError
+from peristyle.drawing.frieze import frieze_drawing
+from peristyle.drawing.shapes import Pick
+from peristyle.model.design import Design, replace
+from peristyle.storage import examples, files
+from peristyle.storage.recovery import RecoveryCopy
+from peristyle.ui import theme as themes
+from peristyle.ui import words
+from peristyle.ui.actions import ACTIONS, help_html
+from peristyle.ui.newbox import NewBox
+from peristyle.ui.session import Session
+from peristyle.ui.settings import Settings
+from peristyle.ui.views.board import BoardView
+from peristyle.ui.views.corners import CornersView
+from peristyle.ui.views.saw import SawView
+from peristyle.ui.views.section import SectionView
+from peristyle.ui.views.size import SizeView
+from peristyle.ui.widgets.reckoning import Reckoning
+from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.widgets.stages import StageColumn
+from peristyle.ui.wood import WoodStore
+
+_FILTER = "Peristyle design (*.peristyle);;All files (*)"
+_KEEP_MS = 1500
+
+
+class _View(Protocol):
+    def dress(self, theme: themes.Theme) -> None: ...
+
+
+class Window(QMainWindow):
+    """One design in one window. What it needs is handed to it."""
+
+    def __init__(
+        self, session: Session, wood: WoodStore, settings: Settings, recovery: RecoveryCopy
+    ) -> None:
+        super().__init__()
+        self.session, self.wood = session, wood
+        self._settings, self._recovery = settings, recovery
+        session.decimal = settings.decimal
+        self.theme = themes.wanted(settings.theme)
+        self._actions: dict[str, QAction] = {}
+        self._views: dict[str, QWidget] = {}
+        self._makers: dict[str, Callable[[], QWidget]] = {
+            "size": lambda: SizeView(session, wood),
+            "section": lambda: SectionView(session, wood),
+            "board": lambda: BoardView(session, wood),
+            "corners": lambda: CornersView(session, wood),
+            "saw": lambda: SawView(session, wood),
+        }
+        self.setAcceptDrops(True)
+        self.setMinimumSize(900, 620)
+        self._build()
+        self._menus()
+        self._keep = QTimer(self)
+        self._keep.setSingleShot(True)
+        self._keep.setInterval(_KEEP_MS)
+        self._keep.timeout.connect(self._keep_copy)
+        session.filed.connect(self._filed)
+        session.said.connect(self.say)
+        self.dress(self.theme)
+        self.open_stage("size")
+        self.frieze.setFocus()
+        self._filed()
+
+    def _build(self) -> None:
+        self.stages = StageColumn(self.session)
+        self.stages.chosen.connect(self.open_stage)
+        self._stack = QStackedWidget()
+        self.reckoning = Reckoning(self.session)
+        self.reckoning.setFixedWidth(286)
+        session = self.session
+        self.frieze = Sheet(
+            session,
+            self.wood,
+            lambda: frieze_drawing(session.plan, session.format),
+            "Frieze",
+            margin_px=18.0,
+        )
+        self.frieze.setFixedHeight(136)
+        self.frieze.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.frieze.setToolTip("The sides unrolled, as seen from outside: click a side or a corner")
+        middle = QHBoxLayout()
+        middle.setContentsMargins(0, 0, 0, 0)
+        middle.setSpacing(0)
+        middle.addWidget(self.stages)
+        middle.addWidget(self._stack, 1)
+        middle.addWidget(self.reckoning)
+        whole = QWidget()
+        layout = QVBoxLayout(whole)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(middle, 1)
+        layout.addWidget(self.frieze)
+        self.setCentralWidget(whole)
+        self.statusBar().setSizeGripEnabled(False)
+
+    def _menus(self) -> None:
+        menus: dict[str, QMenu] = {}
+        for spec in ACTIONS:
+            menu = menus.get(spec.menu)
+            if menu is None:
+                menu = menus[spec.menu] = self.menuBar().addMenu(spec.menu)
+            if spec.rule:
+                menu.addSeparator()
+            action = QAction(spec.words, self)
+            action.setCheckable(spec.checkable)
+            if spec.keys:
+                action.setShortcut(QKeySequence(spec.keys))
+            action.setStatusTip(spec.why)
+            action.triggered.connect(partial(self._run, spec.call))
+            menu.addAction(action)
+            self._actions[spec.id] = action
+            if spec.id == "open":
+                self._recent = menu.addMenu("Open &recent")
+                self._recent.aboutToShow.connect(self._fill_recent)
+                shelf = menu.addMenu("&Examples")
+                for name in examples.names():
+                    shelf.addAction(name, partial(self.open_example, name))
+        self._mark_theme()
+        self._actions["comma"].setChecked(self.session.decimal == ",")
+
+    def _run(self, call: str, _checked: bool = False) -> None:
+        getattr(self, call)()
+
+    def action(self, name: str) -> QAction:
+        """An action by its id."""
+        return self._actions[name]
+
+    # --- what is shown
+
+    def open_stage(self, stage: str) -> None:
+        """Show a stage, made on its first visit so that the window opens fast."""
+        view = self._views.get(stage)
+        if view is None:
+            view = self._views[stage] = self._makers[stage]()
+            self._stack.addWidget(view)
+            self._dress_view(view)
+        self._stack.setCurrentWidget(view)
+        self.stages.open(stage)
+
+    def view(self, stage: str) -> QWidget:
+        """The view of a stage that has been opened."""
+        return self._views[stage]
+
+    def _dress_view(self, view: QWidget) -> None:
+        dressed: _View = view  # type: ignore[assignment]  # every view has dress()
+        dressed.dress(self.theme)
+
+    def dress(self, theme: themes.Theme) -> None:
+        """Take on a theme everywhere."""
+        self.theme = theme
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            themes.apply(app, theme)
+        for view in self._views.values():
+            self._dress_view(view)
+        for part in (self.stages, self.reckoning, self.frieze):
+            part.dress(theme)
+
+    def say(self, text: str) -> None:
+        """One line at the foot, announced to assistive technology."""
+        self.statusBar().showMessage(text, 12_000)
+        event = QAccessibleAnnouncementEvent(self.statusBar(), text)
+        QAccessible.updateAccessibility(event)
+
+    def _filed(self) -> None:
+        """Title, undo words and the recovery copy follow each edit."""
+        session = self.session
+        name = session.path.name if session.path else session.design.name
+        self.setWindowTitle(f"{name}[*] – Peristyle")
+        self.setWindowModified(session.unsaved)
+        for key, word, label in (
+            ("undo", "&Undo", session.undo_label),
+            ("redo", "&Redo", session.redo_label),
+        ):
+            self._actions[key].setEnabled(label is not None)
+            self._actions[key].setText(f"{word}: {label[:1].lower()}{label[1:]}" if label else word)
+        if session.unsaved:
+            if not self._keep.isActive():
+                self._keep.start()
+        else:
+            self._keep.stop()
+            self._recovery.drop()
+
+    def _keep_copy(self) -> None:
+        if self.session.unsaved:
+            try:
+                self._recovery.keep(self.session.design, self.session.path)
+            except PeristyleError as error:
+                self.say(f"No recovery copy could be kept. {error}")
+
+    # --- files
+
+    def _wrong(self, error: PeristyleError) -> None:
+        box = QMessageBox(QMessageBox.Icon.Warning, "Peristyle", str(error), parent=self)
+        box.exec()
+
+    def may_leave(self) -> bool:
+        """Ask about unsaved changes; False to stay."""
+        if not self.session.unsaved:
+            return True
+        buttons = QMessageBox.StandardButton
+        box = QMessageBox(
+            QMessageBox.Icon.Question, "Peristyle",
+            f"“{self.session.design.name}” has changes that are not saved.",
+            buttons.Save | buttons.Discard | buttons.Cancel, self,
+        )  # fmt: skip
+        box.setDefaultButton(buttons.Save)
+        answer = box.exec()
+        if answer == buttons.Save:
+            return self.save()
+        return answer == buttons.Discard
+
+    def new_box(self) -> None:
+        """Ask the one question and begin."""
+        dialog = NewBox(self.session.design.units, self.wood, self.theme, self)
+        if dialog.exec() == QDialog.DialogCode.Accepted and dialog.design and self.may_leave():
+            self.session.start(dialog.design)
+            self.open_stage("size")
+
+    def open_example(self, name: str) -> None:
+        """Open a shipped example; saving it asks for a name."""
+        if self.may_leave():
+            self.session.start(examples.load(name))
+
+    def open_file(self) -> None:
+        """Choose a file and open it."""
+        name, _kind = QFileDialog.getOpenFileName(self, "Open a design", self._folder(), _FILTER)
+        if name:
+            self.open_path(Path(name))
+
+    def open_path(self, path: Path) -> bool:
+        """Open a file; what was open stays when it cannot be read."""
+        if not self.may_leave():
+            return False
+        try:
+            self.session.open(path)
+        except PeristyleError as error:
+            self._settings.forget(path)
+            self._wrong(error)
+            return False
+        self._settings.remember(path.absolute())
+        return True
+
+    def _folder(self) -> str:
+        return str(self.session.path.parent) if self.session.path else str(Path.home())
+
+    def save(self) -> bool:
+        """Save where it came from; ask where if it has no file yet."""
+        return self.save_to(self.session.path) if self.session.path else self.save_as()
+
+    def save_as(self) -> bool:
+        """Ask for a name and save."""
+        start = str(
+            Path(self._folder()) / (self.session.design.name.replace("/", "-") + files.SUFFIX)
+        )
+        name, _kind = QFileDialog.getSaveFileName(self, "Save the design", start, _FILTER)
+        if not name:
+            return False
+        path = Path(name)
+        return self.save_to(
+            path if QFileInfo(name).suffix() else path.with_name(path.name + files.SUFFIX)
+        )
+
+    def save_to(self, path: Path, *, over: bool = False) -> bool:
+        """Save at `path`; where another wrote there since, ask before saving over it."""
+        try:
+            self.session.save(path, over=over)
+        except files.FileChanged as error:
+            buttons = QMessageBox.StandardButton
+            box = QMessageBox(QMessageBox.Icon.Warning, "Peristyle", str(error), parent=self)
+            box.addButton("Save over it", QMessageBox.ButtonRole.DestructiveRole)
+            other = box.addButton("Save as…", QMessageBox.ButtonRole.AcceptRole)
+            box.addButton(buttons.Cancel)
+            box.exec()
+            chosen = box.clickedButton()
+            if chosen is other:
+                return self.save_as()
+            if chosen is None or box.buttonRole(chosen) != QMessageBox.ButtonRole.DestructiveRole:
+                return False
+            return self.save_to(path, over=True)
+        except PeristyleError as error:
+            self._wrong(error)
+            return False
+        self._settings.remember(path.absolute())
+        self.say(f"Saved {path.name}.")
+        return True
+
+    def _fill_recent(self) -> None:
+        self._recent.clear()
+        for path in self._settings.recent:
+            self._recent.addAction(path.name, partial(self.open_path, path)).setToolTip(str(path))
+        if self._recent.isEmpty():
+            self._recent.addAction("Nothing yet").setEnabled(False)
+
+    def _export(self, title: str, suffix: str, make: Callable[[], bytes]) -> None:
+        start = str(Path(self._folder()) / (self.session.design.name.replace("/", "-") + suffix))
+        name, _kind = QFileDialog.getSaveFileName(self, title, start, f"*{suffix}")
+        if name:
+            path = Path(name) if QFileInfo(name).suffix() else Path(name + suffix)
+            self.export_to(path, make)
+
+    def export_to(self, path: Path, make: Callable[[], bytes]) -> None:
+        """Write what `make` gives to `path`, whole or not at all."""
+        QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+        try:
+            files.write_atomically(path, make())
+            self.say(f"Wrote {path.name}.")
+        except PeristyleError as error:
+            QApplication.restoreOverrideCursor()
+            self._wrong(error)
+            QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+        finally:
+            QApplication.restoreOverrideCursor()
+
+    def export_cut_list(self) -> None:
+        """The cut list as CSV."""
+        self._export("Export the cut list", ".csv", self.cut_list_bytes)
+
+    def cut_list_bytes(self) -> bytes:
+        """The cut list's bytes."""
+        # Put off: not needed to open the window.
+        from peristyle.export.cutlist import cut_list
+
+        return cut_list(self.session.plan).encode()
+
+    def export_sheet_a4(self) -> None:
+        """The shop sheet on A4."""
+        self._export("Export the shop sheet", ".pdf", lambda: self.sheet_bytes("a4"))
+
+    def export_sheet_letter(self) -> None:
+        """The shop sheet on Letter."""
+        self._export("Export the shop sheet", ".pdf", lambda: self.sheet_bytes("letter"))
+
+    def sheet_bytes(self, paper: str) -> bytes:
+        """The shop sheet's bytes."""
+        # The PDF library takes 0.2 s to import.
+        from peristyle.export.sheet import shop_sheet
+
+        return shop_sheet(self.session.plan, "letter" if paper == "letter" else "a4")
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """A file may be dropped on the window."""
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Open the first file dropped."""
+        for url in event.mimeData().urls():
+            if url.isLocalFile():
+                event.acceptProposedAction()
+                # After the drop has ended: a question must not hold up the other program.
+                QTimer.singleShot(0, self, partial(self.open_path, Path(url.toLocalFile())))
+                return
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Leave only with what is unsaved settled."""
+        if self.may_leave():
+            self._keep.stop()
+            self.wood.close()
+            self._recovery.close()
+            event.accept()
+        else:
+            event.ignore()
+
+    # --- edits
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        self.session.undo()
+
+    def redo(self) -> None:
+        """Do it again."""
+        self.session.redo()
+
+    def rename(self) -> None:
+        """Ask for another name."""
+        name, good = QInputDialog.getText(self, "Rename box", "Name", text=self.session.design.name)
+        if good and name.strip():
+            self._change("Rename the box", lambda d: replace(d, name=name.strip()[:120]))
+
+    def _change(self, label: str, change: Callable[[Design], Design]) -> None:
+        self.session.edit(label, change(self.session.design))
+
+    def front_here(self) -> None:
+        """The picked side becomes the front."""
+        chosen = self.session.selection
+        if chosen is None or chosen.kind != "side":
+            self.say("Pick a side first: click it in the frieze.")
+            return
+        self._change("Choose the front", lambda d: replace(d, front=chosen.index))
+
+    def close_here(self) -> None:
+        """The wrap closes at the picked corner."""
+        chosen = self.session.selection
+        if chosen is None or chosen.kind != "corner":
+            self.say("Pick a corner first: click it in the frieze.")
+            return
+        self._change("Move the closing corner", lambda d: replace(d, closing_corner=chosen.index))
+
+    def _go(self, kind: str, step: int) -> None:
+        count = self.session.design.side_count
+        chosen = self.session.selection
+        at = chosen.index + step if chosen is not None and chosen.kind == kind else 0
+        self.session.select(Pick("side" if kind == "side" else "corner", at % count))
+        names = words.sides_list if kind == "side" else words.corners_list
+        self.say(f"{kind.capitalize()} {names(self.session.plan)[at % count]}")
+
+    def next_side(self) -> None:
+        """Pick the next side round the ring."""
+        self._go("side", 1)
+
+    def last_side(self) -> None:
+        """Pick the side before."""
+        self._go("side", -1)
+
+    def next_corner(self) -> None:
+        """Pick the next corner."""
+        self._go("corner", 1)
+
+    def pick_nothing(self) -> None:
+        """Let go of what is picked."""
+        self.session.select(None)
+
+    # --- view
+
+    def stage_size(self) -> None:
+        """Open Size."""
+        self.open_stage("size")
+
+    def stage_section(self) -> None:
+        """Open Section."""
+        self.open_stage("section")
+
+    def stage_board(self) -> None:
+        """Open Board."""
+        self.open_stage("board")
+
+    def stage_corners(self) -> None:
+        """Open Corners."""
+        self.open_stage("corners")
+
+    def stage_saw(self) -> None:
+        """Open Saw."""
+        self.open_stage("saw")
+
+    def set_theme(self, choice: str) -> None:
+        """Light, dark, or as the desktop."""
+        self._settings.theme = choice
+        self._mark_theme()
+        self.dress(themes.wanted(choice))
+
+    def _mark_theme(self) -> None:
+        for choice in ("light", "dark", "desktop"):
+            self._actions[choice].setChecked(self._settings.theme == choice)
+
+    def theme_light(self) -> None:
+        """Dark on pale."""
+        self.set_theme("light")
+
+    def theme_dark(self) -> None:
+        """Pale on dark."""
+        self.set_theme("dark")
+
+    def theme_desktop(self) -> None:
+        """As the desktop."""
+        self.set_theme("desktop")
+
+    def toggle_comma(self) -> None:
+        """Decimal comma or point."""
+        self.session.decimal = "," if self.session.decimal == "." else "."
+        self._settings.decimal = self.session.decimal
+        self._actions["comma"].setChecked(self.session.decimal == ",")
+        self.session.changed.emit()
+
+    def toggle_full(self) -> None:
+        """Full screen and back."""
+        self.setWindowState(self.windowState() ^ Qt.WindowState.WindowFullScreen)
+
+    def show_help(self) -> None:
+        """Keys and gestures, from the same table as the menus."""
+        dialog = QDialog(self)
+        dialog.setWindowTitle("Keys and gestures")
+        dialog.resize(720, 560)
+        page = QTextBrowser(dialog)
+        page.setHtml(help_html())
+        page.setAccessibleName("Keys and gestures")
+        QVBoxLayout(dialog).addWidget(page)
+        dialog.exec()
+
+    def show_about(self) -> None:
+        """Version and licences."""
+        QMessageBox.about(
+            self, "About Peristyle",
+            f"<b>Peristyle {__version__}</b><p>Plans mitered boxes, from the board to the cut list."
+            "<p>MIT licence. The typeface is shipped under the SIL Open Font License 1.1; the window "
+            "is made with Qt under the LGPL 3.",
+        )  # fmt: skip

@@ -1,0 +1,133 @@
+"""Pictures of the board, grown in the background and kept.
+
+Views ask for the picture of a board and paint plain wood until it is there; `ready` tells them.
+"""
+
+from collections import OrderedDict
+from typing import Final, NamedTuple
+
+from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
+from PySide6.QtGui import QColor, QImage
+
+from peristyle.model.design import Board
+from peristyle.reference.woods import wood_named
+
+KEPT: Final = 6
+
+
+class WoodPicture(NamedTuple):
+    """A board's picture at full, half and quarter size, and pixels per mm of the full one."""
+
+    levels: tuple[QImage, ...]
+    px_per_mm: float
+    length_mm: float
+    width_mm: float
+
+    def level(self, shown_px_per_mm: float) -> tuple[QImage, float]:
+        """The smallest level that still has a pixel for each one shown, and its scale."""
+        image, scale = self.levels[0], self.px_per_mm
+        for smaller in self.levels[1:]:
+            if scale / 2 < shown_px_per_mm:
+                break
+            image, scale = smaller, scale / 2
+        return image, scale
+
+
+class _Key(NamedTuple):
+    wood: str
+    seed: int
+    length_mm: float
+    width_mm: float
+
+
+class _Signals(QObject):
+    done = Signal(object, object)
+
+
+class _Grow(QRunnable):
+    """One picture, grown off the main thread."""
+
+    def __init__(self, key: _Key, signals: _Signals) -> None:
+        super().__init__()
+        self._key, self._signals = key, signals
+
+    def run(self) -> None:
+        # NumPy takes 0.2 s to import: here it costs the first paint nothing.
+        from peristyle.drawing.grain import board_picture, scale_for
+
+        key = self._key
+        array = board_picture(key.wood, key.seed, key.length_mm, key.width_mm)
+        rows, columns, _three = array.shape
+        full = QImage(array.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888)
+        full = full.convertToFormat(QImage.Format.Format_RGB32)
+        levels = [full]
+        for _ in range(2):
+            last = levels[-1]
+            levels.append(last.scaled(max(1, last.width() // 2), max(1, last.height() // 2)))
+        scale = scale_for(key.length_mm, key.width_mm)
+        self._signals.done.emit(key, WoodPicture(tuple(levels), scale, key.length_mm, key.width_mm))
+
+
+class WoodStore(QObject):
+    """The pictures by board. A board that changes under a drag keeps its last picture until rest."""
+
+    ready = Signal()
+
+    def __init__(self, *, rest_ms: int = 120) -> None:
+        super().__init__()
+        self._pool = QThreadPool()
+        self._pool.setMaxThreadCount(1)
+        self._signals = _Signals()
+        self._signals.done.connect(self._arrived)
+        self._kept: OrderedDict[_Key, WoodPicture] = OrderedDict()
+        self._growing: set[_Key] = set()
+        self._last: WoodPicture | None = None
+        self._wanted: _Key | None = None
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(rest_ms)
+        self._rest.timeout.connect(self._grow)
+
+    def picture(self, board: Board) -> WoodPicture | None:
+        """The board's picture, its last one while the new one grows, or None at the very first."""
+        key = _Key(board.wood, board.seed, board.length_mm, board.width_mm)
+        if key in self._kept:
+            self._kept.move_to_end(key)
+            self._last = self._kept[key]
+            return self._last
+        if key != self._wanted:
+            self._wanted = key
+            self._rest.start()
+        return self._last
+
+    def plain(self, board: Board) -> QColor:
+        """One colour for the wood, for rims, inner walls and until the picture is there."""
+        kind = wood_named(board.wood)
+        mix = [(2 * a + b) // 3 for a, b in zip(kind.early, kind.late, strict=True)]
+        return QColor(*mix)
+
+    def _grow(self) -> None:
+        key = self._wanted
+        if key is not None and key not in self._growing and key not in self._kept:
+            self._growing.add(key)
+            self._pool.start(_Grow(key, self._signals))
+
+    def _arrived(self, key: _Key, picture: WoodPicture) -> None:
+        self._growing.discard(key)
+        self._kept[key] = picture
+        while len(self._kept) > KEPT:
+            self._kept.popitem(last=False)
+        self.ready.emit()
+
+    def settle(self) -> None:
+        """Finish what grows: before leaving, and for pictures that must be complete."""
+        if self._rest.isActive():
+            self._rest.stop()
+            self._grow()
+        self._pool.waitForDone()
+
+    def close(self) -> None:
+        """Let go of the thread."""
+        self._rest.stop()
+        self._pool.clear()
+        self._pool.waitForDone()

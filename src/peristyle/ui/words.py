@@ -1,0 +1,148 @@
+"""What the stages and the reckoning say: short lines read off the plan."""
+
+from typing import Final, NamedTuple
+
+from peristyle.core.conventions import convention
+from peristyle.core.lengths import Format
+from peristyle.drawing.shapes import Pick
+from peristyle.drawing.size import across_words
+from peristyle.model.design import corner_name, side_name
+from peristyle.planning.findings import Finding
+from peristyle.planning.plan import Plan
+
+STAGES: Final = ("size", "section", "board", "corners", "saw")
+TITLES: Final = {
+    "size": "Size",
+    "section": "Section",
+    "board": "Board",
+    "corners": "Corners",
+    "saw": "Saw",
+}
+
+
+def stage_of(finding: Finding) -> str:
+    """The stage a finding belongs to."""
+    if finding.code.startswith("key"):
+        return "corners"
+    kind = finding.place.kind
+    return kind if kind in ("board", "section") else "size"
+
+
+def figure(plan: Plan, stage: str, fmt: Format) -> str:
+    """The one telling figure of a stage."""
+    ring = plan.ring
+    if not ring.sides:
+        return "no ring yet"
+    if stage == "size":
+        bevels = sorted({round(s.end.bevel_deg, 4) for s in ring.sides})
+        angle = fmt.angle(bevels[0]) if len(bevels) == 1 else f"{fmt.angle(bevels[0])}…"
+        return f"{len(ring.sides)} × {angle}"
+    if stage == "section":
+        lid = plan.section.lid
+        body = fmt.length(plan.section.finished_mm)
+        return f"{body}, lid {fmt.length(lid.lid_mm)}" if lid else f"{body} high"
+    if stage == "board":
+        return f"{fmt.length(plan.wrap.needed_mm)} of {fmt.length(plan.design.board.length_mm)}"
+    if stage == "corners":
+        return (
+            f"{len(plan.keys.heights_mm)} × {len(ring.corners)} keys"
+            if plan.keys.keys
+            else "no keys"
+        )
+    return f"{len(plan.cuts)} steps"
+
+
+class Fact(NamedTuple):
+    """One line of the reckoning: a name and its value; headings have no value."""
+
+    name: str
+    value: str = ""
+    strong: bool = False
+
+
+def facts(plan: Plan, chosen: Pick | None, fmt: Format) -> list[Fact]:
+    """What the reckoning says of what is picked, or of the whole box."""
+    if not plan.ring.sides:
+        return [Fact(plan.design.name)]
+    if chosen is not None and chosen.kind == "side":
+        return _side(plan, chosen.index, fmt)
+    if chosen is not None and chosen.kind == "corner":
+        return _corner(plan, chosen.index, fmt)
+    return _whole(plan, fmt)
+
+
+def _whole(plan: Plan, fmt: Format) -> list[Fact]:
+    design = plan.design
+    rows = [Fact(design.name)]
+    rows += [Fact(name, value) for name, value in across_words(design, plan, fmt)]
+    rows.append(Fact("Height, finished", fmt.length(plan.section.finished_mm)))
+    rows += [
+        Fact(f"Panel, {p.name}", f"{fmt.length(p.length_mm)} × {fmt.length(p.width_mm)}", True)
+        for p in plan.section.panels
+    ]
+    rows.append(Fact("Board needed", fmt.length(plan.wrap.needed_mm), True))
+    rows.append(Fact("Offcut", fmt.length(max(0.0, plan.wrap.spare_mm))))
+    rows.append(Fact("Wrap closes at", corner_name(design.closing, design.side_count)))
+    return rows
+
+
+def _side(plan: Plan, index: int, fmt: Format) -> list[Fact]:
+    side = plan.ring.sides[index]
+    rows = [Fact(f"Side {side.name}" + (", the front" if plan.design.front == index else ""))]
+    rows.append(Fact("Outside", fmt.length(side.outside_mm), True))
+    rows.append(Fact("Inside", "none" if side.inside_mm is None else fmt.length(side.inside_mm)))
+    rows.append(Fact("Thickness", fmt.length(side.thickness_mm)))
+    if side.slope_deg:
+        rows.append(Fact("Outside at the top", fmt.length(side.outside_top_mm)))
+        rows.append(Fact("Ripped to, along the slant", fmt.length(side.slant_mm), True))
+        rows.append(Fact("Edges leaning", fmt.angle(side.slope_deg)))
+    for word, cut in (("start", side.start), ("end", side.end)):
+        said = convention(cut)
+        rows.append(Fact(f"Bevel, {word}", fmt.angle(said.bevel), True))
+        rows.append(Fact("   from the face", fmt.angle(said.from_face)))
+        if said.on_end:
+            rows.append(Fact("   on end, tilt", fmt.angle(said.tilt)))
+        if abs(cut.miter_deg) > 1e-6:
+            rows.append(Fact(f"Miter, {word}", fmt.angle(cut.miter_deg), True))
+    piece = next(p for p in plan.wrap.pieces if p.side == index)
+    rows.append(Fact("On the board", f"{fmt.length(piece.start_mm)} – {fmt.length(piece.end_mm)}"))
+    return rows
+
+
+def _corner(plan: Plan, index: int, fmt: Format) -> list[Fact]:
+    corner = plan.ring.corners[index]
+    count = len(plan.ring.sides)
+    first, second = plan.ring.sides[index], plan.ring.sides[(index + 1) % count]
+    rows = [Fact(f"Corner {corner.name}" + (", where the wrap closes" if corner.closing else ""))]
+    rows.append(Fact("Corner angle", fmt.angle(corner.interior_deg)))
+    rows.append(Fact("Half the corner", fmt.angle(corner.interior_deg / 2)))
+    if abs(corner.dihedral_deg - corner.interior_deg) > 1e-6:
+        rows.append(Fact("True angle of the faces", fmt.angle(corner.dihedral_deg)))
+    rows.append(Fact(f"Bevel of {first.name}", fmt.angle(first.end.bevel_deg), True))
+    rows.append(Fact(f"Bevel of {second.name}", fmt.angle(second.start.bevel_deg), True))
+    rows.append(Fact("Joint face", fmt.length(corner.joint_face_mm)))
+    if not corner.closing:
+        rows.append(Fact("Grain lost here", fmt.length(plan.wrap.losses_mm[index])))
+    turn = plan.wrap.grain_turn_deg[index]
+    if abs(turn) > 0.005:
+        rows.append(Fact("Grain turns by", fmt.angle(turn)))
+    keys = [k for k in plan.keys.keys if k.corner == index]
+    if keys:
+        rows.append(Fact("Keys at", ", ".join(fmt.length(k.height_mm) for k in keys)))
+        rows.append(Fact("Slot deep", fmt.length(keys[0].depth_mm), True))
+        rows.append(Fact("Leg down each face", fmt.length(keys[0].leg_mm)))
+        rows.append(Fact("Breaks through at", fmt.length(keys[0].breakthrough_mm)))
+        glue = sum(2 * k.area_mm2 for k in keys) / 100
+        rows.append(Fact("Long-grain glue gained", f"{fmt.number(glue, 1)} cm²"))
+    return rows
+
+
+def sides_list(plan: Plan) -> list[str]:
+    """Names of all sides."""
+    return [side_name(i) for i in range(plan.design.side_count)]
+
+
+def corners_list(plan: Plan) -> list[str]:
+    """Names of all corners."""
+    count = plan.design.side_count
+    return [corner_name(i, count) for i in range(count)]

@@ -90,10 +90,10 @@ def run(file: Path | None, *, demo: bool = False, screenshot: Path | None = None
 
 def _picture(app: QApplication, window: Window, target: Path) -> None:
     """Save what the window looks like, wood and all, and leave."""
-    window.wood.settle()
-    app.processEvents()
-    window.wood.settle()
-    app.processEvents()
+    for _ in range(2):
+        window.grab()  # painting asks for the wood
+        window.wood.settle()
+        app.processEvents()
     window.grab().save(str(target))
     window.close()
     app.quit()

@@ -36,11 +36,9 @@ class _File(Struct, frozen=True, forbid_unknown_fields=True):
 def schema() -> dict[str, Any]:
     """The file's JSON Schema (2020-12), as shipped and documented."""
     made: dict[str, Any] = msgspec.json.schema(_File)
-    return {
-        "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "title": "A Peristyle design",
-        **made,
-    }
+    head = {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "A Peristyle design"}
+    plain: dict[str, Any] = json.loads(json.dumps({**head, **made}))  # tuples become lists
+    return plain
 
 
 def encode(design: Design) -> bytes:

@@ -90,9 +90,9 @@ def save(path: Path, design: Design, expected: str | None = None) -> str:
 
 def write_atomically(path: Path, data: bytes) -> None:
     """Put `data` at `path`, whole or not at all. Raises FileError."""
-    target = Path(os.path.realpath(path))  # a link keeps pointing at the file it names
     temporary: str | None = None
     try:
+        target = Path(os.path.realpath(path))  # a link keeps pointing at the file it names
         handle, temporary = tempfile.mkstemp(prefix=f".{target.name[:80]}.", dir=target.parent)
         with os.fdopen(handle, "wb") as stream:
             stream.write(data)

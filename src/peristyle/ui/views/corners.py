@@ -40,6 +40,7 @@ class CornersView(QWidget):
         layout.addWidget(self.sheet, 1)
         layout.addWidget(self._settings)
         self._say()
+        self._follow()
 
     @property
     def corner(self) -> int:

@@ -67,6 +67,7 @@ class SawView(QWidget):
         session.changed.connect(self.refresh)
         session.selected.connect(self._follow)
         self.refresh()
+        self._follow()
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""
@@ -80,9 +81,9 @@ class SawView(QWidget):
 
     def _draw(self) -> Drawing:
         cut = self.cut
-        return (
-            operation_drawing(self._session.plan, cut, self._session.format) if cut else Drawing()
-        )
+        if cut is None:
+            return Drawing(words="No operations yet: the ring cannot be made.")
+        return operation_drawing(self._session.plan, cut, self._session.format)
 
     def refresh(self) -> None:
         """The list anew where it changed, and the operation shown."""

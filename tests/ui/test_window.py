@@ -1,0 +1,275 @@
+"""The window: files, questions, themes, menus, what assistive technology reads."""
+
+from pathlib import Path
+
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PySide6.QtGui import QColor, QDropEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractSpinBox,
+    QComboBox,
+    QFileDialog,
+    QLineEdit,
+    QListWidget,
+    QMessageBox,
+)
+
+from conftest import Driver
+from peristyle.model.design import Design, Rectangle, Regular
+from peristyle.storage import examples, files
+from peristyle.storage.recovery import orphans
+from peristyle.ui import theme
+from peristyle.ui.actions import ACTIONS, help_html
+from peristyle.ui.newbox import NewBox
+
+Buttons = QMessageBox.StandardButton
+
+
+def change(driver: Driver, height: float = 77.0) -> None:
+    driver.session.edit("Set height", replace(driver.session.design, height_mm=height))
+
+
+def test_save_open_and_unsaved(driver: Driver, tmp_path: Path, answers: list[object]) -> None:
+    window, path = driver.window, tmp_path / "a.peristyle"
+    change(driver)
+    assert window.isWindowModified()
+    assert window.save_to(path)
+    assert not window.isWindowModified()
+    assert files.load(path).design.height_mm == 77.0
+    change(driver, 66.0)
+    answers.append(Buttons.Cancel)
+    assert not window.open_path(path)
+    assert driver.session.design.height_mm == 66.0
+    answers.append(Buttons.Discard)
+    assert window.open_path(path)
+    assert driver.session.design.height_mm == 77.0
+    assert driver.session.undo_label is None
+
+
+def test_save_asks_for_a_name_and_adds_the_ending(
+    driver: Driver, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "mine"), ""))
+    change(driver)
+    driver.window.action("save").trigger()
+    assert files.load(tmp_path / "mine.peristyle").design.height_mm == 77.0
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "parts"), ""))
+    driver.window.action("cut_list").trigger()
+    driver.window.action("sheet_letter").trigger()
+    assert (tmp_path / "parts.csv").read_text().startswith("part,")
+    assert (tmp_path / "parts.pdf").read_bytes().startswith(b"%PDF")
+
+
+def test_a_file_that_cannot_be_read_leaves_the_design(
+    driver: Driver, tmp_path: Path, answers: list[object]
+) -> None:
+    bad = tmp_path / "photo.png"
+    bad.write_bytes(b"\x89PNG\r\n")
+    answers.append(Buttons.Ok)
+    before = driver.session.design
+    assert not driver.window.open_path(bad)
+    assert driver.session.design is before
+    assert not answers
+
+
+def test_two_windows_on_one_file(driver: Driver, tmp_path: Path, answers: list[object]) -> None:
+    path = tmp_path / "a.peristyle"
+    driver.window.save_to(path)
+    files.save(path, replace(driver.session.design, name="Theirs"))
+    change(driver)
+    answers.append("Cancel")
+    assert not driver.window.save()
+    assert files.load(path).design.name == "Theirs"
+    answers.append("Save over it")
+    assert driver.window.save()
+    assert files.load(path).design.height_mm == 77.0
+
+
+def test_a_save_that_fails_is_said_and_nothing_is_lost(
+    driver: Driver, tmp_path: Path, answers: list[object]
+) -> None:
+    change(driver)
+    answers.append(Buttons.Ok)
+    assert not driver.window.save_to(tmp_path / "no" / "such" / "a.peristyle")
+    assert driver.session.unsaved
+    assert not answers
+
+
+def test_a_dropped_file_opens(driver: Driver, tmp_path: Path, qtbot) -> None:  # type: ignore[no-untyped-def]
+    path = tmp_path / "dropped.peristyle"
+    files.save(path, examples.load("Filter tray"))
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(path))])
+    drop = QDropEvent(
+        QPointF(300, 300),
+        Qt.DropAction.CopyAction,
+        data,
+        Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+    )
+    with qtbot.waitSignal(driver.session.filed):
+        driver.window.dropEvent(drop)
+    assert driver.session.path == path
+    driver.window._fill_recent()
+    assert driver.window._recent.actions()[0].text() == "dropped.peristyle"
+
+
+def test_the_recovery_copy_follows_unsaved_work(driver: Driver, tmp_path: Path, qtbot) -> None:  # type: ignore[no-untyped-def]
+    change(driver)
+    driver.window._keep_copy()
+    copies = list((tmp_path / "state" / "recovery").glob("*.json"))
+    assert len(copies) == 1
+    assert list(orphans(tmp_path / "state" / "recovery")) == []  # this window still holds it
+    driver.window.save_to(tmp_path / "a.peristyle")
+    assert not copies[0].exists()
+    driver.session.start_recovered(
+        replace(driver.session.design, height_mm=55.0), tmp_path / "a.peristyle"
+    )
+    assert driver.session.unsaved
+    driver.session.undo()
+    assert driver.session.design.height_mm == 77.0
+
+
+def test_undo_through_everything_and_back(driver: Driver) -> None:
+    session, window = driver.session, driver.window
+    start = session.design
+    for stage in ("size", "section", "board", "corners"):
+        window.open_stage(stage)
+        view = window.view(stage)
+        for box in view.findChildren(QComboBox):
+            for index in range(min(box.count(), 3)):
+                box.setCurrentIndex(index)
+                box.activated.emit(index)
+        for tick in view.findChildren(QAbstractButton):
+            if tick.isEnabled():
+                tick.click()
+        for spin in view.findChildren(QAbstractSpinBox):
+            spin.stepUp()
+    end = session.design
+    steps = 0
+    while session.undo_label:
+        session.undo()
+        steps += 1
+    assert steps > 15
+    assert session.design == start
+    while session.redo_label:
+        session.redo()
+    assert session.design == end
+
+
+def test_new_asks_one_question_and_draws(driver: Driver, monkeypatch: pytest.MonkeyPatch) -> None:
+    dialog = NewBox("mm", driver.window.wood, driver.window.theme, driver.window)
+    assert dialog.design is not None
+    dialog.set_shape("regular")
+    size = dialog.findChild(QLineEdit, "new:size")
+    size.clear()
+    QTest.keyClicks(size, "6 5/")
+    assert dialog.design is None
+    QTest.keyClicks(size, "8in")
+    assert dialog.design is not None
+    assert dialog.design.shape == Regular(8, 168.275, "across_flats")
+    made = dialog.design
+    monkeypatch.setattr(NewBox, "exec", lambda _self: 1)
+    monkeypatch.setattr(NewBox, "design", property(lambda _self: made))
+    driver.window.new_box()
+    assert driver.session.design == made
+    assert driver.session.plan.buildable
+    dialog.deleteLater()
+
+
+def contrast(a: QColor, b: QColor) -> float:
+    """WCAG 2.2, contrast ratio (success criterion 1.4.3)."""
+
+    def light(colour: QColor) -> float:
+        parts = [
+            c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4
+            for c in colour.getRgbF()[:3]
+        ]
+        return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
+
+    low, high = sorted((light(a), light(b)))
+    return (high + 0.05) / (low + 0.05)
+
+
+@pytest.mark.parametrize("look", [theme.LIGHT, theme.DARK])
+def test_everything_read_has_contrast(look: theme.Theme) -> None:
+    for colour in (look.ink, look.quiet, look.decided, look.blade, look.caution):
+        for ground in (look.paper, look.window):
+            assert contrast(colour, ground) >= 4.5
+
+
+def test_themes_and_decimal_comma_are_kept(driver: Driver) -> None:
+    driver.window.action("dark").trigger()
+    assert driver.window.theme.dark
+    driver.window.action("comma").trigger()
+    change(driver, 77.5)
+    assert driver.tag(driver.sheet("section"), "height_mm").text() == "77,5"
+    from peristyle.ui.settings import Settings
+
+    kept = Settings(Path(driver.window._settings._store.fileName()))
+    driver.window._settings._store.sync()
+    assert (kept.theme, kept.decimal) == ("dark", ",")
+    driver.window.action("light").trigger()
+
+
+def test_every_control_has_a_name(driver: Driver) -> None:
+    for stage in ("size", "section", "board", "corners", "saw"):
+        driver.window.open_stage(stage)
+    kinds = (QLineEdit, QComboBox, QAbstractSpinBox, QAbstractButton, QListWidget)
+    nameless = [
+        w
+        for kind in kinds
+        for w in driver.window.findChildren(kind)
+        if w.isVisible() and not w.accessibleName() and not getattr(w, "text", str)()
+        and not w.objectName().startswith("qt_")
+    ]  # fmt: skip
+    assert nameless == []
+
+
+def test_actions_come_from_one_table(driver: Driver) -> None:
+    keys = [a.keys for a in ACTIONS if a.keys]
+    assert len(keys) == len(set(keys))
+    for action in ACTIONS:
+        assert callable(getattr(driver.window, action.call))
+    assert all(key in help_html() for key in keys)
+
+
+def test_keyboard_goes_round_the_ring(driver: Driver) -> None:
+    for _ in range(5):
+        driver.window.action("next_side").trigger()
+    driver.window.action("front").trigger()
+    assert driver.session.design.front == 0
+    driver.window.action("last_side").trigger()
+    driver.window.action("front").trigger()
+    assert driver.session.design.front == 3
+    driver.window.action("next_corner").trigger()
+    driver.window.action("close_here").trigger()
+    assert driver.session.design.closing_corner == 0
+    assert [p.side for p in driver.session.plan.wrap.pieces] == [1, 2, 3, 0]
+
+
+def test_saw_list_and_cautions(driver: Driver) -> None:
+    driver.window.open_stage("saw")
+    view = driver.window.view("saw")
+    rows = view.findChild(QListWidget)
+    assert rows.count() == len(driver.session.plan.cuts)
+    for row in range(rows.count()):
+        rows.setCurrentRow(row)
+        assert view.cut.number == row + 1
+        assert view.sheet.drawing.words.startswith(view.cut.title)
+        assert "manual" in view._cautions.text()
+
+
+def test_a_hopeless_box_is_shown_with_reasons(driver: Driver) -> None:
+    driver.session.edit("Shrink", replace(driver.session.design, shape=Rectangle(5.0, 5.0)))
+    for stage in ("size", "section", "board", "corners", "saw"):
+        driver.window.open_stage(stage)
+        assert not driver.window.grab().isNull()
+    assert "cannot be built" in driver.window.stages._buttons["size"].accessibleName()
+
+
+def design_of(path: Path) -> Design:
+    return files.load(path).design

@@ -1,0 +1,139 @@
+"""The command line, as a maker or a script uses it."""
+
+import csv
+import json
+import subprocess
+import sys
+from importlib import resources
+from pathlib import Path
+
+import jsonschema
+import pytest
+
+from peristyle import cli
+
+PLAN_SCHEMA = json.loads(
+    resources.files("peristyle").joinpath("data", "plan.schema.json").read_text("utf-8")
+)
+
+
+def run(capsys: pytest.CaptureFixture[str], *words: str) -> tuple[int, str, str]:
+    try:
+        code = cli.main(list(words))
+    except SystemExit as stop:
+        code = int(stop.code or 0)
+    said = capsys.readouterr()
+    return code, said.out, said.err
+
+
+NEW = (
+    ("--rect --inside 186.5x12cm --height 80 --thickness 9", 4),
+    (
+        "--sides 8 --across-flats 236 --height 132 --thickness 9 --keys 2 --lid-height 38 --groove-depth 4",
+        8,
+    ),
+    ("--sides 3 --outside 7in --height 3in --thickness 3/8in --units in --keys 1 --key-leg 1/2", 3),
+    ("--sides 24 --inside 2 --height 4 --thickness 1/4 --units in --slope 7.5 --bottom", 24),
+    ("--sides 6 --outside 120x80 --height 50 --thickness 6 --method bevel_direct", 6),
+    ("--outline 120@90,80@135,?@?,60@? --outside --height 60 --thickness 7 --slopes 5,5,12,0", 4),
+    ("--outline 120@90,80@90,120@90,81@90 --inside --height 60 --thicknesses 9,9,12,9", 4),
+    ("--rect --outside 300x5 --height 60 --thickness 9", 4),
+    (
+        "--sides 5 --across-corners 300 --height 60 --thickness 9 --board 400x50x5 --kerf 2.4 --trim 5 --slope -12",
+        5,
+    ),
+)
+
+
+@pytest.mark.parametrize(("words", "sides"), NEW)
+def test_new_then_plan(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path, words: str, sides: int
+) -> None:
+    path = str(tmp_path / "box.peristyle")
+    assert run(capsys, "new", path, *words.split())[0] == 0
+    code, out, err = run(capsys, "plan", path, "--json")
+    assert (code, err) == (0, "")
+    data = json.loads(out)
+    jsonschema.validate(data, PLAN_SCHEMA)
+    assert len(data["sides"]) in (0, sides)
+    if not data["sides"]:
+        assert data["findings"][0]["severity"] == "stop"
+    code, out, _err = run(capsys, "plan", path)
+    assert code == 0
+    assert len(out.splitlines()) > 2
+    for option, target in (("--cut-list", "o.csv"), ("--sheet", "o.pdf")):
+        assert run(capsys, "export", path, option, str(tmp_path / target))[0] == 0
+    assert (tmp_path / "o.pdf").read_bytes().startswith(b"%PDF")
+    rows = list(csv.DictReader((tmp_path / "o.csv").read_text().splitlines()))
+    assert len([r for r in rows if r["kind"] == "side"]) == len(data["sides"])
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        ("new b --sides 2 --inside 10 --height 3", "3 to 360 sides, not 2"),
+        ("new b --sides 6 --inside 0 --height 3", "more than 0"),
+        ("new b --sides 6 --inside 6_5/ --height 3", "--inside"),
+        ("new b --sides 6 --rect --inside 6 --height 3", "shape once"),
+        ("new b --sides 6 --height 3", "size once"),
+        ("new b --sides 6 --inside 10 --height 0", "--height: Height cannot be 0"),
+        ("new b --sides 7 --inside 10x20 --height 5", "even number"),
+        ("new b --rect --inside 10x20 --height 5 --front E", "not one of A, B, C, D"),
+        ("new b --rect --inside 10x20 --height 5 --board 100x20", "length × width × thickness"),
+        ("new b --outline 10@90,20 --inside --height 5", "needs a length and a corner"),
+        ("new b --rect --inside 10x20 --height 5 --slopes 1,2", "2 values for 4 sides"),
+        ("plan nothing.peristyle", "no file"),
+        ("plan .", "folder"),
+        ("angles --sides 2", "at least three sides"),
+        ("angles", "which corner"),
+        ("angles --sides 6 --slope 95", "under 90°"),
+        ("angles --interior 180", "between 0° and 180°"),
+        ("angles --sides six", "--sides"),
+        ("export nothing.peristyle", "required"),
+    ],
+)
+def test_errors_are_one_clear_line(
+    capsys: pytest.CaptureFixture[str],
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    words: str,
+    said: str,
+) -> None:
+    monkeypatch.chdir(tmp_path)
+    code, out, err = run(capsys, *(w.replace("_", " ") for w in words.split()))
+    assert (code, out) == (2, "")
+    assert said in err
+    assert len(err.splitlines()) == 1
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_angles_in_every_convention(capsys: pytest.CaptureFixture[str]) -> None:
+    _code, out, _err = run(capsys, "angles", "--sides", "6", "--thickness", "9", "--json")
+    data = json.loads(out)
+    hexagon = {
+        "bevel_deg": 30,
+        "bevel_from_face_deg": 60,
+        "interior_deg": 120,
+        "half_corner_deg": 60,
+    }
+    assert {k: pytest.approx(v) for k, v in hexagon.items()} == {k: data[k] for k in hexagon}
+    _code, out, _err = run(capsys, "angles", "--interior", "60")
+    assert "on end, blade at 30°" in out
+
+
+def test_the_old_file_is_kept(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    path = tmp_path / "b.peristyle"
+    path.write_text("precious")
+    code, _out, err = run(capsys, "new", str(path), "--rect", "--inside", "100", "--height", "50")
+    assert code == 0
+    assert "kept" in err
+    assert (tmp_path / "b.peristyle~").read_text() == "precious"
+
+
+def test_no_qt_and_no_numpy_for_the_quick_answers() -> None:
+    script = (
+        "import sys\nfrom peristyle.cli import main\n"
+        "main(['angles', '--sides', '8'])\n"
+        "bad = {'PySide6', 'numpy', 'msgspec', 'reportlab'} & set(sys.modules)\nassert not bad, bad"
+    )
+    subprocess.run([sys.executable, "-c", script], check=True, capture_output=True)

@@ -1,0 +1,59 @@
+"""Rings of sides and corners in which some values are left open."""
+
+import math
+
+import pytest
+
+from peristyle.core.closing import close_ring
+from peristyle.core.errors import ShapeError
+
+
+@pytest.mark.parametrize(
+    ("lengths", "angles", "want_lengths", "want_angles"),
+    [
+        ([120, 80, None, None], [90] * 4, [120, 80, 120, 80], [90] * 4),
+        # 3-4-5: the right angle lies between 3 and 4 (Euclid I.48).
+        (
+            [3, 4, 5],
+            [None] * 3,
+            [3, 4, 5],
+            [90, math.degrees(math.acos(4 / 5)), math.degrees(math.acos(3 / 5))],
+        ),
+        ([100, None, None], [60, 60, None], [100, 100, 100], [60, 60, 60]),
+        ([120, 80, 130, None], [90, None, None, 90], [120, 80, 130, 30], None),
+        ([100] * 7, [128.571] * 7, [100] * 7, [180 - 360 / 7] * 7),
+    ],
+)
+def test_works_out_what_is_open(lengths, angles, want_lengths, want_angles) -> None:  # type: ignore[no-untyped-def]
+    ring = close_ring(lengths, angles)
+    assert ring.lengths_mm == pytest.approx(want_lengths, abs=1e-6)
+    if want_angles:
+        assert ring.interiors_deg == pytest.approx(want_angles, abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("lengths", "angles", "code", "words"),
+    [
+        (
+            [120, 80, 120, 81],
+            [90] * 4,
+            "outline_open",
+            "Side 2 cannot be 80 mm: it would have to be 81 mm",
+        ),
+        (
+            [120, 80, 120, 80],
+            [90, 90, 90, 95],
+            "outline_open",
+            "cannot be 95°: it would have to be 90°",
+        ),
+        ([120, 80, 110, 85], [90] * 4, "outline_open", "would have to be 120 and 80 mm"),
+        ([1, 1, 100], [None] * 3, "outline_open", "do not settle"),
+        ([1, None, None, 2], [None, None, 90, 90], "outline_unknowns", "Give 1 more"),
+        ([None] * 3, [60] * 3, "outline_unknowns", "length of one side"),
+        ([80] * 4, [90, 90, 200, 90], "outline_concave", "convex"),
+    ],
+)
+def test_says_what_cannot_be(lengths, angles, code: str, words: str) -> None:  # type: ignore[no-untyped-def]
+    with pytest.raises(ShapeError, match=words) as caught:
+        close_ring(lengths, angles)
+    assert caught.value.code == code

@@ -1,0 +1,219 @@
+"""The file: round trip, faults all at once, atomic saves, the copy that outlives a crash."""
+
+import errno
+import json
+import os
+import random
+import signal
+import subprocess
+import sys
+import time
+from importlib import resources
+from pathlib import Path
+
+import pytest
+from msgspec.structs import replace
+
+from peristyle.core.errors import PeristyleError
+from peristyle.model.design import Design, Keys, Rectangle
+from peristyle.storage import codec, examples, files
+from peristyle.storage.recovery import RecoveryCopy, discard, orphans
+
+
+def test_round_trip(box: Design, tmp_path: Path) -> None:
+    path = tmp_path / "box.peristyle"
+    stamp = files.save(path, box)
+    assert files.load(path) == (box, stamp)
+
+
+def test_shipped_schema_is_the_models_own() -> None:
+    shipped = resources.files("peristyle").joinpath("data", "design.schema.json").read_text("utf-8")
+    assert json.loads(shipped) == codec.schema(), "run scripts/schemas"
+
+
+@pytest.mark.parametrize("name", examples.names())
+def test_examples_open(name: str) -> None:
+    assert examples.load(name).name == name
+
+
+def test_all_faults_are_reported_at_once_with_their_paths(box: Design) -> None:
+    raw = json.loads(codec.encode(box))
+    raw["design"]["height_mm"] = -1
+    raw["design"]["board"]["kerf_mm"] = "x"
+    raw["design"]["shape"]["length_mm"] = None
+    with pytest.raises(codec.FileError) as caught:
+        codec.decode(json.dumps(raw).encode(), "box")
+    for path in ("design.height_mm", "design.board.kerf_mm", "design.shape.length_mm"):
+        assert path in str(caught.value)
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (b"", "empty"),
+        (b"junk", "cut short"),
+        (b"\xff\xfe\x00", "cut short"),
+        (b"[" * 5000, "cut short"),
+        (b'{"format": "something"}', "not a Peristyle design"),
+        (b'{"format": "peristyle-design", "version": 99}', "newer Peristyle"),
+        (b'{"format": "peristyle-design", "version": 1}', "design"),
+    ],
+)
+def test_bad_files_are_explained(data: bytes, words: str) -> None:
+    with pytest.raises(codec.FileError, match=words):
+        codec.decode(data, "box")
+
+
+def test_contradictions_are_explained(box: Design) -> None:
+    raw = json.loads(codec.encode(box))
+    raw["design"] |= {"slopes_deg": [1, 2, 3], "front": 7}
+    with pytest.raises(codec.FileError, match=r"3 values for 4 sides.*7 names no side"):
+        codec.decode(json.dumps(raw).encode(), "box")
+
+
+def mutated(data: bytes, chance: random.Random) -> bytes:
+    """Bytes flipped, cut, doubled or exchanged for awkward JSON."""
+    text = bytearray(data)
+    for _ in range(chance.randint(1, 4)):
+        at = chance.randrange(len(text))
+        match chance.randrange(6):
+            case 0:
+                text[at] = chance.randrange(256)
+            case 1:
+                del text[at : at + chance.randint(1, 30)]
+            case 2:
+                text[at:at] = text[at : at + chance.randint(1, 30)]
+            case 3:
+                text[at:at] = chance.choice(
+                    [b"null", b"1e999", b"-0", b"[]", b"{}", b'"', b"NaN", b"1e308", b"0"]
+                )
+            case 4:
+                del text[at:]
+            case _:
+                digits = [i for i, c in enumerate(text) if chr(c).isdigit()]
+                if digits:
+                    text[chance.choice(digits)] = ord(chance.choice("0123456789.-e"))
+        if not text:
+            break
+    return bytes(text)
+
+
+def test_two_thousand_mutated_files_never_half_open() -> None:
+    from peristyle.planning.plan import plan
+    from peristyle.planning.report import as_data
+
+    chance = random.Random(20261123)
+    sources = [codec.encode(examples.load(name)) for name in examples.names()]
+    opened = 0
+    for _ in range(2000):
+        data = mutated(chance.choice(sources), chance)
+        try:
+            design = codec.decode(data, "box")
+        except PeristyleError:
+            continue
+        opened += 1
+        json.dumps(as_data(plan(design)), allow_nan=False)
+        assert codec.decode(codec.encode(design), "again") == design
+    assert 50 < opened < 1950
+
+
+def test_another_windows_save_is_not_lost(box: Design, tmp_path: Path) -> None:
+    path = tmp_path / "box.peristyle"
+    mine = files.save(path, box)
+    files.save(path, replace(box, name="Theirs"))
+    with pytest.raises(files.FileChanged, match="another window"):
+        files.save(path, box, mine)
+    assert files.load(path).design.name == "Theirs"
+
+
+@pytest.mark.parametrize(
+    ("number", "words"),
+    [(errno.ENOSPC, "disk is full"), (errno.EROFS, "read-only"), (errno.EACCES, "may not write")],
+)
+def test_a_full_disk_keeps_the_old_file(
+    box: Design, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, number: int, words: str
+) -> None:
+    path = tmp_path / "box.peristyle"
+    files.save(path, box)
+
+    def full(_handle: int) -> None:
+        raise OSError(number, "no")
+
+    monkeypatch.setattr(os, "fsync", full)
+    with pytest.raises(codec.FileError, match=words):
+        files.save(path, replace(box, name="New"))
+    assert files.load(path).design == box
+    assert [p.name for p in tmp_path.iterdir()] == ["box.peristyle"]
+
+
+@pytest.mark.parametrize("path", ["missing/box.peristyle", "x" * 300, "bad\0name", "."])
+def test_saves_that_cannot_be(box: Design, tmp_path: Path, path: str) -> None:
+    with pytest.raises(codec.FileError, match="not saved"):
+        files.save(tmp_path / path, box)
+
+
+SAVER = """
+import sys
+from pathlib import Path
+from msgspec.structs import replace
+from peristyle.storage import files
+path = Path(sys.argv[1])
+design = files.load(path).design
+print("ready", flush=True)
+n = 0
+while True:
+    n += 1
+    files.save(path, replace(design, name=f"save {n}", notes="x" * 15_000))
+"""
+
+
+def test_killed_fifty_times_in_the_middle_of_saving(box: Design, tmp_path: Path) -> None:
+    path = tmp_path / "box.peristyle"
+    files.save(path, box)
+    chance = random.Random(50)
+    for _ in range(50):
+        saver = subprocess.Popen([sys.executable, "-c", SAVER, str(path)], stdout=subprocess.PIPE)
+        assert saver.stdout is not None
+        assert saver.stdout.readline() == b"ready\n"
+        time.sleep(chance.uniform(0.0, 0.03))
+        saver.send_signal(signal.SIGKILL)
+        saver.wait()
+        saver.stdout.close()
+        assert files.load(path).design.shape == box.shape
+
+
+def test_recovery_copy_is_found_only_when_its_window_is_gone(box: Design, tmp_path: Path) -> None:
+    copy = RecoveryCopy(tmp_path)
+    copy.keep(box, Path("/somewhere/box.peristyle"))
+    assert list(orphans(tmp_path)) == []
+    child = subprocess.run(
+        [sys.executable, "-c", "import sys, os\nfrom pathlib import Path\nfrom peristyle.storage import examples\n"
+         "from peristyle.storage.recovery import RecoveryCopy\n"
+         "RecoveryCopy(Path(sys.argv[1])).keep(examples.load('Filter tray'), None)\n"
+         "os.kill(os.getpid(), 9)", str(tmp_path)],
+        check=False,
+    )  # fmt: skip
+    assert child.returncode == -9
+    found = list(orphans(tmp_path))
+    assert [(f.design.name, f.path) for f in found] == [("Filter tray", None)]
+    discard(found[0])
+    copy.close()
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_history_joins_steps_and_forgets_nothing(box: Design) -> None:
+    from peristyle.model.history import History
+
+    history = History(box)
+    for height in (91.0, 92.0, 93.0):
+        history.push("Set height", replace(box, height_mm=height), join=True)
+    history.push("Add keys", replace(box, keys=Keys(), height_mm=93.0))
+    assert history.undo_label == "Add keys"
+    history.undo()
+    assert history.design.height_mm == 93.0
+    assert history.undo() == box
+    assert history.undo() == box
+    assert history.redo().height_mm == 93.0
+    assert not history.push("Nothing", history.design)
+    history.push("Another", replace(box, shape=Rectangle(1.0, 1.0)))
+    assert history.redo_label is None

@@ -44,9 +44,7 @@ def main() -> None:
     wide, high = map(int, options.size.split("x"))
     app = make_application()
     with tempfile.TemporaryDirectory() as scratch:
-        window = make_window(
-            examples.load(examples.FIRST), config=Path(scratch), state=Path(scratch)
-        )
+        window = make_window(examples.load(examples.FIRST), config=Path(scratch), state=Path(scratch))
         window.resize(wide, high)
         window.show()
         for name, example, stage, theme, pick in SHOTS:

@@ -50,9 +50,7 @@ def _window(words: list[str]) -> int:
     parser.add_argument("file", nargs="?", help="design to open")
     parser.add_argument("--demo", action="store_true", help="open the demo boxes")
     parser.add_argument("--version", action="version", version=f"peristyle {__version__}")
-    parser.add_argument(
-        "--screenshot", metavar="PNG", help="save a picture of the window and leave"
-    )
+    parser.add_argument("--screenshot", metavar="PNG", help="save a picture of the window and leave")
     options = parser.parse_args(words)
     try:
         # The only way from here to Qt, and only when a window is asked for.
@@ -69,13 +67,9 @@ def _window(words: list[str]) -> int:
 
 
 def _angles(words: list[str]) -> int:
-    parser = _Parser(
-        prog="peristyle angles", description="The angles of one corner, in every convention."
-    )
+    parser = _Parser(prog="peristyle angles", description="The angles of one corner, in every convention.")
     parser.add_argument("--sides", type=int, help="a regular ring of so many sides")
-    parser.add_argument(
-        "--interior", help="the corner's angle seen from above, in place of --sides"
-    )
+    parser.add_argument("--interior", help="the corner's angle seen from above, in place of --sides")
     parser.add_argument("--slope", default="0", help="lean from upright, positive outward")
     parser.add_argument("--slope2", help="lean of the second side, if another")
     parser.add_argument("--thickness", help="thickness of the sides, for the joint face")
@@ -124,18 +118,14 @@ def _new(words: list[str]) -> int:
     from peristyle.planning.plan import plan
     from peristyle.storage import files
 
-    path, design = new_from_words(
-        words, _Parser(prog="peristyle new", description="Make a design file.")
-    )
+    path, design = new_from_words(words, _Parser(prog="peristyle new", description="Make a design file."))
     if path.exists() and path.is_file():
         kept = path.with_name(path.name + "~")
         files.write_atomically(kept, path.read_bytes())
         print(f"peristyle: the old “{path.name}” is kept as “{kept.name}”", file=sys.stderr)
     files.save(path, design)
     findings = plan(design).findings
-    print(
-        f"{path}: {design.side_count} sides" + (f", {len(findings)} findings" if findings else "")
-    )
+    print(f"{path}: {design.side_count} sides" + (f", {len(findings)} findings" if findings else ""))
     return 0
 
 
@@ -155,9 +145,7 @@ def _plan(words: list[str]) -> int:
     from peristyle.planning.report import as_data, as_text
 
     found = _load_plan(options.file)
-    print(
-        json.dumps(as_data(found), indent=1, ensure_ascii=False) if options.json else as_text(found)
-    )
+    print(json.dumps(as_data(found), indent=1, ensure_ascii=False) if options.json else as_text(found))
     return 0
 
 

@@ -48,17 +48,13 @@ def install() -> list[str]:
         for name, folder in _PLACES.items():
             text = source.joinpath(name).read_text(encoding="utf-8")
             if name.endswith(".desktop"):
-                text = text.replace("Exec=peristyle", f"Exec={_command()}").replace(
-                    "TryExec=peristyle\n", ""
-                )
+                text = text.replace("Exec=peristyle", f"Exec={_command()}").replace("TryExec=peristyle\n", "")
             target = home / folder / name
             target.parent.mkdir(parents=True, exist_ok=True)
             target.write_text(text, encoding="utf-8")
             lines.append(f"installed {target}")
     except OSError as error:
-        raise PeristyleError(
-            f"Cannot write into {home}: {error.strerror}. Check its permissions."
-        ) from error
+        raise PeristyleError(f"Cannot write into {home}: {error.strerror}. Check its permissions.") from error
     _refresh(home)
     return lines
 

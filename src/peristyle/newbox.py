@@ -99,9 +99,7 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     add("--slopes", metavar="S,…", help="one lean for each side")
     add("--units", choices=("mm", "in"), default="mm")
     add("--name")
-    add(
-        "--board", metavar="LxWxT", help="length, width and thickness; one that suits, if not given"
-    )
+    add("--board", metavar="LxWxT", help="length, width and thickness; one that suits, if not given")
     add("--method", choices=("square_first", "bevel_direct"))
     add("--wood")
     add("--seed", type=int)
@@ -177,9 +175,7 @@ class _Reader:
         except LengthError as error:
             raise PeristyleError(f"{option}: {error}") from error
         if not 0 < value <= 20_000:
-            raise PeristyleError(
-                f"{option}: “{text.strip()}” must be more than 0 and at most 20 m."
-            )
+            raise PeristyleError(f"{option}: “{text.strip()}” must be more than 0 and at most 20 m.")
         return value
 
     def sizes(self, text: str, option: str) -> list[float]:
@@ -202,9 +198,7 @@ def _shape(options: argparse.Namespace, reader: _Reader) -> Shape:
         raise PeristyleError("Say the shape once: --sides N, --rect or --outline.")
     given = [m for m in _MEASURES if getattr(options, m) is not None]
     if len(given) != 1:
-        raise PeristyleError(
-            "Say the size once: --inside, --outside, --across-flats or --across-corners."
-        )
+        raise PeristyleError("Say the size once: --inside, --outside, --across-flats or --across-corners.")
     measure = given[0]
     option, text = f"--{measure.replace('_', '-')}", getattr(options, measure)
     if options.outline is not None:
@@ -225,9 +219,7 @@ def _shape(options: argparse.Namespace, reader: _Reader) -> Shape:
     count = _count(options.sides)
     if len(sizes) == 2 and measure in ("inside", "outside"):
         if count % 2:
-            raise PeristyleError(
-                f"Two side lengths in turn need an even number of sides, not {count}."
-            )
+            raise PeristyleError(f"Two side lengths in turn need an even number of sides, not {count}.")
         return Alternating(count, sizes[0], sizes[1], "inside" if line == "inside" else "outside")
     if len(sizes) != 1:
         raise PeristyleError(f"{option}: a polygon takes one size, for example {option} 180.")
@@ -287,9 +279,7 @@ def _with_parts(design: Design, options: argparse.Namespace, reader: _Reader) ->
     if options.keys is not None:
         design = _checked(design, fields.KEY_COUNT, options.keys, "--keys")
     if options.key_positions is not None and design.keys:
-        heights = tuple(
-            reader.length(text, "--key-positions") for text in options.key_positions.split(",")
-        )
+        heights = tuple(reader.length(text, "--key-positions") for text in options.key_positions.split(","))
         design = replace(design, keys=replace(design.keys, positions_mm=heights))
     return design
 

@@ -16,9 +16,7 @@ pytest.importorskip("PySide6")
 needed = ("Xvfb", "openbox", "xdotool")
 pytestmark = [
     pytest.mark.display,
-    pytest.mark.skipif(
-        any(shutil.which(n) is None for n in needed), reason="needs " + ", ".join(needed)
-    ),
+    pytest.mark.skipif(any(shutil.which(n) is None for n in needed), reason="needs " + ", ".join(needed)),
 ]
 
 
@@ -38,9 +36,7 @@ def display(tmp_path: Path) -> Iterator[dict[str, str]]:
         "XDG_CONFIG_HOME": str(tmp_path / "c"),
         "XDG_STATE_HOME": str(tmp_path / "s"),
     }
-    manager = subprocess.Popen(
-        ["openbox"], env=env, stderr=subprocess.DEVNULL, stdout=subprocess.DEVNULL
-    )
+    manager = subprocess.Popen(["openbox"], env=env, stderr=subprocess.DEVNULL, stdout=subprocess.DEVNULL)
     yield env
     for process in (manager, server):
         process.terminate()
@@ -78,9 +74,7 @@ def window_of(env: dict[str, str], title: str) -> str:
     return str(wait_for(look))
 
 
-def test_rename_and_save_with_real_keys_then_survive_a_kill(
-    display: dict[str, str], tmp_path: Path
-) -> None:
+def test_rename_and_save_with_real_keys_then_survive_a_kill(display: dict[str, str], tmp_path: Path) -> None:
     path = tmp_path / "box.peristyle"
     files.save(path, examples.load("Star-chart box"))
     peristyle = subprocess.Popen([sys.executable, "-m", "peristyle", str(path)], env=display)
@@ -138,11 +132,7 @@ def test_the_demo_pictures_itself(display: dict[str, str], tmp_path: Path) -> No
 
 
 def test_without_a_display_there_is_a_clear_word(tmp_path: Path) -> None:
-    env = {
-        k: v
-        for k, v in os.environ.items()
-        if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
-    }
+    env = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
     said = subprocess.run(
         [sys.executable, "-m", "peristyle"], env=env, capture_output=True, text=True, check=False
     )

@@ -86,9 +86,7 @@ def test_the_ring_closes_and_the_panel_lies_in_its_grooves(design: Design) -> No
         assert groove is not None
         if not design.slopes_deg[0]:
             # A general polygon library's mitered offset gives the same panel.
-            wanted = inner.buffer(
-                groove.depth_mm - groove.play_mm, join_style="mitre", mitre_limit=50
-            )
+            wanted = inner.buffer(groove.depth_mm - groove.play_mm, join_style="mitre", mitre_limit=50)
             assert outline.symmetric_difference(wanted).area == pytest.approx(0.0, abs=1e-3)
 
 

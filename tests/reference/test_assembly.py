@@ -45,8 +45,7 @@ def random_ring(seed: int) -> tuple[Design, RingPlan]:
         wide, deep = chance.uniform(80, 400), chance.uniform(80, 400)
         points = [(wide * math.cos(t), deep * math.sin(t)) for t in turns]
         edges = [
-            (bx - ax, by - ay)
-            for (ax, ay), (bx, by) in zip(points, points[1:] + points[:1], strict=True)
+            (bx - ax, by - ay) for (ax, ay), (bx, by) in zip(points, points[1:] + points[:1], strict=True)
         ]
         lengths = [math.hypot(*e) for e in edges]
         corners = [

@@ -74,9 +74,7 @@ def ring(sides: int, **more: object) -> Design:
 # Right triangle at the corner: θ = 90, leg 10 → depth 7.0711, area 50; θ = 120, depth 6 → leg 12,
 # base 20.7846, area 62.3538 (elementary trigonometry, worked by hand).
 def test_keys() -> None:
-    square = plan(
-        Design(shape=Rectangle(300.0, 200.0), thicknesses_mm=(12.0,), keys=Keys(leg_mm=10.0))
-    )
+    square = plan(Design(shape=Rectangle(300.0, 200.0), thicknesses_mm=(12.0,), keys=Keys(leg_mm=10.0)))
     key = square.keys.keys[0]
     assert (key.depth_mm, key.area_mm2) == pytest.approx((7.0711, 25 * 2), abs=5e-5)
     hexagon = plan(ring(6, keys=Keys(depth_mm=6.0))).keys.keys[0]
@@ -94,9 +92,7 @@ def test_wrap_loss_by_both_methods() -> None:
     from msgspec.structs import replace
 
     direct = plan(
-        replace(
-            first.design, board=replace(first.design.board, method="bevel_direct", creep_mm=1.0)
-        )
+        replace(first.design, board=replace(first.design.board, method="bevel_direct", creep_mm=1.0))
     )
     loss = kerf / math.cos(math.radians(22.5)) + 2.0
     assert direct.wrap.losses_mm == pytest.approx([loss] * 8)

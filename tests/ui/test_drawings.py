@@ -109,9 +109,7 @@ def test_the_strip_is_dragged_along_the_board(driver: Driver) -> None:
     driver.drag(sheet, sheet.px((200.0, 30.0)), 60, 0)
     assert driver.session.design.board.shift_mm > 20
     assert driver.session.selection == Pick("side", 0)
-    assert (
-        driver.session.plan.wrap.pieces[0].start_mm == 10.0 + driver.session.design.board.shift_mm
-    )
+    assert driver.session.plan.wrap.pieces[0].start_mm == 10.0 + driver.session.design.board.shift_mm
 
 
 def test_a_key_is_dragged_and_all_keep_their_places(driver: Driver) -> None:
@@ -182,12 +180,7 @@ def test_the_solid_wears_the_board_as_cut(driver: Driver) -> None:
     )
     after = solid.grab().toImage()
     assert (
-        sum(
-            before.pixel(x, y) != after.pixel(x, y)
-            for x in range(0, 300, 7)
-            for y in range(0, 400, 7)
-        )
-        > 100
+        sum(before.pixel(x, y) != after.pixel(x, y) for x in range(0, 300, 7) for y in range(0, 400, 7)) > 100
     )
 
 

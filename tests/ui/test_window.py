@@ -125,9 +125,7 @@ def test_the_recovery_copy_follows_unsaved_work(driver: Driver, tmp_path: Path, 
     assert list(orphans(tmp_path / "state" / "recovery")) == []  # this window still holds it
     driver.window.save_to(tmp_path / "a.peristyle")
     assert not copies[0].exists()
-    driver.session.start_recovered(
-        replace(driver.session.design, height_mm=55.0), tmp_path / "a.peristyle"
-    )
+    driver.session.start_recovered(replace(driver.session.design, height_mm=55.0), tmp_path / "a.peristyle")
     assert driver.session.unsaved
     driver.session.undo()
     assert driver.session.design.height_mm == 77.0
@@ -184,10 +182,7 @@ def contrast(a: QColor, b: QColor) -> float:
     """WCAG 2.2, contrast ratio (success criterion 1.4.3)."""
 
     def light(colour: QColor) -> float:
-        parts = [
-            c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4
-            for c in colour.getRgbF()[:3]
-        ]
+        parts = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in colour.getRgbF()[:3]]
         return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
 
     low, high = sorted((light(a), light(b)))

@@ -12,9 +12,7 @@ import pytest
 
 from peristyle import cli
 
-PLAN_SCHEMA = json.loads(
-    resources.files("peristyle").joinpath("data", "plan.schema.json").read_text("utf-8")
-)
+PLAN_SCHEMA = json.loads(resources.files("peristyle").joinpath("data", "plan.schema.json").read_text("utf-8"))
 
 
 def run(capsys: pytest.CaptureFixture[str], *words: str) -> tuple[int, str, str]:
@@ -46,9 +44,7 @@ NEW = (
 
 
 @pytest.mark.parametrize(("words", "sides"), NEW)
-def test_new_then_plan(
-    capsys: pytest.CaptureFixture[str], tmp_path: Path, words: str, sides: int
-) -> None:
+def test_new_then_plan(capsys: pytest.CaptureFixture[str], tmp_path: Path, words: str, sides: int) -> None:
     path = str(tmp_path / "box.peristyle")
     assert run(capsys, "new", path, *words.split())[0] == 0
     code, out, err = run(capsys, "plan", path, "--json")

@@ -66,9 +66,7 @@ def test_a_three_sided_ring_is_cut_on_end() -> None:
     assert "bevel_past_stop" in codes(found)
     bevels = [c for c in found.cuts if c.operation == "bevel"]
     assert bevels
-    assert all(
-        c.on_end and c.tilt_deg == pytest.approx(30.0) and "on_end" in c.cautions for c in bevels
-    )
+    assert all(c.on_end and c.tilt_deg == pytest.approx(30.0) and "on_end" in c.cautions for c in bevels)
 
 
 def test_fitting_the_box_uses_the_board_to_its_end() -> None:
@@ -129,9 +127,7 @@ def test_lid_takes_kerf_and_clean_up_off_the_height() -> None:
 @pytest.mark.parametrize("count", range(1, 8))
 @pytest.mark.parametrize("lid", [None, Lid(height_mm=30.0)])
 def test_spread_keys_clear_everything_in_mirrored_pairs(count: int, lid: Lid | None) -> None:
-    design = replace(
-        BOX, height_mm=160.0, bottom=Panel(), lid=lid, keys=Keys(count=count, depth_mm=7.0)
-    )
+    design = replace(BOX, height_mm=160.0, bottom=Panel(), lid=lid, keys=Keys(count=count, depth_mm=7.0))
     found = plan(design)
     heights = found.keys.heights_mm
     assert len(heights) == count

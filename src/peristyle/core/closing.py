@@ -45,14 +45,11 @@ def close_ring(lengths_mm: Sequence[float | None], interiors_deg: Sequence[float
     if len(free) > 3:
         raise ShapeError(
             "outline_unknowns",
-            f"{len(free)} values are left open; a ring gives up to three. "
-            f"Give {len(free) - 3} more.",
+            f"{len(free)} values are left open; a ring gives up to three. Give {len(free) - 3} more.",
             unknown=len(free),
         )
     if all(length is None for length in lengths):
-        raise ShapeError(
-            "outline_unknowns", "Give the length of one side at least.", unknown=len(free)
-        )
+        raise ShapeError("outline_unknowns", "Give the length of one side at least.", unknown=len(free))
     if not free:
         return _checked(lengths, angles)  # type: ignore[arg-type]
     solution = _solve(lengths, angles, free)
@@ -93,9 +90,7 @@ def _checked(lengths: list[float], angles: list[float]) -> Ring:
     # Two sides that are not parallel take up what the maker's rounding left.
     headings = directions_deg(angles)
     last = len(lengths) - 1
-    other = max(
-        range(last), key=lambda i: abs(math.sin(math.radians(headings[i] - headings[last])))
-    )
+    other = max(range(last), key=lambda i: abs(math.sin(math.radians(headings[i] - headings[last]))))
     solved = _solve(
         [None if i in (other, last) else v for i, v in enumerate(lengths)],
         list(angles),
@@ -104,9 +99,7 @@ def _checked(lengths: list[float], angles: list[float]) -> Ring:
     return solved or Ring(tuple(lengths), tuple(angles))
 
 
-def _cannot_close(
-    lengths: list[float], angles: list[float], x: float, y: float, turn: float
-) -> ShapeError:
+def _cannot_close(lengths: list[float], angles: list[float], x: float, y: float, turn: float) -> ShapeError:
     """Name the one value that, changed, would close the ring; two sides if none alone would."""
     if abs(turn) > TURN_DEG:
         head = f"The corners add up to {math.fsum(angles):.6g}°; {len(angles)} sides need "
@@ -134,8 +127,7 @@ def _cannot_close(
         if abs(x * s - y * c) <= GAP_MM and wanted > 0:
             return ShapeError(
                 "outline_open",
-                head + f"Side {i + 1} cannot be {lengths[i]:.6g} mm: "
-                f"it would have to be {wanted:.6g} mm.",
+                head + f"Side {i + 1} cannot be {lengths[i]:.6g} mm: it would have to be {wanted:.6g} mm.",
                 side=i,
                 wanted_mm=wanted,
                 gap_mm=gap,
@@ -220,12 +212,8 @@ def _derivative(
         heading = math.radians(headings[index])
         return (math.cos(heading), math.sin(heading), 0.0)
     # Opening the corner by dφ turns all later sides by −dφ.
-    dx = math.fsum(
-        lengths[i] * math.sin(math.radians(headings[i])) for i in range(index + 1, len(lengths))
-    )
-    dy = -math.fsum(
-        lengths[i] * math.cos(math.radians(headings[i])) for i in range(index + 1, len(lengths))
-    )
+    dx = math.fsum(lengths[i] * math.sin(math.radians(headings[i])) for i in range(index + 1, len(lengths)))
+    dy = -math.fsum(lengths[i] * math.cos(math.radians(headings[i])) for i in range(index + 1, len(lengths)))
     return (dx / size, dy / size, -1.0)
 
 

@@ -117,11 +117,7 @@ def as_text(found: CornerAngles, fmt: Format) -> str:
         and abs(made.first.miter_deg - made.second.miter_deg) < _HAIR
     )
     lines = []
-    pieces = (
-        [("", made.first)]
-        if same
-        else [("first side: ", made.first), ("second side: ", made.second)]
-    )
+    pieces = [("", made.first)] if same else [("first side: ", made.first), ("second side: ", made.second)]
     for word, cut in pieces:
         said = convention(cut)
         lines.append(f"{word}bevel {fmt.angle(said.bevel, 4)} from square, "

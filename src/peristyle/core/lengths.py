@@ -108,9 +108,7 @@ def _explain(clean: str, shown: str) -> LengthError:
     if re.search(r"/\s*(?:$|[a-z\"'])", clean, re.IGNORECASE):
         return LengthError(f"“{shown}” stops after the slash: finish the fraction, as in 6 5/8.")
     if re.search(r"\d[.,]\d*[.,]", clean):
-        return LengthError(
-            f"“{shown}” has two decimal marks: write thousands without a mark, as in 1234.5."
-        )
+        return LengthError(f"“{shown}” has two decimal marks: write thousands without a mark, as in 1234.5.")
     unit = re.search(r"[a-zµ]+", clean, re.IGNORECASE)
     if unit and unit.group().lower() not in _UNIT_MM:
         return LengthError(
@@ -173,9 +171,7 @@ class _Sum:
         return value.amount if value.has_unit else value.amount * self._scale
 
     def _wrong(self) -> LengthError:
-        return LengthError(
-            f"“{self._shown}” is a sum that does not work out: try =250+2 or =(6in+2)/2."
-        )
+        return LengthError(f"“{self._shown}” is a sum that does not work out: try =250+2 or =(6in+2)/2.")
 
     def _split(self, clean: str) -> list[_Value | str]:
         tokens: list[_Value | str] = []

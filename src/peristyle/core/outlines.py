@@ -33,8 +33,7 @@ def run_lengths(slabs: Sequence[Slab], corners: Outline) -> tuple[float, ...]:
 def area(outline: Outline) -> float:
     """Area in mm², positive for a counter-clockwise outline."""
     return 0.5 * sum(
-        x0 * y1 - x1 * y0
-        for (x0, y0), (x1, y1) in zip(outline, outline[1:] + outline[:1], strict=True)
+        x0 * y1 - x1 * y0 for (x0, y0), (x1, y1) in zip(outline, outline[1:] + outline[:1], strict=True)
     )
 
 

@@ -48,9 +48,7 @@ class Slab(NamedTuple):
     thickness_mm: float
 
     @classmethod
-    def facing(
-        cls, outward_deg: float, offset_mm: float, slope_deg: float, thickness_mm: float
-    ) -> "Slab":
+    def facing(cls, outward_deg: float, offset_mm: float, slope_deg: float, thickness_mm: float) -> "Slab":
         """A slab from its angles in degrees (outward direction counted from east)."""
         ux, uy = unit(outward_deg)
         slope = math.radians(slope_deg)

@@ -45,16 +45,12 @@ def board_drawing(plan: Plan, fmt: Format) -> Drawing:
             face = face_on_board(side, piece.origin_mm)
             inside = piece.end_mm <= length + 1e-6 and side.rip_mm <= width + 1e-6
             role: Role = "follows" if inside else "caution"
-            shapes.append(
-                Path(face, role, weight=1.4, dash=not inside, pick=Pick("side", side.index))
-            )
+            shapes.append(Path(face, role, weight=1.4, dash=not inside, pick=Pick("side", side.index)))
             middle = ((piece.start_mm + piece.end_mm) / 2, side.slant_mm / 2)
             words = f"{side.name}   {fmt.length(side.outside_mm)}"
             if piece.end_mm - piece.start_mm < length * 0.065:
                 words = side.name
-            shapes.append(
-                Label(middle, words, "paper", 10.0, bold=True, pick=Pick("side", side.index))
-            )
+            shapes.append(Label(middle, words, "paper", 10.0, bold=True, pick=Pick("side", side.index)))
     shapes.append(Path(box(0, 0, length, width), "follows", weight=1.2))
     away = length * 0.03
     shapes += dimension((0, 0), (length, 0), (0, -away), role="decided")
@@ -68,9 +64,7 @@ def board_drawing(plan: Plan, fmt: Format) -> Drawing:
     if wrap.pieces:
         start = wrap.pieces[0].start_mm
         tags.append(Tag(fields.SHIFT, (start, width), shift=(120.0, 22.0), prefix="strip moved"))
-        handles.append(
-            Handle(fields.SHIFT, box(start, 0, max(wrap.end_mm, start + 1), strip), (1.0, 0.0))
-        )
+        handles.append(Handle(fields.SHIFT, box(start, 0, max(wrap.end_mm, start + 1), strip), (1.0, 0.0)))
         shapes += _rest(plan, fmt)
     detail_top = -away * 4.0
     low = _enlarged(plan, fmt, detail_top, shapes, tags)
@@ -181,16 +175,12 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
             t = thick * tan * sign
             slab = ((edge, thick), (edge + wide, thick), (edge + wide - t, 0.0), (edge - t, 0.0))
             shapes.append(Path(tuple(at(*p) for p in slab), "blade", "solid", weight=0.8))
-    shapes += dimension(
-        at(end1, thick), at(start2, thick), (0.0, board.length_mm * 0.012), role="blade"
-    )
+    shapes += dimension(at(end1, thick), at(start2, thick), (0.0, board.length_mm * 0.012), role="blade")
     shapes.append(Label(at((end1 + start2) / 2, thick), f"lost {fmt.length(loss)}", "blade", 9.5,
                         bold=True, shift=(0.0, 24.0)))  # fmt: skip
     low = at(0.0, 0.0)[1]
     tags.append(Tag(fields.KERF, at((end1 + start2) / 2, 0.0), shift=(-90.0, -18.0), prefix="kerf"))
-    tags.append(
-        Tag(fields.CREEP, at((end1 + start2) / 2, 0.0), shift=(60.0, -18.0), prefix="creep")
-    )
+    tags.append(Tag(fields.CREEP, at((end1 + start2) / 2, 0.0), shift=(60.0, -18.0), prefix="creep"))
     side_of = at(far, thick / 2)
     shapes.append(line(at(far, 0.0), at(far, thick), "decided", 1.4))
     tags.append(Tag(fields.BOARD_THICKNESS, side_of, shift=(70.0, 0.0), prefix="board thick"))

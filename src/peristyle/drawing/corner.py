@@ -47,9 +47,7 @@ def corner_drawing(plan: Plan, corner: int, fmt: Format) -> Drawing:
                                 shift=(6.0, 8.0 if out.why == "groove" else 0.0)))  # fmt: skip
     if plan.section.lid:
         lid = plan.section.lid
-        shapes.append(
-            Path(box(-half, lid.kerf_low_mm, half, lid.kerf_high_mm), "blade", "solid", weight=0.0)
-        )
+        shapes.append(Path(box(-half, lid.kerf_low_mm, half, lid.kerf_high_mm), "blade", "solid", weight=0.0))
     if plan.section.groove:
         for z in (plan.section.groove.low_mm, plan.section.groove.high_mm):
             shapes.append(line((-half, z), (half, z), "quiet", 0.8, dash=True))
@@ -158,9 +156,7 @@ def _from_above(
     shapes.append(Label(at(0.0, foot), f"breaks through at {fmt.length(limit)}", "caution", 9.0,
                         shift=(0.0, -54.0)))  # fmt: skip
     shapes.append(line(at(0.0, 0.0), at(0.0, -depth), "decided", 1.0))
-    shapes.append(
-        Label(at(0.0, 0.0), f"{fmt.angle(angle)} corner", "quiet", 9.0, shift=(0.0, 12.0))
-    )
+    shapes.append(Label(at(0.0, 0.0), f"{fmt.angle(angle)} corner", "quiet", 9.0, shift=(0.0, 12.0)))
     shapes.append(Label(at(right[0] * leg, right[1] * leg), f"leg {fmt.length(leg)}", "quiet", 9.0,
                         anchor="left", shift=(8.0, 6.0)))  # fmt: skip
     shapes.append(Label(at(right[0] * leg, right[1] * leg), f"base {fmt.length(key.base_mm)}", "quiet", 9.0,
@@ -174,9 +170,7 @@ def _from_above(
             prefix="leg" if which is fields.KEY_LEG else "deep",
         )
     )
-    tags.append(
-        Tag(fields.KEY_THICKNESS, (cx, height * 0.0), shift=(-58.0, 16.0), prefix="key thick")
-    )
+    tags.append(Tag(fields.KEY_THICKNESS, (cx, height * 0.0), shift=(-58.0, 16.0), prefix="key thick"))
     tags.append(Tag(fields.KEY_EDGE, (cx, height * 0.0), shift=(62.0, 16.0), prefix="margin"))
     return cx + wide * scale / 2 + height * 0.12
 

@@ -35,13 +35,11 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
     shapes += _keys(plan, folds, x)
     if plan.section.lid:
         lid = plan.section.lid
-        shapes.append(
-            Path(box(0, lid.lost_low_mm, x, lid.lost_high_mm), "blade", "solid", weight=0.0)
-        )
+        shapes.append(Path(box(0, lid.lost_low_mm, x, lid.lost_high_mm), "blade", "solid", weight=0.0))
     for corner, at in folds[:-1]:
         shapes.append(Path(box(at - height * 0.06, 0, at + height * 0.06, height), "follows", weight=0.0,
                            pick=Pick("corner", corner)))  # fmt: skip
-        shapes.append(line((at, 0.0), (at, height), "follows", 0.9, dash=True))
+        shapes.append(line((at, 0.0), (at, height), "follows", 0.9))
     if all(side.reach_mm == (0.0, side.outside_mm) for side in ring.sides):
         shapes.append(Path(box(0, 0, x, height), "follows", weight=1.0))
     for at, side_of in ((0.0, 1.0), (x, -1.0)):
@@ -81,9 +79,7 @@ def _keys(plan: Plan, folds: list[tuple[int, float]], end: float) -> list[Shape]
         if fold == end:
             spans = [(end - leg, end), (0.0, leg)]
         shapes += [
-            Path(
-                box(x0, low, x1, high), "key", "solid", weight=0.5, pick=Pick("corner", key.corner)
-            )
+            Path(box(x0, low, x1, high), "key", "solid", weight=0.0, pick=Pick("corner", key.corner))
             for x0, x1 in spans
         ]
     return shapes

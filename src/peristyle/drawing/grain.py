@@ -43,10 +43,7 @@ def board_picture(
     early, dark, pale = (np.array(c, dtype=np.float32) for c in (kind.early, kind.late, kind.sap))
     tone = late[..., None] * kind.contrast
     picture = early * (1 - tone) + dark * tone
-    picture = (
-        picture * (1 - sap[..., None])
-        + (pale * (1 - 0.4 * tone) + dark * 0.4 * tone) * sap[..., None]
-    )
+    picture = picture * (1 - sap[..., None]) + (pale * (1 - 0.4 * tone) + dark * 0.4 * tone) * sap[..., None]
     picture *= (1.0 + shade)[..., None]
     return np.clip(picture, 0, 255).astype(np.uint8)
 
@@ -63,20 +60,13 @@ def _smooth(chance: np.random.Generator, at: Floats, step_mm: float) -> Floats:
     return curve
 
 
-def _radius(
-    chance: np.random.Generator, x: Floats, y: Floats, width_mm: float
-) -> tuple[Floats, Floats]:
+def _radius(chance: np.random.Generator, x: Floats, y: Floats, width_mm: float) -> tuple[Floats, Floats]:
     """Distance of every point of the face from the pith, bent by warps; and the place across."""
     depth = float(chance.uniform(8, 45))
     pith = width_mm * float(chance.uniform(-0.1, 0.75))
     taper = float(chance.uniform(0.035, 0.06)) * float(chance.choice([-1.0, 1.0]))
     length = float(x.max())
-    lift = (
-        depth
-        + taper * (x - length / 2)
-        + 3.0 * _smooth(chance, x, 260.0)
-        + 0.7 * _smooth(chance, x, 60.0)
-    )
+    lift = depth + taper * (x - length / 2) + 3.0 * _smooth(chance, x, 260.0) + 0.7 * _smooth(chance, x, 60.0)
     sway = 5.0 * _smooth(chance, x, 420.0) + 1.2 * _smooth(chance, x, 90.0)
     bow = 1.6 * _smooth(chance, y, 24.0)
     across = (y[:, None] - pith) + sway[None, :]
@@ -95,16 +85,12 @@ def _rings(chance: np.random.Generator, kind: Wood, radius: Floats) -> Floats:
     year = np.minimum(np.searchsorted(edges, fine), len(edges) - 1)
     inner = np.where(year > 0, edges[year - 1], 0.0)
     part = np.clip((fine - inner) / (edges[year] - inner), 0.0, 1.0)
-    table = (strength[year] * (part**2.5) * (1 - np.clip((part - 0.93) / 0.07, 0, 1))).astype(
-        np.float32
-    )
+    table = (strength[year] * (part**2.5) * (1 - np.clip((part - 0.93) / 0.07, 0, 1))).astype(np.float32)
     late: Floats = table[np.minimum((radius * 20).astype(np.int32), len(table) - 1)]
     return late
 
 
-def _fibres(
-    chance: np.random.Generator, kind: Wood, rows: int, columns: int, scale: float
-) -> Floats:
+def _fibres(chance: np.random.Generator, kind: Wood, rows: int, columns: int, scale: float) -> Floats:
     """Brightness along the fibres, and short dark pores."""
     cells = max(2, int(columns / (30 * scale)) + 2)
     coarse = chance.standard_normal((rows, cells)).astype(np.float32)
@@ -116,9 +102,7 @@ def _fibres(
     count = max(2, columns // run + 1)
     pores = (chance.random((rows, count)) > 1 - 0.13 * kind.pores).astype(np.float32)
     shade = shade - np.float32(0.11 * kind.pores) * np.repeat(pores, run, axis=1)[:, :columns]
-    result: Floats = shade + np.float32(0.012) * chance.standard_normal(
-        (rows, columns), dtype=np.float32
-    )
+    result: Floats = shade + np.float32(0.012) * chance.standard_normal((rows, columns), dtype=np.float32)
     return result
 
 

@@ -118,9 +118,7 @@ def _on_end(cut: Cut, fmt: Format) -> list[Shape]:
     rise = min(44.0, thick / max(reach, 0.2))
     piece = ((-12.0, 0.0), (-12.0, 52.0), (0.0, 52.0), (0.0, rise))
     shapes.append(Path(piece, "wood", "hatch", weight=1.4))
-    shapes.append(
-        Path(((-12.0, 0.0), (0.0, 0.0), (0.0, rise)), "paper", "tint", weight=0.8, dash=True)
-    )
+    shapes.append(Path(((-12.0, 0.0), (0.0, 0.0), (0.0, rise)), "paper", "tint", weight=0.8, dash=True))
     dx, dy = math.sin(tilt), math.cos(tilt)
     end: Point = (-12.0 + dx * 66.0, dy * 66.0)
     shapes.append(line((-12.0 - dx * 12.0, -dy * 12.0), end, "blade", 3.0))
@@ -228,9 +226,7 @@ def _ring(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     opposite = count // 2
     if count % 2 == 0:
         for i in range(2):
-            shapes.append(
-                line(at(inner[i]), at(inner[(i + opposite) % count]), "decided", 0.9, dash=True)
-            )
+            shapes.append(line(at(inner[i]), at(inner[(i + opposite) % count]), "decided", 0.9, dash=True))
     return shapes
 
 
@@ -249,9 +245,7 @@ def _panel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     tall = panel.width_mm * scale
     return [
         Path(points, "panel", "solid", weight=1.4),
-        *dimension(
-            (-half, low), (half, low), (0.0, -14.0), fmt.length(panel.length_mm), "decided", 11.0
-        ),
+        *dimension((-half, low), (half, low), (0.0, -14.0), fmt.length(panel.length_mm), "decided", 11.0),
         *dimension((right, low), (right, low + tall), (12.0, 0.0), "", "decided"),
         Label(
             (right + 14.0, low + tall / 2),

@@ -203,9 +203,7 @@ def _lid(
             prefix="lid",
         )
     )
-    tags.append(
-        Tag(fields.LID_KERF, (right + away * 0.35, lid.line_mm), shift=(62.0, 9.0), prefix="kerf")
-    )
+    tags.append(Tag(fields.LID_KERF, (right + away * 0.35, lid.line_mm), shift=(62.0, 9.0), prefix="kerf"))
     tags.append(
         Tag(
             fields.CLEAN_UP,
@@ -282,9 +280,7 @@ def _detail(plan: Plan, fmt: Format, x: float, shapes: list[Shape], tags: list[T
     )
     shapes.append(Path(tuple(at(*p) for p in panel), "panel", "solid", weight=1.2))
     top = at(0.0, shown)[1]
-    shapes.append(
-        Label((at(thick / 2, 0)[0], top), "groove, enlarged", "quiet", 9.0, shift=(14.0, 12.0))
-    )
+    shapes.append(Label((at(thick / 2, 0)[0], top), "groove, enlarged", "quiet", 9.0, shift=(14.0, 12.0)))
     shapes.append(
         Label(
             at((thick - groove.depth_mm) / 2, (groove.low_mm + groove.high_mm) / 2),

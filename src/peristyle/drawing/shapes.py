@@ -95,9 +95,7 @@ class Drawing(Struct, frozen=True):
 Shape = Path | Label | Grain
 
 
-def line(
-    a: Point, b: Point, role: Role = "follows", weight: float = 1.0, dash: bool = False
-) -> Path:
+def line(a: Point, b: Point, role: Role = "follows", weight: float = 1.0, dash: bool = False) -> Path:
     """A straight line."""
     return Path((a, b), role, closed=False, weight=weight, dash=dash)
 

@@ -39,10 +39,12 @@ def size_drawing(plan: Plan, fmt: Format) -> Drawing:
     if ring.inner_bottom:
         shapes.append(Path(inner, "inside", "solid", weight=0.6))
     for i in range(count):
-        quad = (
-            (outer[i - 1], outer[i], inner[i], inner[i - 1]) if inner else (outer[i - 1], outer[i])
-        )
-        shapes.append(Path(quad, "wood", "solid", weight=1.2, pick=Pick("side", i)))
+        quad = (outer[i - 1], outer[i], inner[i], inner[i - 1]) if inner else (outer[i - 1], outer[i])
+        shapes.append(Path(quad, "wood", "solid", weight=0.0, pick=Pick("side", i)))
+    # Outlines once round, over the walls.
+    shapes.append(Path(outer, weight=1.2))
+    if inner:
+        shapes.append(Path(inner, weight=1.2))
     if any(abs(side.slope_deg) > 1e-9 for side in ring.sides):
         shapes.append(Path(ring.outer_top, "quiet", dash=True, weight=0.8))
     for panel in plan.section.panels:
@@ -67,9 +69,7 @@ def _letters(plan: Plan, reach: float) -> list[Shape]:
         mid = midpoint(a, b)
         back = slab.level_thickness_mm + reach * 0.035
         at = (mid[0] - slab.ux * back, mid[1] - slab.uy * back)
-        shapes.append(
-            Label(at, side.name, "follows", 11.0, bold=True, pick=Pick("side", side.index))
-        )
+        shapes.append(Label(at, side.name, "follows", 11.0, bold=True, pick=Pick("side", side.index)))
         if side.index == plan.design.front:
             out = reach * 0.022
             tip = (mid[0] + slab.ux * out * 0.3, mid[1] + slab.uy * out * 0.3)
@@ -149,21 +149,15 @@ def _sizes(
     shapes: list[Shape] = []
     shape = design.shape
     if isinstance(shape, Rectangle):
-        line_of = (
-            ring.inner_bottom if shape.measure == "inside" and ring.stands else ring.outer_bottom
-        )
+        line_of = ring.inner_bottom if shape.measure == "inside" and ring.stands else ring.outer_bottom
         left, low, right, high = bounds(line_of)
         shapes += dimension((left, y0), (right, y0), (0.0, -away), role="decided")
         shapes += dimension((x1, low), (x1, high), (away, 0.0), role="decided")
         tags.append(Tag(fields.LENGTH, ((left + right) / 2, y0 - away)))
         tags.append(Tag(fields.WIDTH, (x1 + away, (low + high) / 2)))
         grip = reach * 0.02
-        handles.append(
-            Handle(fields.LENGTH, _strip((right, low), (right, high), grip), (1.0, 0.0), 2.0)
-        )
-        handles.append(
-            Handle(fields.WIDTH, _strip((left, high), (right, high), grip), (0.0, 1.0), 2.0)
-        )
+        handles.append(Handle(fields.LENGTH, _strip((right, low), (right, high), grip), (1.0, 0.0), 2.0))
+        handles.append(Handle(fields.WIDTH, _strip((left, high), (right, high), grip), (0.0, 1.0), 2.0))
     elif isinstance(shape, Regular):
         tag, more = _regular_size(plan, shape, limits, away)
         tags.append(tag)
@@ -197,9 +191,7 @@ def _regular_size(
     _x0, y0, x1, _y1 = limits
     ring = plan.ring
     if shape.measure in ("inside", "outside"):
-        outline = (
-            ring.inner_bottom if shape.measure == "inside" and ring.stands else ring.outer_bottom
-        )
+        outline = ring.inner_bottom if shape.measure == "inside" and ring.stands else ring.outer_bottom
         a, b = outline[-1], outline[0]
         shapes = dimension((a[0], y0), (b[0], y0), (0.0, -away), role="decided")
         return Tag(fields.SIZE, ((a[0] + b[0]) / 2, y0 - away)), shapes
@@ -233,9 +225,7 @@ def _thickness_tag(plan: Plan, reach: float, shapes: list[Shape]) -> Tag:
     back = slab.level_thickness_mm
     foot = (at[0] - slab.ux * back, at[1] - slab.uy * back)
     out = reach * 0.05
-    shapes.append(
-        line((foot[0], foot[1]), (at[0] + slab.ux * out, at[1] + slab.uy * out), "decided", 0.9)
-    )
+    shapes.append(line((foot[0], foot[1]), (at[0] + slab.ux * out, at[1] + slab.uy * out), "decided", 0.9))
     return Tag(
         fields.THICKNESS,
         (at[0] + slab.ux * out, at[1] + slab.uy * out),

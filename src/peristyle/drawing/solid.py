@@ -125,12 +125,15 @@ def _marks(plan: Plan, index: int, quad: Sequence[Point]) -> list[Face]:
     side = plan.ring.sides[index]
     height = plan.ring.height_mm
 
-    def at(u: float, v: float) -> Point:
-        (ax, ay), (bx, by), (cx, cy), (dx, dy) = quad
-        return (
-            (ax * (1 - u) + bx * u) * (1 - v) + (dx * (1 - u) + cx * u) * v,
-            (ay * (1 - u) + by * u) * (1 - v) + (dy * (1 - u) + cy * u) * v,
-        )
+    (ax, ay), (bx, by), (cx, cy), (dx, dy) = quad
+
+    def band(u0: float, u1: float, low: float, high: float) -> tuple[Point, ...]:
+        """The part of the face between shares of its length and height."""
+        corners = []
+        for u, v in ((u0, low), (u1, low), (u1, high), (u0, high)):
+            x, y = ax + (bx - ax) * u, ay + (by - ay) * u
+            corners.append((x + (dx + (cx - dx) * u - x) * v, y + (dy + (cy - dy) * u - y) * v))
+        return tuple(corners)
 
     faces: list[Face] = []
     before = (index - 1) % len(plan.ring.sides)
@@ -141,9 +144,9 @@ def _marks(plan: Plan, index: int, quad: Sequence[Point]) -> list[Face]:
         low = (key.height_mm - key.thickness_mm / 2) / height
         high = (key.height_mm + key.thickness_mm / 2) / height
         u0, u1 = (1 - leg, 1.0) if key.corner == index else (0.0, leg)
-        faces.append(Face("key", (at(u0, low), at(u1, low), at(u1, high), at(u0, high)), 1.0))
+        faces.append(Face("key", band(u0, u1, low, high), 1.0))
     lid = plan.section.lid
     if lid:
         low, high = lid.kerf_low_mm / height, lid.kerf_high_mm / height
-        faces.append(Face("lid_line", (at(0, low), at(1, low), at(1, high), at(0, high)), 1.0))
+        faces.append(Face("lid_line", band(0.0, 1.0, low, high), 1.0))
     return faces

@@ -43,9 +43,7 @@ class DrawingBlock(Flowable):  # type: ignore[misc]  # reportlab has no types
     `tag_text` gives the words for each size tag, which on paper is plain text.
     """
 
-    def __init__(
-        self, drawing: Drawing, width: float, height: float, tag_text: dict[str, str]
-    ) -> None:
+    def __init__(self, drawing: Drawing, width: float, height: float, tag_text: dict[str, str]) -> None:
         super().__init__()
         self.width, self.height = width, height
         self._drawing, self._tags = drawing, tag_text

@@ -33,9 +33,7 @@ def _styles() -> dict[str, ParagraphStyle]:
     body = ParagraphStyle("body", fontName=REGULAR, fontSize=9, leading=11.5, textColor=INK)
     return {
         "title": ParagraphStyle("title", body, fontName=BOLD, fontSize=18, leading=22),
-        "head": ParagraphStyle(
-            "head", body, fontName=BOLD, fontSize=11.5, leading=15, spaceBefore=8
-        ),
+        "head": ParagraphStyle("head", body, fontName=BOLD, fontSize=11.5, leading=15, spaceBefore=8),
         "body": body,
         "small": ParagraphStyle("small", body, fontSize=8, leading=10),
         "setting": ParagraphStyle("setting", body, fontName=BOLD, fontSize=12, leading=14.5),
@@ -85,9 +83,7 @@ def _foot(canvas: Any, document: Any) -> None:
     canvas.setFont(REGULAR, 8)
     canvas.setFillColor(HexColor("#63666c"))
     canvas.drawRightString(document.pagesize[0] - _MARGIN, 8 * mm, f"page {canvas.getPageNumber()}")
-    canvas.drawString(
-        _MARGIN, 8 * mm, "Drawings are fitted to the page: take sizes from the figures."
-    )
+    canvas.drawString(_MARGIN, 8 * mm, "Drawings are fitted to the page: take sizes from the figures.")
     canvas.restoreState()
 
 
@@ -111,9 +107,7 @@ def _tag_text(plan: Plan, fmt: Format) -> dict[str, str]:
     for drawing in drawings:
         for tag in drawing.tags:
             value = tag.field.get(plan.design)
-            tags[tag.field.id] = (
-                fmt.angle(value) if tag.field.kind == "angle" else fmt.length(value)
-            )
+            tags[tag.field.id] = fmt.angle(value) if tag.field.kind == "angle" else fmt.length(value)
     return tags
 
 
@@ -191,9 +185,7 @@ def _keys(
     ])  # fmt: skip
 
 
-def _step(
-    plan: Plan, number: int, fmt: Format, styles: dict[str, ParagraphStyle], wide: float
-) -> Table:
+def _step(plan: Plan, number: int, fmt: Format, styles: dict[str, ParagraphStyle], wide: float) -> Table:
     cut = plan.cuts[number]
     picture = DrawingBlock(operation_drawing(plan, cut, fmt), 46 * mm, 24 * mm, {})
     words = [

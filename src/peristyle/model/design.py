@@ -47,9 +47,7 @@ class Rectangle(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind
     measure: Line = "outside"
 
 
-class Alternating(
-    Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="alternating"
-):
+class Alternating(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="alternating"):
     """Equal corners and two side lengths in turn: a clipped-corner tray, a stretched octagon."""
 
     sides: Annotated[int, Meta(ge=4, le=MAX_SIDES, multiple_of=2)]

@@ -79,9 +79,7 @@ class Field(NamedTuple):
         return fmt.angle(value) if self.kind == "angle" else fmt.number(value, 0)
 
 
-def _of(
-    part: str, name: str
-) -> tuple[Callable[[Design], float], Callable[[Design, float], Design]]:
+def _of(part: str, name: str) -> tuple[Callable[[Design], float], Callable[[Design, float], Design]]:
     """Getter and setter of a value inside one of the design's parts."""
 
     def get(design: Design) -> float:
@@ -106,9 +104,7 @@ def _part(  # one row of the table below
     step: float = 1.0,
 ) -> Field:
     get, put = _of(part, name)
-    return Field(
-        f"{part}.{name}", lambda _d: label, why, get, put, low, high, above, "length", step
-    )
+    return Field(f"{part}.{name}", lambda _d: label, why, get, put, low, high, above, "length", step)
 
 
 def _size_label(design: Design) -> str:
@@ -146,9 +142,7 @@ def _alternating(name: str, word: str) -> Field:
     )
 
 
-SIZE: Final = Field(
-    "shape.size_mm", _size_label, "The size the ring is built on.", *_of("shape", "size_mm")
-)
+SIZE: Final = Field("shape.size_mm", _size_label, "The size the ring is built on.", *_of("shape", "size_mm"))
 LENGTH: Final = _rect("length_mm")
 WIDTH: Final = _rect("width_mm")
 FIRST: Final = _alternating("first_mm", "First")
@@ -172,9 +166,7 @@ SIDES: Final = Field(
     lambda d: float(d.side_count),
     lambda d, v: with_sides(d, int(v)), 3, 24, False, "count",
 )  # fmt: skip
-BOARD_LENGTH: Final = _part(
-    "board", "length_mm", "Board length", "Usable length of the board.", step=10
-)
+BOARD_LENGTH: Final = _part("board", "length_mm", "Board length", "Usable length of the board.", step=10)
 BOARD_WIDTH: Final = _part("board", "width_mm", "Board width", "Usable width of the board.")
 BOARD_THICKNESS: Final = _part(
     "board",
@@ -228,9 +220,7 @@ CLEAN_UP: Final = _part(
     "lid", "clean_up_mm", "Clean-up", "What truing takes from both edges together.",
     high=100, above=False, step=0.1,
 )  # fmt: skip
-KEY_THICKNESS: Final = _part(
-    "keys", "thickness_mm", "Key thickness", "As thick as its slot.", step=0.1
-)
+KEY_THICKNESS: Final = _part("keys", "thickness_mm", "Key thickness", "As thick as its slot.", step=0.1)
 KEY_DEPTH: Final = Field(
     "keys.depth_mm", lambda _d: "Key depth", "Slot depth from the outer corner, straight in.",
     lambda d: d.keys.depth_mm if d.keys else 0.0,
@@ -310,9 +300,7 @@ def with_sides(design: Design, count: int) -> Design:
         thicknesses_mm=design.thicknesses_mm[:1],
         slopes_deg=design.slopes_deg[:1],
         front=min(design.front, count - 1),
-        closing_corner=None
-        if design.closing_corner is None
-        else min(design.closing_corner, count - 1),
+        closing_corner=None if design.closing_corner is None else min(design.closing_corner, count - 1),
     )
 
 

@@ -322,9 +322,7 @@ def _slots(
 
 
 def _beyond(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Finding]:
-    worst = max(
-        (abs(cut.bevel_deg), side.index) for side in ring.sides for cut in (side.start, side.end)
-    )
+    worst = max((abs(cut.bevel_deg), side.index) for side in ring.sides for cut in (side.start, side.end))
     if worst[0] > TILT_STOP_DEG + 1e-9:
         tilt, _on_end = tilt_setting(worst[0])
         yield Finding(

@@ -74,9 +74,7 @@ def plan_keys(design: Design, ring: RingPlan, section: SectionPlan) -> KeysPlan:
                          section.lid.lid_mm if section.lid else None)  # fmt: skip
         if len(heights) < keys.count:
             findings.append(_no_room(design, keys, len(heights)))
-    made = tuple(
-        _key(design, keys, corner, height) for corner in ring.corners for height in heights
-    )
+    made = tuple(_key(design, keys, corner, height) for corner in ring.corners for height in heights)
     findings += _depth_findings(design, keys, ring, made)
     findings += _place_findings(design, keys, heights, keep_outs)
     return KeysPlan(
@@ -125,9 +123,7 @@ def _keep_outs(design: Design, keys: Keys, ring: RingPlan, section: SectionPlan)
     ]
     if section.lid:
         margin = keys.lid_margin_mm
-        found.append(
-            KeepOut(section.lid.lost_low_mm - margin, section.lid.lost_high_mm + margin, "lid line")
-        )
+        found.append(KeepOut(section.lid.lost_low_mm - margin, section.lid.lost_high_mm + margin, "lid line"))
     groove = section.groove
     if groove and any(
         slot_depth(keys, c.dihedral_deg)
@@ -212,9 +208,7 @@ def _away(spans: Spans, height: float, gap: float) -> Spans:
 
 
 def _is_free(height: float, free: Spans, taken: Sequence[float], thickness: float) -> bool:
-    return any(a <= height <= b for a, b in free) and all(
-        abs(height - t) >= thickness * 1.5 for t in taken
-    )
+    return any(a <= height <= b for a, b in free) and all(abs(height - t) >= thickness * 1.5 for t in taken)
 
 
 def _evenest(spans: Spans, count: int, middle: float, odd: bool, thickness: float) -> list[float]:
@@ -261,9 +255,7 @@ def _widest(free: Spans, taken: Sequence[float], top: float, thickness: float) -
     return best[1] if best else None
 
 
-def _settings(
-    design: Design, keys: Keys, heights: tuple[float, ...], corners: int
-) -> tuple[KeySetting, ...]:
+def _settings(design: Design, keys: Keys, heights: tuple[float, ...], corners: int) -> tuple[KeySetting, ...]:
     """Fence settings: mirrored heights share one, the box turned over between."""
     left = list(heights)
     found = []
@@ -290,9 +282,7 @@ def _settings(
 def _no_room(design: Design, keys: Keys, placed: int) -> Finding:
     fixes: tuple[Fix, ...] = ()
     if placed:
-        fixes = (
-            Fix(f"Use {placed} a corner", lambda d: replace(d, keys=replace(keys, count=placed))),
-        )
+        fixes = (Fix(f"Use {placed} a corner", lambda d: replace(d, keys=replace(keys, count=placed))),)
     return Finding(
         "keys_no_room",
         "stop",
@@ -304,9 +294,7 @@ def _no_room(design: Design, keys: Keys, placed: int) -> Finding:
     )
 
 
-def _depth_findings(
-    design: Design, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]
-) -> list[Finding]:
+def _depth_findings(design: Design, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]) -> list[Finding]:
     fmt = reader(design)
     tight = min(made, key=lambda k: k.breakthrough_mm - k.depth_mm, default=None)
     if tight is None:

@@ -215,9 +215,7 @@ def as_text(plan: Plan) -> str:
         lines += [f"{cut.number:3d}. {cut.title}: {cut.setting}" for cut in plan.cuts]
     if plan.findings:
         lines += ["", "Findings"]
-        lines += [
-            f"  {SEVERITY_WORDS[f.severity]} ({f.place.text}): {f.text}" for f in plan.findings
-        ]
+        lines += [f"  {SEVERITY_WORDS[f.severity]} ({f.place.text}): {f.text}" for f in plan.findings]
     return "\n".join(lines)
 
 
@@ -225,8 +223,7 @@ def _table(rows: Sequence[tuple[str, ...]]) -> list[str]:
     widths = [max(len(row[i]) for row in rows) for i in range(len(rows[0]))]
     return [
         "  ".join(
-            cell.rjust(w) if i else cell.ljust(w)
-            for i, (cell, w) in enumerate(zip(row, widths, strict=True))
+            cell.rjust(w) if i else cell.ljust(w) for i, (cell, w) in enumerate(zip(row, widths, strict=True))
         )
         for row in rows
     ]

@@ -93,9 +93,7 @@ def _regular(shape: Regular, slabs: list[Slab]) -> list[float]:
     return [apothem] * shape.sides
 
 
-def _walk(
-    lengths: tuple[float, ...], headings: tuple[float, ...], slabs: list[Slab]
-) -> list[float]:
+def _walk(lengths: tuple[float, ...], headings: tuple[float, ...], slabs: list[Slab]) -> list[float]:
     """Offsets of the lines of a ring walked side by side, about the middle of its outline."""
     x = y = 0.0
     points: list[Point] = []
@@ -215,8 +213,7 @@ def _side(
     # The inner face starts lower (or higher) on a leaning side, and is shorter by the bevels.
     lift = -slab.thickness_mm * slab.sin_slope / slab.cos_slope
     inner = tuple(
-        (x - edge, y + lift)
-        for (x, y), edge in zip(outer, _insets(slab, start, end, lift), strict=True)
+        (x - edge, y + lift) for (x, y), edge in zip(outer, _insets(slab, start, end, lift), strict=True)
     )
     return SidePlan(
         index=index,
@@ -282,9 +279,7 @@ def _outline_fixes(design: Design, shape: Outline, numbers: dict[str, float]) ->
             index, wanted = int(numbers[index_key]), numbers[key]
             word = "side" if key == "wanted_mm" else "the corner after side"
 
-            def apply(
-                d: Design, index: int = index, wanted: float = wanted, values: str = values
-            ) -> Design:
+            def apply(d: Design, index: int = index, wanted: float = wanted, values: str = values) -> Design:
                 old = list(getattr(shape, values))
                 old[index] = wanted
                 return replace(d, shape=replace(shape, **{values: tuple(old)}))
@@ -377,9 +372,7 @@ def scaled(design: Design, factor: float) -> Design | None:
             new = replace(shape, first_mm=first * factor, second_mm=second * factor)
             sizes = [first, second]
         case Outline(lengths_mm=lengths):
-            new = replace(
-                shape, lengths_mm=tuple(None if v is None else v * factor for v in lengths)
-            )
+            new = replace(shape, lengths_mm=tuple(None if v is None else v * factor for v in lengths))
             sizes = [v for v in lengths if v is not None]
     if any(not 0 < size * factor <= MAX_MM for size in sizes):
         return None

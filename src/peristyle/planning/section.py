@@ -127,9 +127,7 @@ def _groove(design: Design, ring: RingPlan, panel: Panel) -> GroovePlan:
         width_mm=width,
         depth_mm=panel.depth_mm,
         wall_left_mm=min(design.thicknesses_mm) - panel.depth_mm,
-        fences_mm=tuple(
-            panel.height_mm / lean + offset for offset in passes(width, design.board.kerf_mm)
-        ),
+        fences_mm=tuple(panel.height_mm / lean + offset for offset in passes(width, design.board.kerf_mm)),
     )
 
 
@@ -154,9 +152,7 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
     half = wall / 2
     half_depth = Fix(
         f"Make it {fmt.length(half, unit=True)} deep",
-        lambda d: replace(
-            d, bottom=replace(panel, depth_mm=half, play_mm=min(panel.play_mm, half / 2))
-        ),
+        lambda d: replace(d, bottom=replace(panel, depth_mm=half, play_mm=min(panel.play_mm, half / 2))),
     )
     if groove.wall_left_mm <= DEFAULT.length_mm:
         found.append(
@@ -223,9 +219,7 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
     return found
 
 
-def _lid_findings(
-    design: Design, lid: Lid, plan: LidPlan, groove: GroovePlan | None
-) -> list[Finding]:
+def _lid_findings(design: Design, lid: Lid, plan: LidPlan, groove: GroovePlan | None) -> list[Finding]:
     fmt = reader(design)
     floor = groove.high_mm if groove else 0.0
     quarter = max(1.0, round(design.height_mm / 4))

@@ -74,9 +74,7 @@ def loss_at(board: Board, first: SidePlan, second: SidePlan) -> float:
         for side, cut in zip((first, second), ends, strict=True)
     ]
     overhang = (
-        max(0.0, -sum(backs))
-        if board.method == "bevel_direct"
-        else sum(max(0.0, -back) for back in backs)
+        max(0.0, -sum(backs)) if board.method == "bevel_direct" else sum(max(0.0, -back) for back in backs)
     )
     return kerf + 2 * board.creep_mm + overhang
 
@@ -138,9 +136,7 @@ def _used(design: Design, factor: float) -> float | None:
         return None
     count = len(ring.sides)
     return math.fsum(
-        side.reach_mm[1]
-        - side.reach_mm[0]
-        + loss_at(design.board, side, ring.sides[(i + 1) % count])
+        side.reach_mm[1] - side.reach_mm[0] + loss_at(design.board, side, ring.sides[(i + 1) % count])
         for i, side in enumerate(ring.sides)
     )
 
@@ -180,9 +176,7 @@ def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:
     if smaller is not None and factor is not None:
         numbers["fits_at_factor"] = factor
         fitted = replace(smaller, board=replace(board, shift_mm=0.0))
-        fixes.append(
-            Fix(f"Make the box {fmt.number(100 * factor, 1)} % of its size", lambda _d: fitted)
-        )
+        fixes.append(Fix(f"Make the box {fmt.number(100 * factor, 1)} % of its size", lambda _d: fitted))
     saved = _saved_by_squaring(design, plan)
     if board.method == "bevel_direct" and saved >= short:
         fixes.append(
@@ -198,9 +192,7 @@ def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:
             lambda d: replace(d, board=replace(d.board, length_mm=wanted, shift_mm=0.0)),
         )
     )
-    smaller_text = (
-        f", or a box {fmt.number(100 * factor, 1)} % of this size" if factor is not None else ""
-    )
+    smaller_text = f", or a box {fmt.number(100 * factor, 1)} % of this size" if factor is not None else ""
     return [
         Finding(
             "board_too_short",

@@ -90,9 +90,7 @@ def _faults(raw: Any) -> list[str]:
     from jsonschema import Draft202012Validator
 
     try:
-        errors = sorted(
-            Draft202012Validator(schema()).iter_errors(raw), key=lambda e: list(map(str, e.path))
-        )
+        errors = sorted(Draft202012Validator(schema()).iter_errors(raw), key=lambda e: list(map(str, e.path)))
     except RecursionError:
         return []
     return [_fault(error) for error in errors]

@@ -1,6 +1,6 @@
 """The finished boxes that ship with Peristyle."""
 
-from importlib import resources
+from pathlib import Path
 from typing import Final
 
 from peristyle.model.design import Design
@@ -21,5 +21,5 @@ def names() -> tuple[str, ...]:
 
 def load(name: str) -> Design:
     """One example as a design."""
-    file = resources.files("peristyle").joinpath("demo", _FILES[name])
+    file = Path(__file__).parents[1] / "demo" / _FILES[name]
     return decode(file.read_bytes(), _FILES[name])

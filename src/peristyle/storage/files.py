@@ -4,10 +4,9 @@ A save writes a new file beside the old one, flushes it to the disk and puts it 
 step: whatever happens, the old or the new design is there, whole.
 """
 
+import contextlib
 import errno
-import hashlib
 import os
-import tempfile
 from pathlib import Path
 from typing import Final, NamedTuple
 
@@ -34,15 +33,10 @@ class FileChanged(FileError):
 
 
 class Loaded(NamedTuple):
-    """A design and the stamp of the bytes it came from."""
+    """A design and its stamp: the bytes it came from, to tell whether another wrote there since."""
 
     design: Design
-    stamp: str
-
-
-def stamp_of(data: bytes) -> str:
-    """A fingerprint of a file's bytes."""
-    return hashlib.sha256(data).hexdigest()
+    stamp: bytes
 
 
 def _why(error: OSError) -> str:
@@ -63,10 +57,10 @@ def load(path: Path) -> Loaded:
         elif isinstance(error, PermissionError):
             why = "you may not read it"
         raise FileError(f"“{path}” cannot be read: {why}.") from error
-    return Loaded(decode(data, path.name), stamp_of(data))
+    return Loaded(decode(data, path.name), data)
 
 
-def save(path: Path, design: Design, expected: str | None = None) -> str:
+def save(path: Path, design: Design, expected: bytes | None = None) -> bytes:
     """Write a design in one step; the new stamp.
 
     With `expected`, the stamp of what was opened or last saved here, raises FileChanged when the
@@ -75,7 +69,7 @@ def save(path: Path, design: Design, expected: str | None = None) -> str:
     """
     if expected is not None:
         try:
-            current = stamp_of(path.read_bytes())
+            current = path.read_bytes()
         except OSError:
             current = expected  # gone or unreadable: nothing of another's to lose
         if current != expected:
@@ -85,15 +79,16 @@ def save(path: Path, design: Design, expected: str | None = None) -> str:
             )
     data = encode(design)
     write_atomically(path, data)
-    return stamp_of(data)
+    return data
 
 
 def write_atomically(path: Path, data: bytes) -> None:
     """Put `data` at `path`, whole or not at all. Raises FileError."""
-    temporary: str | None = None
+    temporary: Path | None = None
     try:
         target = Path(os.path.realpath(path))  # a link keeps pointing at the file it names
-        handle, temporary = tempfile.mkstemp(prefix=f".{target.name[:80]}.", dir=target.parent)
+        temporary = target.with_name(f".{target.name[:80]}.{os.urandom(6).hex()}")
+        handle = os.open(temporary, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600)
         with os.fdopen(handle, "wb") as stream:
             stream.write(data)
             stream.flush()
@@ -106,12 +101,15 @@ def write_atomically(path: Path, data: bytes) -> None:
         _flush_folder(target.parent)
     except (OSError, ValueError) as error:
         why = _why(error) if isinstance(error, OSError) else "the name cannot be used"
-        raise FileError(
-            f"“{path.name}” was not saved: {why}. What was there is untouched."
-        ) from error
+        raise FileError(f"“{path.name}” was not saved: {why}. What was there is untouched.") from error
     finally:
         if temporary is not None:
-            Path(temporary).unlink(missing_ok=True)
+            _remove(temporary)
+
+
+def _remove(temporary: Path) -> None:
+    with contextlib.suppress(OSError, ValueError):
+        temporary.unlink(missing_ok=True)
 
 
 def _mode(target: Path) -> int:

@@ -7,7 +7,6 @@ it is killed the lock falls and the next start finds the copy.
 import fcntl
 import json
 import os
-import uuid
 from collections.abc import Iterator
 from pathlib import Path
 from typing import NamedTuple
@@ -30,7 +29,7 @@ class RecoveryCopy:
     """The copy one window keeps of its unsaved work."""
 
     def __init__(self, folder: Path) -> None:
-        self._stem = folder / uuid.uuid4().hex
+        self._stem = folder / os.urandom(16).hex()
         folder.mkdir(parents=True, exist_ok=True)
         self._lock = os.open(self._stem.with_suffix(".lock"), os.O_CREAT | os.O_RDWR, 0o600)
         fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)

@@ -17,14 +17,10 @@ class ActionSpec(NamedTuple):
 
 
 ACTIONS: Final = (
-    ActionSpec(
-        "new", "&File", "&New box…", "Ctrl+N", "new_box", "Begin another box from one question"
-    ),
+    ActionSpec("new", "&File", "&New box…", "Ctrl+N", "new_box", "Begin another box from one question"),
     ActionSpec("open", "&File", "&Open…", "Ctrl+O", "open_file", "Open a design"),
     ActionSpec("save", "&File", "&Save", "Ctrl+S", "save", "Save the design", rule=True),
-    ActionSpec(
-        "save_as", "&File", "Save &as…", "Ctrl+Shift+S", "save_as", "Save under another name"
-    ),
+    ActionSpec("save_as", "&File", "Save &as…", "Ctrl+Shift+S", "save_as", "Save under another name"),
     ActionSpec(
         "cut_list",
         "&File",
@@ -53,9 +49,7 @@ ACTIONS: Final = (
     ActionSpec("quit", "&File", "&Quit", "Ctrl+Q", "close", "Leave Peristyle", rule=True),
     ActionSpec("undo", "&Edit", "&Undo", "Ctrl+Z", "undo", "Take the last edit back"),
     ActionSpec("redo", "&Edit", "&Redo", "Ctrl+Shift+Z", "redo", "Do it again"),
-    ActionSpec(
-        "rename", "&Edit", "Re&name box…", "F2", "rename", "Give the box another name", rule=True
-    ),
+    ActionSpec("rename", "&Edit", "Re&name box…", "F2", "rename", "Give the box another name", rule=True),
     ActionSpec(
         "front",
         "&Edit",
@@ -106,19 +100,11 @@ ACTIONS: Final = (
         "Let go of what is picked",
     ),
     ActionSpec("stage_size", "&View", "&Size", "Ctrl+1", "stage_size", "The ring from above"),
-    ActionSpec(
-        "stage_section", "&View", "S&ection", "Ctrl+2", "stage_section", "The box cut through"
-    ),
-    ActionSpec(
-        "stage_board", "&View", "&Board", "Ctrl+3", "stage_board", "The sides on their board"
-    ),
-    ActionSpec(
-        "stage_corners", "&View", "&Corners", "Ctrl+4", "stage_corners", "Keys across the corners"
-    ),
+    ActionSpec("stage_section", "&View", "S&ection", "Ctrl+2", "stage_section", "The box cut through"),
+    ActionSpec("stage_board", "&View", "&Board", "Ctrl+3", "stage_board", "The sides on their board"),
+    ActionSpec("stage_corners", "&View", "&Corners", "Ctrl+4", "stage_corners", "Keys across the corners"),
     ActionSpec("stage_saw", "&View", "Sa&w", "Ctrl+5", "stage_saw", "The operations in order"),
-    ActionSpec(
-        "light", "&View", "&Light", "", "theme_light", "Dark on pale", rule=True, checkable=True
-    ),
+    ActionSpec("light", "&View", "&Light", "", "theme_light", "Dark on pale", rule=True, checkable=True),
     ActionSpec("dark", "&View", "&Dark", "", "theme_dark", "Pale on dark", checkable=True),
     ActionSpec(
         "desktop",
@@ -139,9 +125,7 @@ ACTIONS: Final = (
         rule=True,
         checkable=True,
     ),
-    ActionSpec(
-        "full", "&View", "&Full screen", "F11", "toggle_full", "The whole screen for Peristyle"
-    ),
+    ActionSpec("full", "&View", "&Full screen", "F11", "toggle_full", "The whole screen for Peristyle"),
     ActionSpec(
         "keys_help",
         "&Help",

@@ -33,9 +33,7 @@ _IN = {"size": "7", "length": "9 1/2", "width": "6 1/4", "height": "3 1/2", "thi
 class NewBox(QDialog):
     """Asks what is known of the box: its shape and one measure. The ring is drawn as it is typed."""
 
-    def __init__(
-        self, units: Units, wood: WoodStore, theme: Theme, parent: QWidget | None = None
-    ) -> None:
+    def __init__(self, units: Units, wood: WoodStore, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("New box")
         self.resize(760, 440)
@@ -77,9 +75,7 @@ class NewBox(QDialog):
         self._form.addRow(self._error)
         session = Session(Design(shape=Rectangle(240.0, 160.0)))
         self._session = session
-        self._sheet = Sheet(
-            session, wood, lambda: size_drawing(session.plan, session.format), "The new box"
-        )
+        self._sheet = Sheet(session, wood, lambda: size_drawing(session.plan, session.format), "The new box")
         self._sheet.dress(theme)
         # The preview shows; it is not edited here.
         self._sheet.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -135,9 +131,7 @@ class NewBox(QDialog):
         self._measure.clear()
         for key in keys:
             word = fields.MEASURE_WORDS[key]
-            self._measure.addItem(
-                f"side, {word}" if regular and key in ("inside", "outside") else word, key
-            )
+            self._measure.addItem(f"side, {word}" if regular and key in ("inside", "outside") else word, key)
         for row, shown in (("size", regular), ("length", not regular), ("width", not regular)):
             self._form.setRowVisible(self._fields[row], shown)
         self._form.setRowVisible(self._sides, regular)
@@ -156,9 +150,7 @@ class NewBox(QDialog):
         else:
             self._error.setText("")
             self._session.start(self._design)
-        self._buttons.button(QDialogButtonBox.StandardButton.Ok).setEnabled(
-            self._design is not None
-        )
+        self._buttons.button(QDialogButtonBox.StandardButton.Ok).setEnabled(self._design is not None)
 
     def _read(self) -> Design:
         start = Design(shape=Rectangle(1.0, 1.0), units=self.units)

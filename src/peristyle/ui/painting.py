@@ -1,9 +1,10 @@
 """A drawing onto a painter."""
 
 import math
+from functools import cache, lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QFont, QPainter, QPen, QPolygonF, QTransform
+from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPixmap, QPolygonF, QTransform
 
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
@@ -31,6 +32,11 @@ class Fit:
             area.center().y() + (y0 + y1) / 2 * scale,
         )
 
+    @property
+    def key(self) -> tuple[float, float, float]:
+        """What tells one fit from another."""
+        return (self.scale, self._x, self._y)
+
     def px(self, point: Point) -> QPointF:
         """Where a point of the drawing is on the screen."""
         return QPointF(self._x + point[0] * self.scale, self._y - point[1] * self.scale)
@@ -41,7 +47,42 @@ class Fit:
 
     def polygon(self, points: tuple[Point, ...]) -> QPolygonF:
         """Points as a polygon on the screen."""
-        return QPolygonF([self.px(p) for p in points])
+        x0, y0, scale = self._x, self._y, self.scale
+        return QPolygonF([QPointF(x0 + x * scale, y0 - y * scale) for x, y in points])
+
+
+class WoodLayer:
+    """The wood of a drawing, kept as a picture as long as the same boards lie in the same places."""
+
+    def __init__(self) -> None:
+        self._for: tuple[object, ...] | None = None
+        self._kept = QPixmap()
+
+    def paint(
+        self, painter: QPainter, grains: list[Grain], fit: Fit, wood: WoodPicture | None, plain: QColor
+    ) -> None:
+        """Lay the wood down, from the kept picture where it still holds."""
+        device = painter.device()
+        smooth = bool(painter.renderHints() & QPainter.RenderHint.SmoothPixmapTransform)
+        ratio = device.devicePixelRatioF()
+        wanted = (grains, fit.key, id(wood), plain.rgb(), device.width(), device.height(), ratio, smooth)
+        if wanted != self._for:
+            # Moving wood is painted straight; it is kept once it comes by a second time.
+            self._for = wanted
+            self._kept = QPixmap()
+            for grain in grains:
+                _grain(painter, grain, fit, wood, plain)
+            return
+        if self._kept.isNull():
+            self._kept = QPixmap(round(device.width() * ratio), round(device.height() * ratio))
+            self._kept.setDevicePixelRatio(ratio)
+            self._kept.fill(Qt.GlobalColor.transparent)
+            inner = QPainter(self._kept)
+            inner.setRenderHints(painter.renderHints())
+            for grain in grains:
+                _grain(inner, grain, fit, wood, plain)
+            inner.end()
+        painter.drawPixmap(0, 0, self._kept)
 
 
 def paint(
@@ -52,20 +93,19 @@ def paint(
     wood: WoodPicture | None,
     plain: QColor,
     chosen: Pick | None,
+    layer: WoodLayer,
 ) -> None:
-    """Paint every shape; what is chosen gets a heavy outline in the maker's hue last of all."""
+    """Paint the wood, then every other shape; what is chosen gets a heavy outline last of all."""
     marked: list[QPolygonF] = []
+    layer.paint(painter, [s for s in drawing.shapes if isinstance(s, Grain)], fit, wood, plain)
     for shape in drawing.shapes:
         if isinstance(shape, Path):
             _path(painter, shape, fit, theme, plain)
-            if chosen is not None and shape.pick == chosen and len(shape.points) > 1:
-                marked.append(fit.polygon(shape.points))
-        elif isinstance(shape, Grain):
-            _grain(painter, shape, fit, wood, plain)
-            if chosen is not None and shape.pick == chosen:
-                marked.append(fit.polygon(shape.points))
-        else:
+        elif isinstance(shape, Label):
             _label(painter, shape, fit, theme)
+            continue
+        if chosen is not None and shape.pick == chosen and len(shape.points) > 1:
+            marked.append(fit.polygon(shape.points))
     if marked:
         pen = QPen(theme.decided, 2.6)
         pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
@@ -77,19 +117,31 @@ def paint(
             painter.drawPolygon(polygon)
 
 
+@cache
+def _pen(rgb: int, weight: float, dash: bool) -> QPen:
+    pen = QPen(QColor(rgb), weight)
+    if dash:
+        pen.setStyle(Qt.PenStyle.CustomDashLine)
+        pen.setDashPattern([5.0, 3.5])
+    pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+    return pen
+
+
 def key_colour(plain: QColor) -> QColor:
     """Keys are of contrasting wood: pale in dark boards, dark in pale ones."""
     return QColor("#ecdcb9") if plain.lightness() < 110 else QColor("#4d3322")
 
 
+def text_width(text: str, size: float, bold: bool, base: QFont) -> float:
+    """How wide a text in the typeface of `base` is, in pixels."""
+    return _advance(base.family(), size, bold, text)
+
+
 def _path(painter: QPainter, shape: Path, fit: Fit, theme: Theme, plain: QColor) -> None:
+    if shape.weight == 0 and shape.fill == "none":
+        return  # there only to be picked
     if shape.weight > 0:
-        pen = QPen(theme.of(shape.role), shape.weight)
-        if shape.dash:
-            pen.setStyle(Qt.PenStyle.CustomDashLine)
-            pen.setDashPattern([5.0, 3.5])
-        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
-        painter.setPen(pen)
+        painter.setPen(_pen(theme.of(shape.role).rgb(), shape.weight, shape.dash))
     else:
         painter.setPen(Qt.PenStyle.NoPen)
     polygon = fit.polygon(shape.points)
@@ -116,47 +168,91 @@ def _path(painter: QPainter, shape: Path, fit: Fit, theme: Theme, plain: QColor)
 
 
 def texture(
-    wood: WoodPicture, source: tuple[Point, ...], target: QPolygonF, shown_px_per_mm: float
+    wood: WoodPicture,
+    source: tuple[Point, ...],
+    target: QPolygonF,
+    shown_px_per_mm: float,
+    *,
+    fine: bool = True,
 ) -> QBrush | None:
-    """A brush that lays a stretch of the board on a quadrilateral; None where it is seen edge on."""
+    """A brush that lays a stretch of the board on a quadrilateral; None where it is seen edge on.
+
+    Not `fine`, perspective inside the face is left out: twice as fast, and unseen in motion.
+    """
     image, scale = wood.level(shown_px_per_mm)
     high = wood.width_mm
-    quad = QPolygonF([QPointF(x * scale, (high - y) * scale) for x, y in source])
-    transform = QTransform()
-    # PySide returns the transform, or None where the quadrilateral is flat.
-    made = QTransform.quadToQuad(quad, target)
-    if made is None or not isinstance(made, QTransform):
-        return None
-    transform = made
+    if fine:
+        quad = QPolygonF([QPointF(x * scale, (high - y) * scale) for x, y in source])
+        # PySide gives the transformation, or None where the quadrilateral is flat.
+        made = QTransform.quadToQuad(quad, target)
+        if not isinstance(made, QTransform):
+            return None
+        transform = made
+    else:
+        (ax, ay), (bx, by), _c, (dx, dy) = source
+        ux, uy, vx, vy = (bx - ax) * scale, (ay - by) * scale, (dx - ax) * scale, (ay - dy) * scale
+        det = ux * vy - uy * vx
+        if det == 0.0:
+            return None
+        o, p, q = target.at(0), target.at(1), target.at(3)
+        px, py, qx, qy = p.x() - o.x(), p.y() - o.y(), q.x() - o.x(), q.y() - o.y()
+        m11, m21 = (px * vy - qx * uy) / det, (qx * ux - px * vx) / det
+        m12, m22 = (py * vy - qy * uy) / det, (qy * ux - py * vx) / det
+        sx, sy = ax * scale, (high - ay) * scale
+        transform = QTransform(m11, m12, m21, m22, o.x() - m11 * sx - m21 * sy, o.y() - m12 * sx - m22 * sy)
     brush = QBrush(image)
     brush.setTransform(transform)
     return brush
 
 
-def _grain(
-    painter: QPainter, shape: Grain, fit: Fit, wood: WoodPicture | None, plain: QColor
-) -> None:
+def _upright(quad: tuple[Point, ...]) -> bool:
+    """Whether a quadrilateral from its lower left corner is an upright rectangle."""
+    (ax, ay), (bx, by), (cx, cy), (dx, dy) = quad
+    return ay == by and bx == cx and cy == dy and dx == ax and cx > ax and cy > ay
+
+
+def _grain(painter: QPainter, shape: Grain, fit: Fit, wood: WoodPicture | None, plain: QColor) -> None:
     polygon = fit.polygon(shape.points)
+    if wood is not None and _upright(shape.points) and _upright(shape.source):
+        # A plain copy is five times as fast as a brush laid through a transformation.
+        image, scale = wood.level(fit.scale)
+        (x0, y0), (x1, y1) = shape.source[0], shape.source[2]
+        part = QRectF(x0 * scale, (wood.width_mm - y1) * scale, (x1 - x0) * scale, (y1 - y0) * scale)
+        painter.drawImage(polygon.boundingRect(), image, part)
+        return
     brush = texture(wood, shape.source, polygon, fit.scale) if wood else None
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(brush if brush is not None else plain)
     painter.drawPolygon(polygon)
 
 
-def label_font(size: float, bold: bool, base: QFont) -> QFont:
-    """The shipped typeface at a size in points."""
-    font = QFont(base)
+@cache
+def _font(family: str, size: float, bold: bool) -> tuple[QFont, QFontMetricsF]:
+    font = QFont(family)
     font.setPixelSize(max(7, round(size * POINT_PX)))
     font.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
-    return font
+    font.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
+    return font, QFontMetricsF(font)
+
+
+def label_font(size: float, bold: bool, base: QFont) -> QFont:
+    """The typeface of `base` at a size in points."""
+    return _font(base.family(), size, bold)[0]
+
+
+@lru_cache(maxsize=2000)
+def _advance(family: str, size: float, bold: bool, text: str) -> float:
+    """Width of a text: measuring costs as much as drawing, and most texts stay the same."""
+    return _font(family, size, bold)[1].horizontalAdvance(text)
 
 
 def _label(painter: QPainter, shape: Label, fit: Fit, theme: Theme) -> None:
-    painter.setFont(label_font(shape.size, shape.bold, painter.font()))
-    metrics = painter.fontMetrics()
-    wide = metrics.horizontalAdvance(shape.text)
+    family = painter.font().family()
+    font, metrics = _font(family, shape.size, shape.bold)
+    painter.setFont(font)
+    wide = _advance(family, shape.size, shape.bold, shape.text)
     at = fit.px(shape.at) + QPointF(shape.shift[0] * POINT_PX, -shape.shift[1] * POINT_PX)
-    left = {"middle": -wide / 2, "left": 0.0, "right": -float(wide)}[shape.anchor]
+    left = {"middle": -wide / 2, "left": 0.0, "right": -wide}[shape.anchor]
     base = (metrics.ascent() - metrics.descent()) / 2
     turned = abs(shape.turn_deg) > 1e-9
     if turned:
@@ -171,9 +267,7 @@ def _label(painter: QPainter, shape: Label, fit: Fit, theme: Theme) -> None:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(ground)
         painter.drawRoundedRect(
-            QRectF(
-                place.x() - 6, at.y() - metrics.height() / 2 - 1, wide + 12, metrics.height() + 2
-            ),
+            QRectF(place.x() - 6, at.y() - metrics.height() / 2 - 1, wide + 12, metrics.height() + 2),
             4,
             4,
         )
@@ -191,17 +285,13 @@ def inside(points: QPolygonF, at: QPointF, closed: bool, slack: float) -> bool:
         return True
     if closed and points.count() > 2:
         return False
-    return any(
-        _near(points.at(i), points.at(i + 1), at) <= slack for i in range(points.count() - 1)
-    )
+    return any(_near(points.at(i), points.at(i + 1), at) <= slack for i in range(points.count() - 1))
 
 
 def _near(a: QPointF, b: QPointF, p: QPointF) -> float:
     dx, dy = b.x() - a.x(), b.y() - a.y()
     run = dx * dx + dy * dy
-    part = (
-        0.0 if run == 0 else max(0.0, min(1.0, ((p.x() - a.x()) * dx + (p.y() - a.y()) * dy) / run))
-    )
+    part = 0.0 if run == 0 else max(0.0, min(1.0, ((p.x() - a.x()) * dx + (p.y() - a.y()) * dy) / run))
     return math.hypot(p.x() - a.x() - part * dx, p.y() - a.y() - part * dy)
 
 

@@ -24,14 +24,15 @@ class Session(QObject):
     changed = Signal()
     selected = Signal()
     filed = Signal()
+    rested = Signal()
     said = Signal(str)
 
-    def __init__(self, design: Design, path: Path | None = None, stamp: str | None = None) -> None:
+    def __init__(self, design: Design, path: Path | None = None, stamp: bytes | None = None) -> None:
         super().__init__()
         self._load(design, path, stamp)
         self.decimal = "."
 
-    def _load(self, design: Design, path: Path | None, stamp: str | None) -> None:
+    def _load(self, design: Design, path: Path | None, stamp: bytes | None) -> None:
         self._history = History(design)
         self._saved = design
         self._shown = design
@@ -45,6 +46,11 @@ class Session(QObject):
     def design(self) -> Design:
         """The design as shown, in the middle of a drag too."""
         return self._shown
+
+    @property
+    def dragging(self) -> bool:
+        """Whether something is held and moving: paint for speed."""
+        return self._dragging
 
     @property
     def format(self) -> Format:
@@ -125,11 +131,13 @@ class Session(QObject):
         self._dragging = False
         if self._history.push(label, self._shown):
             self.filed.emit()
+        self.rested.emit()
 
     def cancel(self) -> None:
         """Leave a drag as if it had not been."""
         self._dragging = False
         self._show(self._history.design)
+        self.rested.emit()
 
     def undo(self) -> None:
         """Take the last edit back."""
@@ -150,7 +158,7 @@ class Session(QObject):
             self.selection = selection
             self.selected.emit()
 
-    def start(self, design: Design, path: Path | None = None, stamp: str | None = None) -> None:
+    def start(self, design: Design, path: Path | None = None, stamp: bytes | None = None) -> None:
         """Begin afresh with another design."""
         self._load(design, path, stamp)
         self.changed.emit()

@@ -4,7 +4,7 @@ One hue for what the maker decided, ink for what follows, one hue for the blade,
 Weight, dash or hatch always says the same besides.
 """
 
-from importlib import resources
+from pathlib import Path
 from typing import Final, NamedTuple
 
 from PySide6.QtCore import Qt
@@ -25,44 +25,46 @@ class Theme(NamedTuple):
     blade: QColor
     caution: QColor
     wood: QColor
+    panel: QColor
     inside: QColor
 
     def of(self, role: str) -> QColor:
         """The colour that says a role."""
-        return {
-            "decided": self.decided, "select": self.decided, "follows": self.ink,
-            "quiet": self.quiet, "blade": self.blade, "caution": self.caution, "wood": self.ink,
-            "inside": self.quiet, "panel": self.quiet, "paper": self.paper, "key": self.ink,
-            "machine": self.quiet,
-        }[role]  # fmt: skip
+        colour: QColor = getattr(self, _LINES.get(role, role))
+        return colour
 
     def filling(self, role: str) -> QColor:
         """The colour an area of a role is filled with."""
-        return {
-            "wood": self.wood, "inside": self.inside, "panel": self.wood.lighter(108),
-            "machine": self.faint,
-        }.get(role, self.of(role))  # fmt: skip
+        colour: QColor = getattr(self, _AREAS.get(role) or _LINES.get(role, role))
+        return colour
 
+
+# Which colour stands for a role, where the two are not of one name.
+_LINES: Final = {
+    "select": "decided", "follows": "ink", "wood": "ink", "inside": "quiet", "panel": "quiet",
+    "key": "ink", "machine": "quiet",
+}  # fmt: skip
+_AREAS: Final = {"wood": "wood", "inside": "inside", "panel": "panel", "machine": "faint"}
 
 LIGHT: Final = Theme(
     False, QColor("#ecebe7"), QColor("#faf9f6"), QColor("#26282c"), QColor("#63666c"),
     QColor("#c9c8c3"), QColor("#1d57a8"), QColor("#a8234b"), QColor("#7d5200"),
-    QColor("#e7d8bd"), QColor("#f1efe9"),
+    QColor("#e7d8bd"), QColor("#f9e9cc"), QColor("#f1efe9"),
 )  # fmt: skip
 DARK: Final = Theme(
     True, QColor("#1b1c1f"), QColor("#232528"), QColor("#e9e7e2"), QColor("#a6a9ae"),
     QColor("#4b4e54"), QColor("#8ab8ff"), QColor("#ff93ab"), QColor("#e6bb5a"),
-    QColor("#6b5a43"), QColor("#2b2d31"),
+    QColor("#6b5a43"), QColor("#756249"), QColor("#2b2d31"),
 )  # fmt: skip
 
 FAMILY: Final = "Source Sans 3"
+_FONTS: Final = Path(__file__).parents[1] / "data" / "fonts"
 
 
 def load_fonts() -> QFont:
     """Register the shipped typeface; the application's font. Set before any widget is made."""
     for name in ("SourceSans3-Regular.ttf", "SourceSans3-Semibold.ttf"):
-        data = resources.files("peristyle").joinpath("data", "fonts", name).read_bytes()
-        QFontDatabase.addApplicationFontFromData(data)
+        QFontDatabase.addApplicationFont(str(_FONTS / name))
     font = QFont(FAMILY)
     font.setPointSizeF(10.5)
     font.setHintingPreference(QFont.HintingPreference.PreferNoHinting)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
+from importlib import import_module
 from pathlib import Path
 from typing import Protocol
 
@@ -40,14 +41,8 @@ from peristyle.storage.recovery import RecoveryCopy
 from peristyle.ui import theme as themes
 from peristyle.ui import words
 from peristyle.ui.actions import ACTIONS, help_html
-from peristyle.ui.newbox import NewBox
 from peristyle.ui.session import Session
 from peristyle.ui.settings import Settings
-from peristyle.ui.views.board import BoardView
-from peristyle.ui.views.corners import CornersView
-from peristyle.ui.views.saw import SawView
-from peristyle.ui.views.section import SectionView
-from peristyle.ui.views.size import SizeView
 from peristyle.ui.widgets.reckoning import Reckoning
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.stages import StageColumn
@@ -64,9 +59,7 @@ class _View(Protocol):
 class Window(QMainWindow):
     """One design in one window. What it needs is handed to it."""
 
-    def __init__(
-        self, session: Session, wood: WoodStore, settings: Settings, recovery: RecoveryCopy
-    ) -> None:
+    def __init__(self, session: Session, wood: WoodStore, settings: Settings, recovery: RecoveryCopy) -> None:
         super().__init__()
         self.session, self.wood = session, wood
         self._settings, self._recovery = settings, recovery
@@ -74,13 +67,6 @@ class Window(QMainWindow):
         self.theme = themes.wanted(settings.theme)
         self._actions: dict[str, QAction] = {}
         self._views: dict[str, QWidget] = {}
-        self._makers: dict[str, Callable[[], QWidget]] = {
-            "size": lambda: SizeView(session, wood),
-            "section": lambda: SectionView(session, wood),
-            "board": lambda: BoardView(session, wood),
-            "corners": lambda: CornersView(session, wood),
-            "saw": lambda: SawView(session, wood),
-        }
         self.setAcceptDrops(True)
         self.setMinimumSize(900, 620)
         self._build()
@@ -166,7 +152,9 @@ class Window(QMainWindow):
         """Show a stage, made on its first visit so that the window opens fast."""
         view = self._views.get(stage)
         if view is None:
-            view = self._views[stage] = self._makers[stage]()
+            # Each stage's module is loaded with it: the first paint must not wait for all five.
+            module = import_module(f"peristyle.ui.views.{stage}")
+            view = self._views[stage] = module.View(self.session, self.wood)
             self._stack.addWidget(view)
             self._dress_view(view)
         self._stack.setCurrentWidget(view)
@@ -247,6 +235,9 @@ class Window(QMainWindow):
 
     def new_box(self) -> None:
         """Ask the one question and begin."""
+        # Put off: a window opens without it.
+        from peristyle.ui.newbox import NewBox
+
         dialog = NewBox(self.session.design.units, self.wood, self.theme, self)
         if dialog.exec() == QDialog.DialogCode.Accepted and dialog.design and self.may_leave():
             self.session.start(dialog.design)
@@ -285,16 +276,12 @@ class Window(QMainWindow):
 
     def save_as(self) -> bool:
         """Ask for a name and save."""
-        start = str(
-            Path(self._folder()) / (self.session.design.name.replace("/", "-") + files.SUFFIX)
-        )
+        start = str(Path(self._folder()) / (self.session.design.name.replace("/", "-") + files.SUFFIX))
         name, _kind = QFileDialog.getSaveFileName(self, "Save the design", start, _FILTER)
         if not name:
             return False
         path = Path(name)
-        return self.save_to(
-            path if QFileInfo(name).suffix() else path.with_name(path.name + files.SUFFIX)
-        )
+        return self.save_to(path if QFileInfo(name).suffix() else path.with_name(path.name + files.SUFFIX))
 
     def save_to(self, path: Path, *, over: bool = False) -> bool:
         """Save at `path`; where another wrote there since, ask before saving over it."""

@@ -44,11 +44,7 @@ def figure(plan: Plan, stage: str, fmt: Format) -> str:
     if stage == "board":
         return f"{fmt.length(plan.wrap.needed_mm)} of {fmt.length(plan.design.board.length_mm)}"
     if stage == "corners":
-        return (
-            f"{len(plan.keys.heights_mm)} × {len(ring.corners)} keys"
-            if plan.keys.keys
-            else "no keys"
-        )
+        return f"{len(plan.keys.heights_mm)} × {len(ring.corners)} keys" if plan.keys.keys else "no keys"
     return f"{len(plan.cuts)} steps"
 
 

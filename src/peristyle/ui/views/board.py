@@ -14,14 +14,12 @@ from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
 
 
-class BoardView(QWidget):
+class View(QWidget):
     """The wrap on its board."""
 
     def __init__(self, session: Session, wood: WoodStore) -> None:
         super().__init__()
-        self.sheet = Sheet(
-            session, wood, lambda: board_drawing(session.plan, session.format), "Board"
-        )
+        self.sheet = Sheet(session, wood, lambda: board_drawing(session.plan, session.format), "Board")
         bar = Choices(session)
         bar.choice(
             "Cut",
@@ -37,9 +35,7 @@ class BoardView(QWidget):
             "Closes at",
             lambda: [(str(i), name) for i, name in enumerate(words.corners_list(session.plan))],
             lambda: str(session.design.closing),
-            lambda i: bar.edit(
-                "Move the closing corner", lambda d: replace(d, closing_corner=int(i))
-            ),
+            lambda i: bar.edit("Move the closing corner", lambda d: replace(d, closing_corner=int(i))),
             "The one corner whose grain does not run on",
         )
         bar.choice(
@@ -58,16 +54,12 @@ class BoardView(QWidget):
         )
         bar.button(
             "Another board",
-            lambda: bar.edit(
-                "Take another board", lambda d: _board(d, seed=(d.board.seed + 1) % 2**31)
-            ),
+            lambda: bar.edit("Take another board", lambda d: _board(d, seed=(d.board.seed + 1) % 2**31)),
             "A board of the same size with other figure",
         )
         bar.button(
             "Suit the ring",
-            lambda: bar.edit(
-                "Take a board that suits", lambda d: replace(d, board=suiting_board(d))
-            ),
+            lambda: bar.edit("Take a board that suits", lambda d: replace(d, board=suiting_board(d))),
             "The smallest board the ring fits on, rounded up to 10 mm",
         )
         layout = QVBoxLayout(self)

@@ -14,7 +14,7 @@ from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
 
 
-class CornersView(QWidget):
+class View(QWidget):
     """One corner at a time: the one picked last."""
 
     def __init__(self, session: Session, wood: WoodStore) -> None:
@@ -79,17 +79,13 @@ class CornersView(QWidget):
         bar.choice(
             "Slot given by",
             lambda: (("depth", "depth"), ("leg", "leg down the face")),
-            lambda: (
-                "leg" if session.design.keys and session.design.keys.leg_mm is not None else "depth"
-            ),
+            lambda: "leg" if session.design.keys and session.design.keys.leg_mm is not None else "depth",
             lambda how: bar.edit("Change how the slot is given", lambda d: _given(d, how, session)),
             "Depth along the corner's bisector, or its length down each face",
         )
         bar.button(
             "Spread evenly",
-            lambda: bar.edit(
-                "Spread the keys", lambda d: fields.KEY_COUNT.set(d, max(1, _count(d)))
-            ),
+            lambda: bar.edit("Spread the keys", lambda d: fields.KEY_COUNT.set(d, max(1, _count(d)))),
             "Forget where keys were put by hand",
         )
         self._bar_shown = bar
@@ -97,18 +93,14 @@ class CornersView(QWidget):
 
     def _follow(self) -> None:
         chosen = self._session.selection
-        if (chosen is not None and chosen.kind == "corner") or (
-            chosen is not None and chosen.kind == "side"
-        ):
+        if (chosen is not None and chosen.kind == "corner") or (chosen is not None and chosen.kind == "side"):
             self._corner = chosen.index
         self._bar_shown.refresh()
 
     def _say(self) -> None:
         plan, fmt = self._session.plan, self._session.format
         if not plan.keys.settings:
-            self._settings.setText(
-                "No keys: held by glue and the panel alone, which suits small boxes."
-            )
+            self._settings.setText("No keys: held by glue and the panel alone, which suits small boxes.")
             return
         parts = []
         for setting in plan.keys.settings:

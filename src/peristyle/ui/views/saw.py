@@ -21,7 +21,7 @@ from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
 
 
-class SawView(QWidget):
+class View(QWidget):
     """The sequence at the left, one operation large at the right."""
 
     def __init__(self, session: Session, wood: WoodStore) -> None:

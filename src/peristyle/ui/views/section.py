@@ -11,7 +11,7 @@ from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
 
 
-class SectionView(QWidget):
+class View(QWidget):
     """Heights, groove, panel and lid line."""
 
     def __init__(self, session: Session, wood: WoodStore) -> None:

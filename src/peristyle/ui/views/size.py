@@ -30,7 +30,7 @@ _SHAPES = (
 )
 
 
-class SizeView(QWidget):
+class View(QWidget):
     """The ring and what it is built on."""
 
     def __init__(self, session: Session, wood: WoodStore) -> None:
@@ -91,9 +91,7 @@ class SizeView(QWidget):
             "Units",
             lambda: (("mm", "mm"), ("in", "inch")),
             lambda: session.design.units,
-            lambda u: bar.edit(
-                "Change the units", lambda d: replace(d, units="in" if u == "in" else "mm")
-            ),
+            lambda u: bar.edit("Change the units", lambda d: replace(d, units="in" if u == "in" else "mm")),
             "How lengths read, and what a bare number means",
         )
         return bar
@@ -127,9 +125,7 @@ def reshaped(design: Design, kind: str) -> Design:
         across, deep = shape.length_mm, shape.width_mm
     elif isinstance(shape, Regular):
         across = deep = (
-            shape.size_mm
-            if shape.measure.startswith("across")
-            else shape.size_mm * shape.sides / 3.2
+            shape.size_mm if shape.measure.startswith("across") else shape.size_mm * shape.sides / 3.2
         )
     else:
         across = deep = design.height_mm * 2

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QSignalBlocker, Qt
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -36,9 +37,15 @@ class Choices(QWidget):
         session.changed.connect(self.refresh)
 
     def refresh(self) -> None:
-        """Show the design as it is."""
-        for show in self._shows:
-            show()
+        """Show the design as it is; hidden choices wait until they are shown."""
+        if self.isVisible():
+            for show in self._shows:
+                show()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Catch up."""
+        super().showEvent(event)
+        self.refresh()
 
     def _add(self, word: str, control: QWidget, show: Show, why: str, name: str = "") -> None:
         place = self._row.count() - 1
@@ -79,9 +86,7 @@ class Choices(QWidget):
         self._add(word, box, show, why)
         return box
 
-    def tick(
-        self, word: str, now: Callable[[], bool], put: Callable[[bool], None], why: str
-    ) -> QCheckBox:
+    def tick(self, word: str, now: Callable[[], bool], put: Callable[[bool], None], why: str) -> QCheckBox:
         """Something that is there or not."""
         box = QCheckBox(word)
 

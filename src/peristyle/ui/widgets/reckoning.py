@@ -1,6 +1,6 @@
 """The reckoning: figures of what is picked, and the findings with what would mend them."""
 
-from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QFrame,
@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
 
 from peristyle.planning.findings import SEVERITY_WORDS, Finding, Fix
 from peristyle.ui import words
-from peristyle.ui.painting import label_font
+from peristyle.ui.painting import label_font, text_width
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
 
@@ -37,9 +37,7 @@ class _Facts(QWidget):
             return
         taller = len(rows) != len(self._rows)
         self._rows = rows
-        self.setAccessibleDescription(
-            "; ".join(f"{r.name.strip()} {r.value}".strip() for r in rows)
-        )
+        self.setAccessibleDescription("; ".join(f"{r.name.strip()} {r.value}".strip() for r in rows))
         if taller:
             self.updateGeometry()
         self.update()
@@ -60,22 +58,19 @@ class _Facts(QWidget):
             if number == 0:
                 painter.setFont(label_font(12.5, True, self.font()))
                 painter.setPen(self.theme.ink)
-                title = painter.fontMetrics().elidedText(
-                    row.name, Qt.TextElideMode.ElideRight, self.width()
-                )
-                painter.drawText(
-                    QRectF(0, y, self.width(), 24), int(Qt.AlignmentFlag.AlignVCenter), title
-                )
+                title = painter.fontMetrics().elidedText(row.name, Qt.TextElideMode.ElideRight, self.width())
+                painter.drawText(QRectF(0, y, self.width(), 24), int(Qt.AlignmentFlag.AlignVCenter), title)
                 y += 28
                 continue
-            area = QRectF(0, y, self.width(), _ROW)
+            base = y + _ROW * 0.72
             painter.setFont(label_font(10.0, False, self.font()))
             painter.setPen(self.theme.quiet)
-            painter.drawText(area, int(Qt.AlignmentFlag.AlignVCenter), row.name)
-            painter.setFont(label_font(11.5 if row.strong else 10.5, row.strong, self.font()))
+            painter.drawText(QPointF(0.0, base), row.name)
+            size = 11.5 if row.strong else 10.5
+            painter.setFont(label_font(size, row.strong, self.font()))
             painter.setPen(self.theme.ink)
-            right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
-            painter.drawText(area, int(right), row.value)
+            wide = text_width(row.value, size, row.strong, self.font())
+            painter.drawText(QPointF(self.width() - wide, base), row.value)
             y += _ROW
         painter.end()
 

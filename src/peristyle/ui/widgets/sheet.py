@@ -18,7 +18,7 @@ from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Handle, Pick, Tag
 from peristyle.model.design import Design
 from peristyle.model.fields import Field
-from peristyle.ui.painting import POINT_PX, Fit, label_font, paint, picked
+from peristyle.ui.painting import POINT_PX, Fit, WoodLayer, label_font, paint, picked
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
 from peristyle.ui.widgets.tag import SizeTag
@@ -47,12 +47,14 @@ class Sheet(QWidget):
         self._fit = Fit(1.0, 0.0, 0.0)
         self._stale = True
         self._drag: _Drag | None = None
+        self._layer = WoodLayer()
         self.setAccessibleName(name)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         session.changed.connect(self.refresh)
         session.selected.connect(self.refresh)
         wood.ready.connect(self.update)
+        session.rested.connect(self.update)
 
     def sizeHint(self) -> QSize:
         """Room for a drawing that can be read."""
@@ -121,9 +123,7 @@ class Sheet(QWidget):
         """Room for the quiet words before a tag."""
         if not tag.prefix:
             return 0.0
-        return (
-            QFontMetricsF(label_font(9.0, False, self.font())).horizontalAdvance(tag.prefix) + 5.0
-        )
+        return QFontMetricsF(label_font(9.0, False, self.font())).horizontalAdvance(tag.prefix) + 5.0
 
     def showEvent(self, event: QShowEvent) -> None:
         """Catch up with what happened while hidden."""
@@ -141,13 +141,13 @@ class Sheet(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         """The drawing, then the quiet words before each tag."""
         painter = QPainter(self)
-        painter.setRenderHints(
-            QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
-        )
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        # Wood that moves is laid down roughly, and finely once it rests: a frame has 16 ms.
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, not self._session.dragging)
         painter.fillRect(self.rect(), self._theme.paper)
         board = self._session.design.board
         paint(painter, self._drawing, self._fit, self._theme,
-              self._wood.picture(board), self._wood.plain(board), self._session.selection)  # fmt: skip
+              self._wood.picture(board), self._wood.plain(board), self._session.selection, self._layer)  # fmt: skip
         painter.setFont(label_font(9.0, False, self.font()))
         painter.setPen(self._theme.quiet)
         for tag in self._drawing.tags:
@@ -190,9 +190,7 @@ class Sheet(QWidget):
                 self.unsetCursor()
             else:
                 across = abs(handle.axis[0]) > abs(handle.axis[1])
-                self.setCursor(
-                    Qt.CursorShape.SizeHorCursor if across else Qt.CursorShape.SizeVerCursor
-                )
+                self.setCursor(Qt.CursorShape.SizeHorCursor if across else Qt.CursorShape.SizeVerCursor)
             return
         design = self._drag.at(self._fit.mm(at), self._session)
         if design is not None:

@@ -42,6 +42,7 @@ class SolidView(QWidget):
         session.changed.connect(self._follow)
         session.selected.connect(self.update)
         wood.ready.connect(self.update)
+        session.rested.connect(self.update)
 
     def sizeHint(self) -> QSize:
         """Room for a box."""
@@ -80,18 +81,17 @@ class SolidView(QWidget):
         """Faces from back to front, dark joint lines last."""
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._theme.paper)
-        # Smooth edges wait while the box is turned on a fine screen: a frame has 16 ms.
-        fine = self._grip is None or self.devicePixelRatioF() < 1.5
+        # Smooth edges wait while the box is turned on a fine screen, or a size is dragged.
+        fine = not self._session.dragging and (self._grip is None or self.devicePixelRatioF() < 1.5)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, fine)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, True)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, fine)
         faces = solid_faces(self._session.plan, self._eye)
         board = self._session.design.board
         picture, plain = self._wood.picture(board), self._wood.plain(board)
         self._polygons = self._placed(faces)
         scale = self._scale(faces)
         chosen = self._session.selection
-        for face, polygon in self._polygons:
-            self._face(painter, face, polygon, picture, plain, scale)
+        self._faces(painter, picture, plain, scale)
         for face, polygon in self._polygons:
             if chosen is not None and face.pick == chosen and face.kind == "show":
                 painter.setPen(QPen(self._theme.decided, 2.6))
@@ -120,35 +120,33 @@ class SolidView(QWidget):
     def _placed(self, faces: list[Face]) -> list[tuple[Face, QPolygonF]]:
         scale = self._scale(faces)
         cx, cy = self.width() / 2, (self.height() - 36) / 2
-        return [
-            (f, QPolygonF([QPointF(cx + x * scale, cy - y * scale) for x, y in f.points]))
-            for f in faces
-        ]
+        return [(f, QPolygonF([QPointF(cx + x * scale, cy - y * scale) for x, y in f.points])) for f in faces]
 
-    def _face(
-        self, painter: QPainter, face: Face, polygon: QPolygonF,
-        picture: WoodPicture | None, plain: QColor, scale: float,
-    ) -> None:  # fmt: skip
-        shade = round(255 * (1 - face.light))
-        joint = QPen(QColor(30, 20, 12, 130), 0.9)
-        if face.kind == "show":
-            brush = texture(picture, face.source, polygon, scale) if picture else None
-            painter.setPen(joint)
-            painter.setBrush(brush if brush is not None else QBrush(plain))
-            painter.drawPolygon(polygon)
-            painter.setBrush(QColor(20, 12, 6, shade))
-            painter.drawPolygon(polygon)
-            return
+    def _faces(self, painter: QPainter, picture: WoodPicture | None, plain: QColor, scale: float) -> None:
+        """From back to front: show faces wear the board, the others plain wood."""
+        fine = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
+        # A translucent hairline without smoothing takes ten times as long as a plain one.
+        joint = QPen(QColor(30, 20, 12, 130), 0.9) if fine else QPen(plain.darker(190), 1.0)
+        bare = QPen(Qt.PenStyle.NoPen)
         colours = {
             "inside": plain.lighter(106), "rim": plain.lighter(107), "floor": plain.lighter(112),
             "key": key_colour(plain), "lid_line": QColor(30, 20, 12, 190), "show": plain,
         }  # fmt: skip
-        base = QColor(colours[face.kind])
-        if face.kind in ("inside", "floor"):
-            base = base.darker(100 + shade)
-        painter.setPen(Qt.PenStyle.NoPen if face.kind in ("lid_line", "key") else joint)
-        painter.setBrush(base)
-        painter.drawPolygon(polygon)
+        for face, polygon in self._polygons:
+            shade = round(255 * (1 - face.light))
+            marked = face.kind in ("lid_line", "key")
+            painter.setPen(bare if marked else joint)
+            base: QColor | QBrush = colours[face.kind]
+            if face.kind == "show" and picture is not None:
+                base = texture(picture, face.source, polygon, scale, fine=fine) or plain
+            elif face.kind in ("inside", "floor"):
+                base = colours[face.kind].darker(100 + shade)
+            painter.setBrush(base)
+            painter.drawPolygon(polygon)
+            if face.kind == "show":
+                painter.setPen(bare)
+                painter.setBrush(QColor(20, 12, 6, shade))
+                painter.drawPolygon(polygon)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take hold of the box."""

@@ -56,9 +56,7 @@ class _Stage(QAbstractButton):
         painter.drawText(QRectF(16, 9, wide, 22), int(Qt.AlignmentFlag.AlignVCenter), self.text())
         painter.setFont(label_font(10.0, False, self.font()))
         painter.setPen(theme.quiet if not self.isChecked() else theme.ink)
-        figure = painter.fontMetrics().elidedText(
-            self.figure, Qt.TextElideMode.ElideRight, wide + 6
-        )
+        figure = painter.fontMetrics().elidedText(self.figure, Qt.TextElideMode.ElideRight, wide + 6)
         painter.drawText(QRectF(16, 31, wide + 8, 22), int(Qt.AlignmentFlag.AlignVCenter), figure)
         if self.worst in _MARKS:
             self._mark(painter)

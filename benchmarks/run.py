@@ -1,0 +1,175 @@
+"""Prints a table of what takes how long, with ratios against a floor timed in the same run.
+
+    QT_QPA_PLATFORM=offscreen python benchmarks/run.py
+
+Times are medians (and 95th percentiles for frames) of repeated runs; the floors are measured
+between them, so that a slow machine slows both.
+"""
+
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from msgspec.structs import replace
+from PySide6.QtWidgets import QApplication
+
+from peristyle.app import make_application, make_window
+from peristyle.model.design import Board, Design, Keys, Lid, Outline, Panel, Regular
+from peristyle.planning.plan import plan
+from peristyle.storage import examples
+from peristyle.ui.window import Window
+
+BARE_WINDOW = """
+import sys, time
+from PySide6.QtWidgets import QApplication, QMainWindow, QLabel
+app = QApplication([])
+class W(QMainWindow):
+    def paintEvent(self, event):
+        super().paintEvent(event)
+        print("painted", flush=True)
+        import os; os._exit(0)
+w = W(); w.setCentralWidget(QLabel("x")); w.resize(1280, 800); w.show(); app.exec()
+"""
+OUR_WINDOW = """
+import os, sys, tempfile
+from pathlib import Path
+from peristyle import app as application
+from peristyle.storage import examples
+app = application.make_application()
+folder = Path(tempfile.mkdtemp())
+w = application.make_window(examples.load(examples.FIRST), config=folder, state=folder)
+frieze = w.frieze
+old = frieze.paintEvent
+def paint(event):
+    old(event)
+    print("painted", flush=True)
+    os._exit(0)
+frieze.paintEvent = paint
+w.resize(1280, 800); w.show(); app.exec()
+"""
+ARGPARSE = "import argparse\np = argparse.ArgumentParser(); p.add_argument('--sides'); p.parse_args(['--sides', '8'])"
+
+
+def median_ms(do: Callable[[], object], runs: int) -> float:
+    times = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        do()
+        times.append((time.perf_counter() - start) * 1000)
+    return statistics.median(times)
+
+
+def process_ms(*commands: list[str], runs: int = 9) -> list[float]:
+    """Medians of whole processes, taken in turn so that both see the same machine."""
+    times: list[list[float]] = [[] for _ in commands]
+    # An installed program has its bytecode; one that may not keep it compiles itself at every start.
+    env = {k: v for k, v in os.environ.items() if k != "PYTHONDONTWRITEBYTECODE"}
+    for command in commands:
+        subprocess.run(command, check=True, capture_output=True, env=env)
+    for _ in range(runs):
+        for place, command in enumerate(commands):
+            start = time.perf_counter()
+            subprocess.run(command, check=True, capture_output=True, env=env)
+            times[place].append((time.perf_counter() - start) * 1000)
+    return [statistics.median(t) for t in times]
+
+
+def dozen() -> Design:
+    return Design(
+        shape=Regular(12, 300.0, "across_flats"),
+        height_mm=110.0,
+        bottom=Panel(),
+        lid=Lid(),
+        keys=Keys(count=3),
+        board=Board(length_mm=1200.0),
+    )
+
+
+def irregular(count: int = 24) -> Design:
+    lengths: list[float | None] = [40.0 + (7 * i) % 23 for i in range(count)]
+    lengths[-2:] = [None, None]
+    corners: list[float | None] = [180.0 - 360.0 / count + (0.8 if i % 2 else -0.8) for i in range(count)]
+    return Design(
+        shape=Outline(tuple(lengths), tuple(corners)),
+        height_mm=80.0,
+        slopes_deg=tuple(2.0 + (i % 5) for i in range(count)),
+        thicknesses_mm=tuple(8.0 + (i % 3) * 0.5 for i in range(count)),
+        bottom=Panel(),
+        keys=Keys(count=2),
+    )
+
+
+def star_chart() -> Design:
+    return examples.load(examples.FIRST)
+
+
+def frames(app: QApplication, window: Window, stage: str, change: Callable[[Design, int], Design]) -> float:
+    """95th percentile of a drag step: plan, every view that shows, repainted."""
+    window.open_stage(stage)
+    for _ in range(3):
+        app.processEvents()
+        window.wood.settle()
+    session = window.session
+    base = session.design
+    times = []
+    session.begin()
+    for step in range(120):
+        start = time.perf_counter()
+        session.preview(change(base, step))
+        app.processEvents()
+        times.append((time.perf_counter() - start) * 1000)
+    session.cancel()
+    app.processEvents()
+    return statistics.quantiles(times, n=20)[-1]
+
+
+def row(what: str, value: float, limit: str, note: str = "") -> None:
+    print(f"{what:<58}{value:>9.2f} ms   {limit:<14}{note}", flush=True)
+
+
+def main() -> None:
+    print(f"{'what':<58}{'measured':>12}   {'wanted':<14}")
+    row("plan of a 12-sided box", median_ms(lambda: plan(dozen()), 200), "< 2 ms")
+    row("plan of a 24-sided sloped irregular ring", median_ms(lambda: plan(irregular()), 100), "< 5 ms")
+    app = make_application()
+    with tempfile.TemporaryDirectory() as scratch:
+        folder = Path(scratch)
+        window = make_window(dozen(), config=folder, state=folder)
+        window.resize(1280, 800)
+        window.show()
+        drags: dict[str, Callable[[Design, int], Design]] = {
+            "size": lambda d, i: replace(d, thicknesses_mm=(8.0 + i / 60,)),
+            "section": lambda d, i: replace(d, lid=Lid(height_mm=20.0 + i / 8)),
+            "board": lambda d, i: replace(d, board=replace(d.board, shift_mm=i / 2)),
+            "corners": lambda d, i: replace(d, keys=Keys(positions_mm=(20.0, 30.0 + i / 4, 100.0))),
+        }
+        for design, what in ((star_chart(), "demo box"), (dozen(), "12 sides")):
+            window.session.start(design)
+            for stage, change in drags.items():
+                row(
+                    f"drag step, {stage}, {what}, 95th percentile",
+                    frames(app, window, stage, change),
+                    "< 16 ms",
+                )
+        window.close()
+    floor, ours = process_ms([sys.executable, "-c", BARE_WINDOW], [sys.executable, "-c", OUR_WINDOW])
+    row("first paint, bare PySide6 window (floor)", floor, "")
+    row("first paint, Peristyle with the demo", ours, "< 1.6 × floor", f"{ours / floor:.2f} ×")
+    floor, ours = process_ms(
+        [sys.executable, "-c", ARGPARSE],
+        [sys.executable, "-m", "peristyle", "angles", "--sides", "8", "--slope", "10"],
+        runs=15,
+    )
+    row("python + argparse (floor)", floor, "")
+    row("peristyle angles", ours, "< 3 × floor", f"{ours / floor:.2f} ×")
+
+
+if __name__ == "__main__":
+    main()

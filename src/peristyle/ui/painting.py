@@ -141,7 +141,9 @@ def _path(painter: QPainter, shape: Path, fit: Fit, theme: Theme, plain: QColor)
     if shape.weight == 0 and shape.fill == "none":
         return  # there only to be picked
     if shape.weight > 0:
-        painter.setPen(_pen(theme.of(shape.role).rgb(), shape.weight, shape.dash))
+        fine = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
+        weight = shape.weight if fine else max(1.0, shape.weight)  # hairlines are slow unsmoothed
+        painter.setPen(_pen(theme.of(shape.role).rgb(), weight, shape.dash))
     else:
         painter.setPen(Qt.PenStyle.NoPen)
     polygon = fit.polygon(shape.points)

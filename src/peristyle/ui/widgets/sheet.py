@@ -141,9 +141,10 @@ class Sheet(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         """The drawing, then the quiet words before each tag."""
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        # Wood that moves is laid down roughly, and finely once it rests: a frame has 16 ms.
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, not self._session.dragging)
+        # What moves is drawn roughly, and finely once it rests: a frame has 16 ms.
+        fine = not self._session.dragging
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, fine)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, fine)
         painter.fillRect(self.rect(), self._theme.paper)
         board = self._session.design.board
         paint(painter, self._drawing, self._fit, self._theme,

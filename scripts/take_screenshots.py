@@ -1,8 +1,11 @@
 """One current picture of each main view, from the demo data, at 1280×800."""
 
 import argparse
+import os
 import tempfile
 from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtWidgets import QApplication
 

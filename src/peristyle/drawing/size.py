@@ -198,7 +198,7 @@ def _regular_size(
     half = shape.size_mm / 2
     if shape.measure == "across_flats":
         shapes = dimension((x1, -half), (x1, half), (away, 0.0), role="decided")
-        return Tag(fields.SIZE, (x1 + away, half * 0.5)), shapes
+        return Tag(fields.SIZE, (x1 + away, half * 0.22)), shapes
     # Across corners: through the middle, along the corner after side A.
     corner = ring.outer_bottom[0]
     far = (-corner[0], -corner[1])

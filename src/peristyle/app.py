@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QStandardPaths, QTimer
 from PySide6.QtGui import QIcon
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication
 
 from peristyle import __version__
 from peristyle.core.errors import PeristyleError
@@ -40,6 +40,7 @@ def _calm_the_collector() -> None:
     Collecting on the usual thresholds takes about a sixth of every frame of a drag.
     """
     gc.freeze()
+    gc.enable()
     gc.set_threshold(50_000, 20, 50)
 
 
@@ -63,21 +64,13 @@ def _folder(kind: QStandardPaths.StandardLocation) -> Path:
 
 def _offer(window: Window, session: Session, found: list[Recovered]) -> None:
     """Ask about work that a crash left; take up the first, forget what is not wanted."""
-    buttons = QMessageBox.StandardButton
     for piece in found:
-        box = QMessageBox(
-            QMessageBox.Icon.Question, "Peristyle",
-            f"Peristyle ended without saving “{piece.design.name}”. Take that work up again?",
-            buttons.Yes | buttons.No | buttons.Cancel, window,
-        )  # fmt: skip
-        box.button(buttons.No).setText("Throw it away")
-        box.button(buttons.Cancel).setText("Ask me later")
-        answer = box.exec()
-        if answer == buttons.Yes:
+        answer = window.ask.ask_recover(window, piece.design.name)
+        if answer == "take":
             session.start_recovered(piece.design, piece.path)
             discard(piece)
             return
-        if answer == buttons.No:
+        if answer == "throw":
             discard(piece)
 
 

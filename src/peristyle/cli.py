@@ -4,6 +4,7 @@ Only what a command needs is imported, so that the quick answer at the saw is qu
 """
 
 import argparse
+import gc
 import json
 import sys
 from collections.abc import Callable, Sequence
@@ -52,6 +53,8 @@ def _window(words: list[str]) -> int:
     parser.add_argument("--version", action="version", version=f"peristyle {__version__}")
     parser.add_argument("--screenshot", metavar="PNG", help="save a picture of the window and leave")
     options = parser.parse_args(words)
+    # Nothing that is made in starting is rubbish; the window sets the collector going again.
+    gc.disable()
     try:
         # The only way from here to Qt, and only when a window is asked for.
         from peristyle.app import run

@@ -9,7 +9,7 @@ from typing import Final, NamedTuple
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
-from PySide6.QtWidgets import QApplication, QStyleFactory
+from PySide6.QtWidgets import QApplication
 
 
 class Theme(NamedTuple):
@@ -82,7 +82,7 @@ def wanted(choice: str) -> Theme:
 def apply(app: QApplication, theme: Theme) -> None:
     """Dress the application's ordinary controls in the theme."""
     if app.style().objectName().lower() != "fusion":
-        app.setStyle(QStyleFactory.create("Fusion"))
+        app.setStyle("Fusion")
     roles = QPalette.ColorRole
     palette = QPalette()
     for role, colour in (

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from functools import partial
 from importlib import import_module
 from pathlib import Path
+from types import ModuleType
 from typing import Protocol
 
 from PySide6.QtCore import QFileInfo, Qt, QTimer
@@ -18,15 +19,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import (
     QApplication,
-    QDialog,
-    QFileDialog,
     QHBoxLayout,
-    QInputDialog,
     QMainWindow,
     QMenu,
-    QMessageBox,
     QStackedWidget,
-    QTextBrowser,
     QVBoxLayout,
     QWidget,
 )
@@ -48,7 +44,6 @@ from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.stages import StageColumn
 from peristyle.ui.wood import WoodStore
 
-_FILTER = "Peristyle design (*.peristyle);;All files (*)"
 _KEEP_MS = 1500
 
 
@@ -65,6 +60,7 @@ class Window(QMainWindow):
         self._settings, self._recovery = settings, recovery
         session.decimal = settings.decimal
         self.theme = themes.wanted(settings.theme)
+        self._dress_application()  # before any control is made: each then need not change its clothes
         self._actions: dict[str, QAction] = {}
         self._views: dict[str, QWidget] = {}
         self.setAcceptDrops(True)
@@ -170,14 +166,18 @@ class Window(QMainWindow):
 
     def dress(self, theme: themes.Theme) -> None:
         """Take on a theme everywhere."""
-        self.theme = theme
-        app = QApplication.instance()
-        if isinstance(app, QApplication):
-            themes.apply(app, theme)
+        if theme != self.theme:
+            self.theme = theme
+            self._dress_application()
         for view in self._views.values():
             self._dress_view(view)
         for part in (self.stages, self.reckoning, self.frieze):
             part.dress(theme)
+
+    def _dress_application(self) -> None:
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            themes.apply(app, self.theme)
 
     def say(self, text: str) -> None:
         """One line at the foot, announced to assistive technology."""
@@ -213,25 +213,20 @@ class Window(QMainWindow):
 
     # --- files
 
+    @property
+    def ask(self) -> ModuleType:
+        """The dialogs, loaded when the first question is asked: the window opens without them."""
+        return import_module("peristyle.ui.dialogs")
+
     def _wrong(self, error: PeristyleError) -> None:
-        box = QMessageBox(QMessageBox.Icon.Warning, "Peristyle", str(error), parent=self)
-        box.exec()
+        self.ask.warn(self, str(error))
 
     def may_leave(self) -> bool:
         """Ask about unsaved changes; False to stay."""
         if not self.session.unsaved:
             return True
-        buttons = QMessageBox.StandardButton
-        box = QMessageBox(
-            QMessageBox.Icon.Question, "Peristyle",
-            f"“{self.session.design.name}” has changes that are not saved.",
-            buttons.Save | buttons.Discard | buttons.Cancel, self,
-        )  # fmt: skip
-        box.setDefaultButton(buttons.Save)
-        answer = box.exec()
-        if answer == buttons.Save:
-            return self.save()
-        return answer == buttons.Discard
+        answer = self.ask.ask_unsaved(self, self.session.design.name)
+        return self.save() if answer == "save" else bool(answer == "discard")
 
     def new_box(self) -> None:
         """Ask the one question and begin."""
@@ -239,7 +234,7 @@ class Window(QMainWindow):
         from peristyle.ui.newbox import NewBox
 
         dialog = NewBox(self.session.design.units, self.wood, self.theme, self)
-        if dialog.exec() == QDialog.DialogCode.Accepted and dialog.design and self.may_leave():
+        if dialog.exec() and dialog.design and self.may_leave():
             self.session.start(dialog.design)
             self.open_stage("size")
 
@@ -250,7 +245,7 @@ class Window(QMainWindow):
 
     def open_file(self) -> None:
         """Choose a file and open it."""
-        name, _kind = QFileDialog.getOpenFileName(self, "Open a design", self._folder(), _FILTER)
+        name = self.ask.open_name(self, self._folder())
         if name:
             self.open_path(Path(name))
 
@@ -277,7 +272,7 @@ class Window(QMainWindow):
     def save_as(self) -> bool:
         """Ask for a name and save."""
         start = str(Path(self._folder()) / (self.session.design.name.replace("/", "-") + files.SUFFIX))
-        name, _kind = QFileDialog.getSaveFileName(self, "Save the design", start, _FILTER)
+        name = self.ask.save_name(self, "Save the design", start)
         if not name:
             return False
         path = Path(name)
@@ -288,18 +283,10 @@ class Window(QMainWindow):
         try:
             self.session.save(path, over=over)
         except files.FileChanged as error:
-            buttons = QMessageBox.StandardButton
-            box = QMessageBox(QMessageBox.Icon.Warning, "Peristyle", str(error), parent=self)
-            box.addButton("Save over it", QMessageBox.ButtonRole.DestructiveRole)
-            other = box.addButton("Save as…", QMessageBox.ButtonRole.AcceptRole)
-            box.addButton(buttons.Cancel)
-            box.exec()
-            chosen = box.clickedButton()
-            if chosen is other:
+            answer = self.ask.ask_changed(self, str(error))
+            if answer == "other":
                 return self.save_as()
-            if chosen is None or box.buttonRole(chosen) != QMessageBox.ButtonRole.DestructiveRole:
-                return False
-            return self.save_to(path, over=True)
+            return self.save_to(path, over=True) if answer == "over" else False
         except PeristyleError as error:
             self._wrong(error)
             return False
@@ -316,7 +303,7 @@ class Window(QMainWindow):
 
     def _export(self, title: str, suffix: str, make: Callable[[], bytes]) -> None:
         start = str(Path(self._folder()) / (self.session.design.name.replace("/", "-") + suffix))
-        name, _kind = QFileDialog.getSaveFileName(self, title, start, f"*{suffix}")
+        name = self.ask.save_name(self, title, start, f"*{suffix}")
         if name:
             path = Path(name) if QFileInfo(name).suffix() else Path(name + suffix)
             self.export_to(path, make)
@@ -396,9 +383,9 @@ class Window(QMainWindow):
 
     def rename(self) -> None:
         """Ask for another name."""
-        name, good = QInputDialog.getText(self, "Rename box", "Name", text=self.session.design.name)
-        if good and name.strip():
-            self._change("Rename the box", lambda d: replace(d, name=name.strip()[:120]))
+        name = self.ask.ask_name(self, self.session.design.name)
+        if name is not None:
+            self._change("Rename the box", lambda d: replace(d, name=name[:120]))
 
     def _change(self, label: str, change: Callable[[Design], Design]) -> None:
         self.session.edit(label, change(self.session.design))
@@ -500,18 +487,11 @@ class Window(QMainWindow):
 
     def show_help(self) -> None:
         """Keys and gestures, from the same table as the menus."""
-        dialog = QDialog(self)
-        dialog.setWindowTitle("Keys and gestures")
-        dialog.resize(720, 560)
-        page = QTextBrowser(dialog)
-        page.setHtml(help_html())
-        page.setAccessibleName("Keys and gestures")
-        QVBoxLayout(dialog).addWidget(page)
-        dialog.exec()
+        self.ask.show_page(self, "Keys and gestures", help_html())
 
     def show_about(self) -> None:
         """Version and licences."""
-        QMessageBox.about(
+        self.ask.about(
             self, "About Peristyle",
             f"<b>Peristyle {__version__}</b><p>Plans mitered boxes, from the board to the cut list."
             "<p>MIT licence. The typeface is shipped under the SIL Open Font License 1.1; the window "

@@ -1,0 +1,102 @@
+"""The questions the window asks. Loaded when the first one is asked: Qt's dialogs are slow to load."""
+
+from typing import Literal
+
+from PySide6.QtWidgets import (
+    QDialog,
+    QFileDialog,
+    QInputDialog,
+    QMessageBox,
+    QTextBrowser,
+    QVBoxLayout,
+    QWidget,
+)
+
+FILTER = "Peristyle design (*.peristyle);;All files (*)"
+TITLE = "Peristyle"
+
+
+def warn(parent: QWidget, text: str) -> None:
+    """Say what went wrong and what to do."""
+    QMessageBox(QMessageBox.Icon.Warning, TITLE, text, parent=parent).exec()
+
+
+def ask_unsaved(parent: QWidget, name: str) -> Literal["save", "discard", "stay"]:
+    """What to do with changes that are not saved."""
+    buttons = QMessageBox.StandardButton
+    box = QMessageBox(
+        QMessageBox.Icon.Question,
+        TITLE,
+        f"“{name}” has changes that are not saved.",
+        buttons.Save | buttons.Discard | buttons.Cancel,
+        parent,
+    )
+    box.setDefaultButton(buttons.Save)
+    answer = box.exec()
+    if answer == buttons.Save:
+        return "save"
+    return "discard" if answer == buttons.Discard else "stay"
+
+
+def ask_changed(parent: QWidget, text: str) -> Literal["over", "other", "stay"]:
+    """What to do when another window saved the same file."""
+    box = QMessageBox(QMessageBox.Icon.Warning, TITLE, text, parent=parent)
+    over = box.addButton("Save over it", QMessageBox.ButtonRole.DestructiveRole)
+    other = box.addButton("Save as…", QMessageBox.ButtonRole.AcceptRole)
+    box.addButton(QMessageBox.StandardButton.Cancel)
+    box.exec()
+    chosen = box.clickedButton()
+    if chosen is over:
+        return "over"
+    return "other" if chosen is other else "stay"
+
+
+def ask_recover(parent: QWidget, name: str) -> Literal["take", "throw", "later"]:
+    """What to do with work that a crash left."""
+    buttons = QMessageBox.StandardButton
+    box = QMessageBox(
+        QMessageBox.Icon.Question,
+        TITLE,
+        f"Peristyle ended without saving “{name}”. Take that work up again?",
+        buttons.Yes | buttons.No | buttons.Cancel,
+        parent,
+    )
+    box.button(buttons.No).setText("Throw it away")
+    box.button(buttons.Cancel).setText("Ask me later")
+    answer = box.exec()
+    if answer == buttons.Yes:
+        return "take"
+    return "throw" if answer == buttons.No else "later"
+
+
+def open_name(parent: QWidget, folder: str) -> str:
+    """A file to open; empty for none."""
+    return QFileDialog.getOpenFileName(parent, "Open a design", folder, FILTER)[0]
+
+
+def save_name(parent: QWidget, title: str, start: str, kinds: str = FILTER) -> str:
+    """Where to write; empty for nowhere."""
+    return QFileDialog.getSaveFileName(parent, title, start, kinds)[0]
+
+
+def ask_name(parent: QWidget, now: str) -> str | None:
+    """Another name for the box, None to leave it."""
+    name, good = QInputDialog.getText(parent, "Rename box", "Name", text=now)
+    return name.strip() if good and name.strip() else None
+
+
+def show_page(parent: QWidget, title: str, html: str) -> None:
+    """A page of help to read."""
+    dialog = QDialog(parent)
+    dialog.setWindowTitle(title)
+    dialog.resize(720, 560)
+    page = QTextBrowser(dialog)
+    page.setHtml(html)
+    page.setAccessibleName(title)
+    QVBoxLayout(dialog).addWidget(page)
+    dialog.exec()
+
+
+def about(parent: QWidget, title: str, html: str) -> None:
+    """Version and licences."""
+    QMessageBox.about(parent, title, html)

@@ -77,9 +77,17 @@ def _angles(words: list[str]) -> int:
     parser.add_argument("--slope2", help="lean of the second side, if another")
     parser.add_argument("--thickness", help="thickness of the sides, for the joint face")
     parser.add_argument("--thickness2", help="thickness of the second side, if another")
+    parser.add_argument("--outline", metavar="L@C,…", help="every corner of a ring of sides and corners")
+    parser.add_argument("--slopes", metavar="S,…", help="every corner of a ring, one lean for each side")
+    parser.add_argument("--thicknesses", metavar="T,…", help="one thickness for each side")
+    line = parser.add_mutually_exclusive_group()
+    line.add_argument("--inside", action="store_true", help="the outline's lengths measure the inside")
+    line.add_argument("--outside", action="store_true", help="… the outside (this if neither is said)")
     parser.add_argument("--units", choices=("mm", "in"), default="mm")
     parser.add_argument("--json", action="store_true")
     options = parser.parse_args(words)
+    if options.outline or options.slopes or options.thicknesses:
+        return _ring_angles(options)
     from peristyle.core.conventions import as_data, as_text, corner_angles
 
     length = _length_reader(options.units)
@@ -95,6 +103,74 @@ def _angles(words: list[str]) -> int:
         print(json.dumps(as_data(found), indent=1))
     else:
         print(as_text(found, Format(options.units)))
+    return 0
+
+
+def _ring_angles(options: argparse.Namespace) -> int:
+    """The angles of every corner of a ring, as `angles` gives them for one."""
+    # A whole ring needs the model: not the quickest answer, but the same planes.
+    from peristyle.core.conventions import ring_as_data, ring_as_text
+    from peristyle.reading import ring_from_options
+
+    corners = ring_from_options(options)
+    if options.json:
+        print(json.dumps(ring_as_data(corners), indent=1))
+    else:
+        print(ring_as_text(corners, Format(options.units)))
+    return 0
+
+
+def _sheet(words: list[str]) -> int:
+    parser = _Parser(
+        prog="peristyle angle-sheet",
+        description="All angles of regular rings, 3 to 24 sides, slopes in steps, for the wall.",
+    )
+    parser.add_argument("--slopes", default="0,5,10,15", metavar="S,…")
+    parser.add_argument("--out", metavar="OUT.pdf", help="as PDF; without it as text")
+    parser.add_argument("--paper", choices=("a4", "letter"), default="a4")
+    parser.add_argument("--json", action="store_true")
+    options = parser.parse_args(words)
+    from peristyle.core.conventions import convention, sheet_of_angles
+
+    slopes = [_angle(text, "--slopes") or 0.0 for text in options.slopes.split(",")]
+    if not all(-90 < slope < 90 for slope in slopes) or len(slopes) > 40:
+        raise PeristyleError("--slopes: give up to 40 slopes under 90°, as in 0,5,10.")
+    rows = sheet_of_angles(slopes)
+    if options.out:
+        from peristyle.export.anglesheet import angle_sheet
+        from peristyle.storage import files
+
+        files.write_atomically(Path(options.out), angle_sheet(rows, options.paper))
+        print(options.out)
+    elif options.json:
+        data = [
+            {
+                "sides": r.sides,
+                "slope_deg": r.slope_deg,
+                "interior_deg": r.corner.interior_deg,
+                "dihedral_deg": r.corner.dihedral_deg,
+                "miter_deg": r.corner.first.miter_deg,
+                **convention(r.corner.first)._asdict(),
+            }
+            for r in rows
+        ]
+        print(json.dumps(data, indent=1))
+    else:
+        fmt = Format()
+        print("sides  slope    bevel      from face  miter      corner     half")
+        for r in rows:
+            cut = r.corner.first
+            figures = (
+                cut.bevel_deg,
+                90 - cut.bevel_deg,
+                cut.miter_deg,
+                r.corner.interior_deg,
+                r.corner.interior_deg / 2,
+            )
+            print(
+                f"{r.sides:<7}{fmt.angle(r.slope_deg):<9}"
+                + "".join(f"{fmt.angle(v, 3):<11}" for v in figures).rstrip()
+            )
     return 0
 
 
@@ -193,6 +269,7 @@ def _install(words: list[str]) -> int:
 
 COMMANDS: dict[str, Callable[[list[str]], int]] = {
     "angles": _angles,
+    "angle-sheet": _sheet,
     "new": _new,
     "plan": _plan,
     "export": _export,

@@ -1,32 +1,41 @@
 """`peristyle new`: a design from the words of a command line."""
 
 import argparse
+import math
 import re
+import sys
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any, Final
 
-from peristyle.core.errors import LengthError, PeristyleError
-from peristyle.core.lengths import Units, parse_angle, parse_length
+from peristyle.core.errors import PeristyleError
 from peristyle.model import fields
 from peristyle.model.design import (
     Alternating,
     Board,
     Design,
+    Dividers,
+    House,
     Keys,
     Lid,
+    Liner,
     Measure,
-    Outline,
     Panel,
     Rectangle,
     Regular,
+    Saw,
+    Segments,
     Shape,
+    Thing,
     corner_name,
     problems,
     replace,
     side_name,
 )
+from peristyle.planning.contents import sized, suiting_height
+from peristyle.planning.largest import largest
 from peristyle.planning.wrap import suiting_board
+from peristyle.reading import Reader, in_range, read_angle, read_count, read_outline, set_checked
 
 # Each option of a part of the box with the field that reads it and knows its range.
 _PART_OPTIONS: Final = {
@@ -61,6 +70,9 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     add("file", metavar="FILE")
     shape = parser.add_argument_group("shape, one of")
     shape.add_argument("--sides", metavar="N", help="a regular polygon, 3 sides or more")
+    shape.add_argument(
+        "--house", metavar="WxH@P", help="floor × wall @ pitch: two walls, floor, two roof slopes"
+    )
     shape.add_argument("--rect", action="store_true", help="a rectangle")
     shape.add_argument(
         "--outline",
@@ -92,7 +104,19 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
         metavar="A",
         help="outside, twice the distance from the middle to a corner",
     )
-    add("--height", metavar="H", required=True, help="height of the closed box as glued")
+    size.add_argument(
+        "--contents", metavar="N of LxWxH", action="append",
+        help="what it holds, once for each kind; 'N of round DxH' for round things",
+    )  # fmt: skip
+    size.add_argument(
+        "--play", metavar="L", help="room for the contents in all, both ways (2 mm if not given)"
+    )
+    size.add_argument("--top", metavar="A[xB]", help="the same size at the top edge: the slope follows")
+    size.add_argument(
+        "--fit-board", nargs="?", const="sides", choices=("sides", "with-panels"),
+        help="the largest box of these proportions from --board; without --height as high as it is wide",
+    )  # fmt: skip
+    add("--height", metavar="H", help="height of the closed box as glued")
     add("--thickness", metavar="T", help="thickness of the sides")
     add("--thicknesses", metavar="T,…", help="one thickness for each side")
     add("--slope", metavar="S", help="lean from upright, positive outward")
@@ -105,6 +129,15 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     add("--seed", type=int)
     add("--keys", metavar="N", help="straight keys at every corner")
     add("--key-positions", metavar="H,…", help="heights of their middles, in place of a count")
+    add("--saw-stop", metavar="DEG", help="how far the saw tilts, 45 if not given")
+    add("--liner", metavar="TxH", help="a mitered liner: thickness × height")
+    add("--liner-gap", metavar="L", help="room between liner and box on each side")
+    add("--dividers", metavar="N[xM]", help="dividers across, and along")
+    add("--divider-thickness", metavar="L")
+    add("--divider-height", metavar="L")
+    add("--dado", metavar="L", help="depth of the dividers' dadoes")
+    add("--segments", metavar="N", help="glue the bottom up as a pie of N triangles")
+    add("--ring", metavar="L", help="with --segments: a ring of trapezoids so wide")
     add("--bottom", action="store_true", help="a grooved bottom panel")
     add("--lid", action="store_true", help="a lid sawn free")
     add("--front", metavar="SIDE", help="the side that faces the room, such as A")
@@ -117,7 +150,7 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
     """The file to write and the design. Raises PeristyleError that names the option."""
     _arguments(parser)
     options = parser.parse_args(list(words))
-    reader = _Reader(options.units)
+    reader = Reader(options.units)
     shape = _shape(options, reader)
     design = Design(
         name=(options.name or Path(options.file).stem or "Untitled box")[:120],
@@ -125,78 +158,102 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
         shape=shape,
         thicknesses_mm=reader.several(options, "thickness", "thicknesses", (9.0,)),
         slopes_deg=tuple(
-            _angle(text, "--slopes") for text in (options.slopes or options.slope or "0").split(",")
+            read_angle(text, "--slopes") for text in (options.slopes or options.slope or "0").split(",")
         ),
     )
-    design = _checked(design, fields.HEIGHT, options.height, "--height")
+    design = replace(
+        design, contents=_contents(options, reader), shape=_tapered(design.shape, options, reader)
+    )
+    if options.height is not None:
+        design = set_checked(design, fields.HEIGHT, options.height, "--height")
+    elif not options.contents and not options.fit_board:
+        raise PeristyleError("Say how high it is: --height 80.")
     for thick in design.thicknesses_mm:
-        _in_range(design, fields.THICKNESS, thick, "--thickness")
+        in_range(design, fields.THICKNESS, thick, "--thickness")
     for slope in design.slopes_deg:
-        _in_range(design, fields.SLOPE, slope, "--slope")
+        in_range(design, fields.SLOPE, slope, "--slope")
     design = _with_parts(design, options, reader)
     for path, text in problems(design):
         raise PeristyleError(f"{path.split('_')[0]}: {text}.")
     design = _with_places(design, options)
-    if options.board is None:
+    if options.height is None and options.contents:
+        design = replace(design, height_mm=suiting_height(design))
+    design = sized(design)
+    if options.fit_board:
+        design = _fitted(design, options)
+    elif options.board is None:
         design = replace(design, board=suiting_board(design))
     return Path(options.file), design
 
 
-def _angle(text: str, option: str) -> float:
-    try:
-        return parse_angle(text)
-    except LengthError as error:
-        raise PeristyleError(f"{option}: {error}") from error
+def _fitted(design: Design, options: argparse.Namespace) -> Design:
+    """The largest box from the board given; says on standard error which limit binds."""
+    if options.board is None:
+        raise PeristyleError("--fit-board needs the board: --board LxWxT.")
+    if options.contents:
+        raise PeristyleError("Size it from its contents or from the board, not both.")
+    found = largest(
+        design, fixed_height=options.height is not None, with_panels=options.fit_board == "with-panels"
+    )
+    if found is None:
+        raise PeristyleError(
+            "--fit-board: no box of these proportions and this height comes from this board."
+        )
+    print(f"peristyle: the {found.limit} sets the limit", file=sys.stderr)
+    return found.design
 
 
-def _in_range(design: Design, field: fields.Field, value: float, option: str) -> None:
-    try:
-        field.checked(design, value)
-    except LengthError as error:
-        raise PeristyleError(f"{option}: {error}") from error
+_CONTENTS: Final = re.compile(r"\s*(?:(\d+)\s*(?:of|×|x)\s+)?(round\s+|⌀\s*)?(\S.*)", re.IGNORECASE)
 
 
-def _checked(design: Design, field: fields.Field, text: str, option: str) -> Design:
-    try:
-        return field.set(design, field.parse(design, text))
-    except LengthError as error:
-        raise PeristyleError(f"{option}: {error}") from error
+def _contents(options: argparse.Namespace, reader: Reader) -> tuple[Thing, ...]:
+    """`8 of 24x24x40`, `6 of round 50x30`, `210x297x20`."""
+    things = []
+    play = 2.0 if options.play is None else reader.allowance(options.play, "--play")
+    for text in options.contents or ():
+        match = _CONTENTS.fullmatch(text)
+        sizes = reader.sizes(match[3], "--contents") if match else []
+        wanted = 2 if match and match[2] else 3
+        if match is None or len(sizes) != wanted:
+            raise PeristyleError(f"--contents: “{text}” is not like 8 of 24x24x40, or 6 of round 50x30.")
+        count = int(match[1] or 1)
+        if not 1 <= count <= 10_000:
+            raise PeristyleError(f"--contents: {count} things are not 1 to 10000.")
+        things.append(
+            Thing(
+                count=count, length_mm=sizes[0], width_mm=sizes[-2] if wanted == 3 else sizes[0],
+                height_mm=sizes[-1], round=wanted == 2, play_mm=play,
+            )
+        )  # fmt: skip
+    return tuple(things)
 
 
-class _Reader:
-    """Lengths in the units of the command."""
-
-    def __init__(self, units: Units) -> None:
-        self.units = units
-
-    def length(self, text: str, option: str) -> float:
-        try:
-            value = parse_length(text, self.units)
-        except LengthError as error:
-            raise PeristyleError(f"{option}: {error}") from error
-        if not 0 < value <= 20_000:
-            raise PeristyleError(f"{option}: “{text.strip()}” must be more than 0 and at most 20 m.")
-        return value
-
-    def sizes(self, text: str, option: str) -> list[float]:
-        return [self.length(part, option) for part in re.split(r"\s*[x×]\s*", text.strip())]
-
-    def several(
-        self, options: argparse.Namespace, one: str, many: str, default: tuple[float, ...]
-    ) -> tuple[float, ...]:
-        text, option = getattr(options, many), f"--{many}"
-        if text is None:
-            text, option = getattr(options, one), f"--{one}"
-            return default if text is None else (self.length(text, option),)
-        # A decimal comma would be taken for the next side: lists use points.
-        return tuple(self.length(part, option) for part in text.split(","))
+def _tapered(shape: Shape, options: argparse.Namespace, reader: Reader) -> Shape:
+    """The shape with its size at the top."""
+    if options.top is None:
+        return shape
+    sizes = reader.sizes(options.top, "--top")
+    if isinstance(shape, Regular) and len(sizes) == 1:
+        return replace(shape, top_mm=sizes[0])
+    if isinstance(shape, Rectangle) and len(sizes) <= 2:
+        return replace(shape, top_length_mm=sizes[0], top_width_mm=sizes[-1])
+    raise PeristyleError("--top: a rectangle takes LxW there, a regular polygon one size.")
 
 
-def _shape(options: argparse.Namespace, reader: _Reader) -> Shape:
-    kinds = [options.sides is not None, options.rect, options.outline is not None]
+def _shape(options: argparse.Namespace, reader: Reader) -> Shape:
+    kinds = [options.sides is not None, options.rect, options.outline is not None, options.house is not None]
     if sum(kinds) != 1:
-        raise PeristyleError("Say the shape once: --sides N, --rect or --outline.")
+        raise PeristyleError("Say the shape once: --sides N, --rect, --outline or --house.")
     given = [m for m in _MEASURES if getattr(options, m) is not None]
+    if options.contents and not given:
+        # The contents say how large; the sizes here are worked out before anything is written.
+        return (
+            Rectangle(1.0, 1.0, "inside")
+            if options.rect
+            else Regular(read_count(options.sides or ""), 1.0, "inside")
+        )
+    if options.house is not None:
+        return _house(options, given, reader)
     if len(given) != 1:
         raise PeristyleError("Say the size once: --inside, --outside, --across-flats or --across-corners.")
     measure = given[0]
@@ -207,7 +264,7 @@ def _shape(options: argparse.Namespace, reader: _Reader) -> Shape:
                 "With --outline, give --inside or --outside without a size: it says which line "
                 "the lengths measure."
             )
-        return _outline(options.outline, "inside" if measure == "inside" else "outside", reader)
+        return read_outline(options.outline, "inside" if measure == "inside" else "outside", reader)
     if text is _JUST_A_FLAG:
         raise PeristyleError(f"{option}: give a size, for example {option} 180.")
     sizes = reader.sizes(text, option)
@@ -216,7 +273,7 @@ def _shape(options: argparse.Namespace, reader: _Reader) -> Shape:
         if measure not in ("inside", "outside") or len(sizes) > 2:
             raise PeristyleError("A rectangle takes --inside LxW or --outside LxW.")
         return Rectangle(sizes[0], sizes[-1], "inside" if line == "inside" else "outside")
-    count = _count(options.sides)
+    count = read_count(options.sides)
     if len(sizes) == 2 and measure in ("inside", "outside"):
         if count % 2:
             raise PeristyleError(f"Two side lengths in turn need an even number of sides, not {count}.")
@@ -226,36 +283,21 @@ def _shape(options: argparse.Namespace, reader: _Reader) -> Shape:
     return Regular(count, sizes[0], measure)
 
 
-def _count(text: str) -> int:
-    try:
-        count = int(text)
-    except ValueError:
-        raise PeristyleError(f"--sides: “{text}” is not a whole number.") from None
-    if not 3 <= count <= 360:
-        raise PeristyleError(f"--sides: a ring has 3 to 360 sides, not {count}.")
-    return count
+def _house(options: argparse.Namespace, given: Sequence[str], reader: Reader) -> House:
+    sizes, at, pitch = options.house.partition("@")
+    floor = reader.sizes(sizes, "--house")
+    if not at or len(floor) != 2:
+        raise PeristyleError("--house: give floor × wall @ pitch, as in 200x120@40 or 200x120@8/12.")
+    rise, over, run = pitch.partition("/")
+    angle = read_angle(rise, "--house")
+    if over:
+        angle = math.degrees(math.atan2(angle, read_angle(run, "--house")))
+    if not 0 < angle < 85:
+        raise PeristyleError(f"--house: a pitch of {angle:g}° cannot be: give 0 to 85.")
+    return House(floor[0], floor[1], angle, measure="inside" if given == ["inside"] else "outside")
 
 
-def _outline(text: str, measure: Any, reader: _Reader) -> Outline:
-    lengths: list[float | None] = []
-    corners: list[float | None] = []
-    for part in text.split(","):
-        length, at, corner = part.partition("@")
-        if not at:
-            raise PeristyleError(
-                f"--outline: “{part.strip()}” needs a length and a corner, as in 120@90 or ?@135."
-            )
-        lengths.append(None if length.strip() == "?" else reader.length(length, "--outline"))
-        angle = None if corner.strip() == "?" else _angle(corner, "--outline")
-        if angle is not None and not 0 < angle < 360:
-            raise PeristyleError(f"--outline: a corner of {angle:g}° cannot be: give 0 to 180.")
-        corners.append(angle)
-    if not 3 <= len(lengths) <= 360:
-        raise PeristyleError(f"--outline: a ring has at least three sides, not {len(lengths)}.")
-    return Outline(tuple(lengths), tuple(corners), measure)
-
-
-def _with_parts(design: Design, options: argparse.Namespace, reader: _Reader) -> Design:
+def _with_parts(design: Design, options: argparse.Namespace, reader: Reader) -> Design:
     """Board, bottom, lid and keys: a part is there when any of its options is given."""
     asked = {
         option: value
@@ -275,16 +317,58 @@ def _with_parts(design: Design, options: argparse.Namespace, reader: _Reader) ->
         design = replace(design, keys=Keys(depth_mm=thinnest * 0.8))
     design = replace(design, board=_board(options, reader))
     for option, text in asked.items():
-        design = _checked(design, _PART_OPTIONS[option], text, option)
+        design = set_checked(design, _PART_OPTIONS[option], text, option)
     if options.keys is not None:
-        design = _checked(design, fields.KEY_COUNT, options.keys, "--keys")
+        design = set_checked(design, fields.KEY_COUNT, options.keys, "--keys")
+    if options.saw_stop is not None:
+        stop = read_angle(options.saw_stop, "--saw-stop")
+        if not 0 < stop <= 89:
+            raise PeristyleError("--saw-stop: give an angle from 0 to 89.")
+        design = replace(design, saw=Saw(stop_deg=stop))
+    design = _with_inner(design, options, reader)
     if options.key_positions is not None and design.keys:
         heights = tuple(reader.length(text, "--key-positions") for text in options.key_positions.split(","))
         design = replace(design, keys=replace(design.keys, positions_mm=heights))
     return design
 
 
-def _board(options: argparse.Namespace, reader: _Reader) -> Board:
+def _with_inner(design: Design, options: argparse.Namespace, reader: Reader) -> Design:
+    """Liner, dividers, segments."""
+    if options.liner is not None:
+        sizes = reader.sizes(options.liner, "--liner")
+        if len(sizes) != 2:
+            raise PeristyleError("--liner: give thickness × height, as in 4x60.")
+        gap = (
+            Liner().gap_mm
+            if options.liner_gap is None
+            else reader.allowance(options.liner_gap, "--liner-gap")
+        )
+        design = replace(design, liner=Liner(thickness_mm=sizes[0], height_mm=sizes[1], gap_mm=gap))
+    if options.dividers is not None:
+        counts = re.fullmatch(r"\s*(\d{1,2})\s*(?:[x×]\s*(\d{1,2}))?\s*", options.dividers)
+        if not counts or int(counts[1]) > 60 or int(counts[2] or 0) > 60:
+            raise PeristyleError(f"--dividers: “{options.dividers}” is not like 3 or 3x1, at most 60.")
+        dividers = Dividers(across=int(counts[1]), along=int(counts[2] or 0))
+        for option, name in (
+            ("--divider-thickness", "thickness_mm"),
+            ("--divider-height", "height_mm"),
+            ("--dado", "dado_mm"),
+        ):
+            text = getattr(options, option[2:].replace("-", "_"))
+            if text is not None:
+                dividers = replace(dividers, **{name: reader.length(text, option)})
+        design = replace(design, dividers=dividers)
+    if options.segments is not None and design.bottom is None:
+        design = fields.with_bottom(design, True)
+    if options.segments is not None and design.bottom is not None:
+        segments = Segments(count=read_count(options.segments), style="ring" if options.ring else "pie")
+        if options.ring:
+            segments = replace(segments, ring_mm=reader.length(options.ring, "--ring"))
+        design = replace(design, bottom=replace(design.bottom, segments=segments))
+    return design
+
+
+def _board(options: argparse.Namespace, reader: Reader) -> Board:
     board = Board()
     if options.board is not None:
         sizes = reader.sizes(options.board, "--board")

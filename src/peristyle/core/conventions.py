@@ -1,5 +1,6 @@
 """One corner's angles in every convention: the quick answer at the saw."""
 
+from collections.abc import Sequence
 from typing import Any, NamedTuple
 
 from peristyle.core.errors import PeristyleError
@@ -135,3 +136,48 @@ def as_text(found: CornerAngles, fmt: Format) -> str:
     if found.thickness_mm is not None:
         lines.append(f"joint face {fmt.length(made.joint_face_mm, unit=True)}")
     return "\n".join(lines)
+
+
+def ring_as_data(corners: Sequence[tuple[str, Corner]]) -> dict[str, Any]:
+    """Every corner of a ring: angle seen from above, true angle, and both cuts in all conventions."""
+    return {
+        "corners": [
+            {
+                "corner": name,
+                "interior_deg": made.interior_deg,
+                "half_corner_deg": made.interior_deg / 2,
+                "dihedral_deg": made.dihedral_deg,
+                "joint_face_mm": made.joint_face_mm,
+                "first": _piece(made.first),
+                "second": _piece(made.second),
+            }
+            for name, made in corners
+        ]
+    }
+
+
+def ring_as_text(corners: Sequence[tuple[str, Corner]], fmt: Format) -> str:
+    """A line for each corner: angle, bevels and miters of the side that ends and the one that starts."""
+    lines = ["corner   angle      bevel, end      bevel, start    miter, end      miter, start"]
+    for name, made in corners:
+        figures = (made.first.bevel_deg, made.second.bevel_deg, made.first.miter_deg, made.second.miter_deg)
+        cells = "".join(f"{fmt.angle(v, 4):<16}" for v in figures)
+        lines.append(f"{name:<9}{fmt.angle(made.interior_deg, 4):<11}{cells}".rstrip())
+    return "\n".join(lines)
+
+
+class SheetRow(NamedTuple):
+    """One ring of the sheet of angles: sides and slope, and its corner."""
+
+    sides: int
+    slope_deg: float
+    corner: Corner
+
+
+def sheet_of_angles(slopes_deg: Sequence[float], most_sides: int = 24) -> tuple[SheetRow, ...]:
+    """Regular rings from 3 to `most_sides` sides at each slope, for the wall of the shop."""
+    return tuple(
+        SheetRow(sides, slope, simple_corner(180.0 - 360.0 / sides, slope))
+        for slope in slopes_deg
+        for sides in range(3, most_sides + 1)
+    )

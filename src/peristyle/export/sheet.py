@@ -29,7 +29,8 @@ _MARGIN: Final = 15 * mm
 _LINE: Final = HexColor("#c9c8c3")
 
 
-def _styles() -> dict[str, ParagraphStyle]:
+def styles_of() -> dict[str, ParagraphStyle]:
+    """Paragraph styles of every sheet."""
     body = ParagraphStyle("body", fontName=REGULAR, fontSize=9, leading=11.5, textColor=INK)
     return {
         "title": ParagraphStyle("title", body, fontName=BOLD, fontSize=18, leading=22),
@@ -43,7 +44,7 @@ def _styles() -> dict[str, ParagraphStyle]:
 def shop_sheet(plan: Plan, paper: Paper = "a4") -> bytes:
     """The sheet as PDF bytes. Prints even when the plan cannot be built: the findings say why."""
     register_fonts()
-    styles, fmt = _styles(), reader(plan.design)
+    styles, fmt = styles_of(), reader(plan.design)
     out = BytesIO()
     document = SimpleDocTemplate(
         out, pagesize=SIZES[paper], leftMargin=_MARGIN, rightMargin=_MARGIN, topMargin=_MARGIN,
@@ -111,7 +112,8 @@ def _tag_text(plan: Plan, fmt: Format) -> dict[str, str]:
     return tags
 
 
-def _grid(rows: list[Any], widths: list[float] | None = None) -> Table:
+def grid(rows: list[Any], widths: list[float] | None = None) -> Table:
+    """A ruled table, its head repeated on every page."""
     table = Table(rows, colWidths=widths, repeatRows=1, hAlign="LEFT")
     table.setStyle(TableStyle([
         ("FONT", (0, 0), (-1, -1), REGULAR, 9.5),
@@ -150,7 +152,7 @@ def _sides_table(plan: Plan, fmt: Format) -> Table:
             f"{fmt.angle(s.start.miter_deg)} / {fmt.angle(s.end.miter_deg)}",
             f"{fmt.length(piece.start_mm)} – {fmt.length(piece.end_mm)}",
         ])  # fmt: skip
-    return _grid(rows)
+    return grid(rows)
 
 
 def _parts(plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle]) -> list[Any]:

@@ -4,14 +4,15 @@ All parts are frozen; an edit makes a new design. Lengths are mm, angles degrees
 each value are part of its type: the file's schema is made from them (see `scripts/schemas`).
 """
 
+import math
 from typing import Annotated, Final, Literal
 
 from msgspec import Meta, Struct
 from msgspec.structs import replace
 
 __all__ = [
-    "Alternating", "Board", "Design", "Keys", "Lid", "Measure", "Method", "Outline", "Panel",
-    "Rectangle", "Regular", "Shape", "replace", "side_name",
+    "Alternating", "Board", "Design", "Dividers", "House", "Keys", "Lid", "Liner", "Measure", "Method", "Outline",
+    "Panel", "Rectangle", "Regular", "Saw", "Segments", "Shape", "Thing", "replace", "side_name",
 ]  # fmt: skip
 
 MAX_MM: Final = 20_000.0
@@ -32,19 +33,28 @@ Method = Literal["square_first", "bevel_direct"]
 
 
 class Regular(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="regular"):
-    """A regular polygon. `inside` and `outside` measure a side; the other two measure across."""
+    """A regular polygon. `inside` and `outside` measure a side; the other two measure across.
+
+    `top_mm`, measured alike at the top edge, makes it taper: the slope follows from the two sizes.
+    """
 
     sides: Annotated[int, Meta(ge=3, le=MAX_SIDES)]
     size_mm: Length
     measure: Measure = "outside"
+    top_mm: Length | None = None
 
 
 class Rectangle(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="rectangle"):
-    """A rectangle: sides A and C run along the length, B and D along the width."""
+    """A rectangle: sides A and C run along the length, B and D along the width.
+
+    The sizes at the top, where given, make it a hopper: the slopes follow.
+    """
 
     length_mm: Length
     width_mm: Length
     measure: Line = "outside"
+    top_length_mm: Length | None = None
+    top_width_mm: Length | None = None
 
 
 class Alternating(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="alternating"):
@@ -64,7 +74,90 @@ class Outline(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind",
     measure: Line = "outside"
 
 
-Shape = Regular | Rectangle | Alternating | Outline
+class House(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="house"):
+    """A ring standing on a side like a house: floor A, wall B, roof C and D, wall E.
+
+    `width_mm` is the floor, `wall_mm` the walls; `overhang_mm` how far the roof's show face runs past
+    the eaves, level.
+    """
+
+    width_mm: Length
+    wall_mm: Length
+    pitch_deg: Annotated[float, Meta(gt=0, lt=85)]
+    overhang_mm: Allowance = 0.0
+    measure: Line = "outside"
+
+
+Shape = Regular | Rectangle | Alternating | Outline | House
+
+
+class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """What the bevels are cut with: how far it tilts, and how finely it can be set.
+
+    `stops_deg` are the angles a chamfer bit or a shooting-board block gives; empty for a blade that
+    tilts freely.
+    """
+
+    kind: Literal["table_saw", "miter_saw", "chamfer_bit", "shooting_board"] = "table_saw"
+    tilts: Literal["left", "right"] = "left"
+    stop_deg: Annotated[float, Meta(gt=0, le=89)] = 45.0
+    step_deg: Annotated[float, Meta(gt=0, le=5)] = 0.1
+    stops_deg: Annotated[tuple[Annotated[float, Meta(gt=0, lt=90)], ...], Meta(max_length=24)] = ()
+
+
+class Thing(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Something the box holds: how many, how large, how they stand.
+
+    For round things `length_mm` is the diameter. `columns` lie along side A, `layers` above each
+    other; None lets the box be as compact as it can. `play_mm` is the room in all, both ways.
+    """
+
+    name: Annotated[str, Meta(max_length=120)] = "blocks"
+    count: Annotated[int, Meta(ge=1, le=10_000)] = 1
+    length_mm: Length
+    width_mm: Length
+    height_mm: Length
+    round: bool = False
+    columns: Annotated[int, Meta(ge=1, le=10_000)] | None = None
+    layers: Annotated[int, Meta(ge=1, le=1000)] = 1
+    play_mm: Annotated[float, Meta(ge=0, le=1000)] = 2.0
+
+
+class Dividers(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Dividers in dadoes of a rectangle, halved where they cross.
+
+    `across` run from A to C, `along` from D to B. Compartments are equal unless `widths_mm` (along
+    side A) or `depths_mm` (along side B) say otherwise, from the start of that side's inside.
+    """
+
+    across: Annotated[int, Meta(ge=0, le=60)] = 1
+    along: Annotated[int, Meta(ge=0, le=60)] = 0
+    thickness_mm: Length = 4.0
+    dado_mm: Length = 2.0
+    height_mm: Length = 40.0
+    widths_mm: Annotated[tuple[Length, ...], Meta(max_length=60)] = ()
+    depths_mm: Annotated[tuple[Length, ...], Meta(max_length=60)] = ()
+
+
+class Liner(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A mitered box within the box: its own wood, standing on the bottom.
+
+    `gap_mm` is the room between the two rings on each side; `lining_mm` what foam or cloth takes on
+    each of its inner faces.
+    """
+
+    thickness_mm: Length = 4.0
+    height_mm: Length = 60.0
+    gap_mm: Annotated[float, Meta(ge=0, le=1000)] = 0.2
+    lining_mm: Annotated[float, Meta(ge=0, le=100)] = 0.0
+
+
+class Segments(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A panel glued up of segments: a pie of triangles, or a ring of trapezoids `ring_mm` wide."""
+
+    count: Annotated[int, Meta(ge=3, le=MAX_SIDES)] = 8
+    style: Literal["pie", "ring"] = "pie"
+    ring_mm: Length = 40.0
 
 
 class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -100,6 +193,7 @@ class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     thickness_mm: Length = 4.0
     play_mm: Annotated[float, Meta(ge=0, le=100)] = 0.5
     fit_mm: Annotated[float, Meta(ge=0, le=10)] = 0.1
+    segments: Segments | None = None
 
 
 class Lid(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -152,6 +246,10 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     bottom: Panel | None = None
     lid: Lid | None = None
     keys: Keys | None = None
+    saw: Saw = Saw()
+    contents: Annotated[tuple[Thing, ...], Meta(max_length=60)] = ()
+    dividers: Dividers | None = None
+    liner: Liner | None = None
     notes: Annotated[str, Meta(max_length=20_000)] = ""
 
     @property
@@ -160,6 +258,8 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
         match self.shape:
             case Rectangle():
                 return 4
+            case House():
+                return 5
             case Outline(lengths_mm=lengths):
                 return len(lengths)
             case shape:
@@ -170,7 +270,10 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
         return self.thicknesses_mm[side if len(self.thicknesses_mm) > 1 else 0]
 
     def slope_of(self, side: int) -> float:
-        """Lean (degrees) of side number `side`."""
+        """Lean (degrees) of side number `side`; from the sizes at the top where they are given."""
+        rise = taper_mm(self.shape, side)
+        if rise is not None:
+            return math.degrees(math.atan2(rise, self.height_mm))
         return self.slopes_deg[side if len(self.slopes_deg) > 1 else 0]
 
     @property
@@ -178,6 +281,29 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
         """The closing corner's number: the side at whose end it lies."""
         last = self.side_count - 1
         return last if self.closing_corner is None else min(self.closing_corner, last)
+
+
+def taper_mm(shape: Shape, side: int) -> float | None:
+    """How far side `side` stands further out at the top, where the shape gives sizes there."""
+    match shape:
+        case Regular(top_mm=float(top)):
+            half = math.pi / shape.sides
+            per_size = {
+                "inside": 0.5 / math.tan(half),
+                "outside": 0.5 / math.tan(half),
+                "across_flats": 0.5,
+                "across_corners": 0.5 * math.cos(half),
+            }[shape.measure]
+            return (top - shape.size_mm) * per_size
+        case Rectangle():
+            # Sides A and C stand further out by half of what the width grows.
+            low, high = (
+                (shape.width_mm, shape.top_width_mm)
+                if side % 2 == 0
+                else (shape.length_mm, shape.top_length_mm)
+            )
+            return None if high is None else (high - low) / 2
+    return None
 
 
 def side_name(side: int) -> str:

@@ -6,7 +6,7 @@ from typing import Any, Final, Literal
 
 from msgspec import Struct
 
-from peristyle.core.conventions import TILT_STOP_DEG, tilt_setting
+from peristyle.core.conventions import tilt_setting
 from peristyle.core.lengths import Format
 from peristyle.core.planes import EndCut
 from peristyle.model.design import Design, replace, side_name
@@ -224,7 +224,7 @@ def _bevel(design: Design, sides: Sequence[SidePlan], end: End, fmt: Format) -> 
     side = sides[0]
     cut: EndCut = side.start if end == "start" else side.end
     low, high = side.reach_mm
-    tilt, on_end = tilt_setting(cut.bevel_deg)
+    tilt, on_end = tilt_setting(cut.bevel_deg, design.saw.stop_deg)
     stop = high - low if end == "end" else None
     direct = design.board.method == "bevel_direct"
     gauge = f", gauge {fmt.angle(abs(cut.miter_deg))}" if abs(cut.miter_deg) > 1e-6 else ""
@@ -322,14 +322,38 @@ def _slots(
 
 
 def _beyond(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Finding]:
+    """Bevels past the saw's stop, and bevels a bit or block does not give."""
+    saw = design.saw
     worst = max((abs(cut.bevel_deg), side.index) for side in ring.sides for cut in (side.start, side.end))
-    if worst[0] > TILT_STOP_DEG + 1e-9:
-        tilt, _on_end = tilt_setting(worst[0])
+    place = Place("side", worst[1], design.side_count)
+    if saw.stops_deg:
+        for bevel in sorted({round(abs(c.bevel_deg), 6) for s in ring.sides for c in (s.start, s.end)}):
+            nearest = min(saw.stops_deg, key=lambda given: abs(given - bevel))
+            if abs(nearest - bevel) > saw.step_deg:
+                yield Finding(
+                    "bevel_not_given",
+                    "caution",
+                    place,
+                    f"The {_TOOLS[saw.kind]} gives {fmt.angle(nearest)} and this ring needs {fmt.angle(bevel)}. "
+                    "Saw near the line and shoot the rest against a block of that angle.",
+                    {"bevel_deg": bevel, "nearest_deg": nearest},
+                )
+        return
+    if worst[0] > saw.stop_deg + 1e-9:
+        tilt, _on_end = tilt_setting(worst[0], saw.stop_deg)
         yield Finding(
             "bevel_past_stop",
             "caution",
-            Place("side", worst[1], design.side_count),
-            f"A bevel of {fmt.angle(worst[0])} is past the stop of most saws (45-47°). Stand the "
-            f"piece on end against a tall fence with the blade at {fmt.angle(tilt)}.",
+            place,
+            f"A bevel of {fmt.angle(worst[0])} is past the saw's stop at {fmt.angle(saw.stop_deg)} (45-47° on most). "
+            f"Stand the piece on end against a tall fence with the blade at {fmt.angle(tilt)}, or use a chamfer bit.",
             {"bevel_deg": worst[0], "tilt_deg": tilt},
         )
+
+
+_TOOLS: Final = {
+    "table_saw": "saw",
+    "miter_saw": "saw",
+    "chamfer_bit": "chamfer bit",
+    "shooting_board": "shooting board",
+}

@@ -3,8 +3,10 @@
 from msgspec import Struct
 
 from peristyle.model.design import Design
+from peristyle.planning.contents import ContentsPlan, plan_contents, sized
 from peristyle.planning.cuts import Cut, plan_cuts
 from peristyle.planning.findings import Finding
+from peristyle.planning.inner import DividersPlan, LinerPlan, plan_dividers, plan_liner
 from peristyle.planning.keys import KeysPlan, plan_keys
 from peristyle.planning.ring import RingPlan, plan_ring
 from peristyle.planning.section import SectionPlan, plan_section
@@ -14,7 +16,10 @@ _WEIGHT = {"stop": 0, "caution": 1, "note": 2}
 
 
 class Plan(Struct, frozen=True):
-    """A design and what follows from it. Findings come gravest first."""
+    """A design and what follows from it. Findings come gravest first.
+
+    `design` is the design as planned: with contents, its ring is sized from them.
+    """
 
     design: Design
     ring: RingPlan
@@ -22,6 +27,9 @@ class Plan(Struct, frozen=True):
     section: SectionPlan
     keys: KeysPlan
     cuts: tuple[Cut, ...]
+    contents: ContentsPlan
+    liner: LinerPlan | None
+    dividers: DividersPlan
     findings: tuple[Finding, ...]
 
     @property
@@ -32,12 +40,17 @@ class Plan(Struct, frozen=True):
 
 def plan(design: Design) -> Plan:
     """Work out the whole plan. A pure function: the same design gives the same plan."""
+    design = sized(design)
     ring = plan_ring(design)
     wrap = plan_wrap(design, ring)
     section = plan_section(design, ring)
     keys = plan_keys(design, ring, section)
     cuts, machine = plan_cuts(design, ring, section, wrap, keys)
-    found = [*ring.findings, *wrap.findings, *section.findings, *keys.findings, *machine]
+    contents = plan_contents(design, ring, section)
+    liner = plan_liner(design, ring, section)
+    dividers = plan_dividers(design, ring)
+    parts = (ring, wrap, section, keys, contents, dividers, *((liner,) if liner else ()))
+    found = [finding for part in parts for finding in part.findings] + list(machine)
     return Plan(
         design=design,
         ring=ring,
@@ -45,5 +58,8 @@ def plan(design: Design) -> Plan:
         section=section,
         keys=keys,
         cuts=cuts,
+        contents=contents,
+        liner=liner,
+        dividers=dividers,
         findings=tuple(sorted(found, key=lambda f: _WEIGHT[f.severity])),
     )

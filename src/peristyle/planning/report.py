@@ -4,17 +4,20 @@ The contract is documented in docs/plan-json.md and has a schema, data/plan.sche
 are mm, angles degrees, both unrounded.
 """
 
+import math
 from collections.abc import Sequence
 from typing import Any
 
+from msgspec import to_builtins
+
 from peristyle.core.planes import EndCut
-from peristyle.model.design import corner_name, side_name
+from peristyle.model.design import House, corner_name, side_name
 from peristyle.planning.findings import SEVERITY_WORDS, reader
 from peristyle.planning.keys import KeyPlan
 from peristyle.planning.plan import Plan
 from peristyle.planning.ring import SidePlan
 from peristyle.planning.section import SectionPlan
-from peristyle.planning.wrap import cutting_order
+from peristyle.planning.wrap import cutting_order, loss_at
 
 PLAN_VERSION = 1
 
@@ -58,6 +61,7 @@ def as_data(plan: Plan) -> dict[str, Any]:
                 "thickness_mm": p.thickness_mm,
                 "length_mm": p.length_mm,
                 "width_mm": p.width_mm,
+                "segments": to_builtins(p.segments),
             }
             for p in plan.section.panels
         ],
@@ -71,6 +75,14 @@ def as_data(plan: Plan) -> dict[str, Any]:
             }
             for s in plan.keys.settings
         ],
+        "contents": _contents(plan),
+        "liner": _liner(plan),
+        "dividers": [to_builtins(piece) for piece in plan.dividers.pieces],
+        "compartments": {
+            "widths_mm": list(plan.dividers.widths_mm),
+            "depths_mm": list(plan.dividers.depths_mm),
+        },
+        "roof": _roof(plan),
         "cuts": [cut.as_dict() for cut in plan.cuts],
         "findings": [finding.as_dict() for finding in plan.findings],
     }
@@ -149,6 +161,72 @@ def _section(section: SectionPlan) -> dict[str, Any]:
             "lost_mm": lid.lost_mm,
             "fence_mm": lid.fence_mm,
         },
+    }
+
+
+def _contents(plan: Plan) -> dict[str, Any] | None:
+    found = plan.contents
+    if not found.blocks:
+        return None
+    return {
+        "length_mm": found.length_mm,
+        "width_mm": found.width_mm,
+        "height_mm": found.height_mm,
+        "room_mm": found.room_mm,
+        "blocks": [
+            {
+                "name": b.thing.name,
+                "count": b.thing.count,
+                "columns": b.columns,
+                "rows": b.rows,
+                "layers": b.thing.layers,
+                "x_mm": b.x_mm,
+                "y_mm": b.y_mm,
+                "length_mm": b.length_mm,
+                "width_mm": b.width_mm,
+            }
+            for b in found.blocks
+        ],
+    }
+
+
+def _liner(plan: Plan) -> dict[str, Any] | None:
+    liner = plan.liner
+    if liner is None:
+        return None
+    return {
+        "sides": [_side(side) for side in liner.ring.sides],
+        "base_mm": liner.base_mm,
+        "headroom_mm": liner.headroom_mm,
+        "board_needed_mm": sum(
+            side.reach_mm[1] - side.reach_mm[0] + loss
+            for side, loss in zip(liner.ring.sides, liner_losses(plan), strict=True)
+        ),
+    }
+
+
+def liner_losses(plan: Plan) -> list[float]:
+    """What the cuts take between the liner's sides, from a board of its own."""
+    if plan.liner is None:
+        return []
+    sides = plan.liner.ring.sides
+    return [loss_at(plan.design.board, side, sides[(i + 1) % len(sides)]) for i, side in enumerate(sides)]
+
+
+def _roof(plan: Plan) -> dict[str, float] | None:
+    """A house's angles: ridge, eaves mitered, and eaves laid on the walls with an overhang."""
+    shape = plan.design.shape
+    if not isinstance(shape, House) or not plan.ring.sides:
+        return None
+    roof = plan.ring.sides[2]
+    slanted = shape.overhang_mm / math.cos(math.radians(shape.pitch_deg))
+    return {
+        "pitch_deg": shape.pitch_deg,
+        "ridge_bevel_deg": roof.end.bevel_deg,
+        "eaves_bevel_deg": roof.start.bevel_deg,
+        "wall_top_bevel_deg": shape.pitch_deg,
+        "overhang_mm": shape.overhang_mm,
+        "roof_with_overhang_mm": roof.outside_mm + slanted,
     }
 
 

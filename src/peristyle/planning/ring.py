@@ -14,9 +14,11 @@ from peristyle.model.design import (
     MAX_MM,
     Alternating,
     Design,
+    House,
     Outline,
     Rectangle,
     Regular,
+    Shape,
     corner_name,
     replace,
     side_name,
@@ -111,6 +113,10 @@ def _headings(design: Design) -> tuple[tuple[float, ...], tuple[float, ...]]:
         case Outline(lengths_mm=lengths, interiors_deg=angles):
             ring = closing.close_ring(lengths, angles)
             return closing.directions_deg(ring.interiors_deg), ring.lengths_mm
+        case House(width_mm=width, wall_mm=wall, pitch_deg=pitch):
+            roof = width / 2 / math.cos(math.radians(pitch))
+            corners = (90.0, 90.0 + pitch, 180.0 - 2 * pitch, 90.0 + pitch, 90.0)
+            return closing.directions_deg(corners), (width, wall, roof, roof, wall)
         case Alternating(sides=count, first_mm=first, second_mm=second):
             headings = tuple(360.0 * i / count for i in range(count))
             return headings, tuple((first, second)[i % 2] for i in range(count))
@@ -143,9 +149,17 @@ def slabs_of(design: Design) -> tuple[Slab, ...]:
 
 def plan_ring(design: Design) -> RingPlan:
     """Every side and corner; where no ring can be made, the findings say why."""
-    count = design.side_count
     try:
         slabs = slabs_of(design)
+    except ShapeError as error:
+        return RingPlan(findings=(_shape_finding(design, error),))
+    return ring_from_slabs(design, slabs)
+
+
+def ring_from_slabs(design: Design, slabs: tuple[Slab, ...]) -> RingPlan:
+    """The ring that these slabs make, of the design's height (another's slabs serve a liner)."""
+    count = len(slabs)
+    try:
         cuts = [corner(slabs[i], slabs[(i + 1) % count]) for i in range(count)]
     except ShapeError as error:
         return RingPlan(findings=(_shape_finding(design, error),))
@@ -361,13 +375,26 @@ def _too_short(design: Design, index: int, outside: float, inside: float, at_top
 def scaled(design: Design, factor: float) -> Design | None:
     """The same box with its plan sizes times `factor`; None where that passes the limits."""
     shape = design.shape
+    if design.contents and isinstance(shape, Rectangle | Regular):
+        return None  # the contents say how large it is
+
+    def grow(size: float | None) -> float | None:
+        return None if size is None else size * factor
+
     match shape:
         case Regular(size_mm=size):
-            new: Regular | Rectangle | Alternating | Outline = replace(shape, size_mm=size * factor)
-            sizes = [size]
+            new: Shape = replace(shape, size_mm=size * factor, top_mm=grow(shape.top_mm))
+            sizes = [size, shape.top_mm or size]
         case Rectangle(length_mm=length, width_mm=width):
-            new = replace(shape, length_mm=length * factor, width_mm=width * factor)
-            sizes = [length, width]
+            tops = (shape.top_length_mm, shape.top_width_mm)
+            new = replace(
+                shape, length_mm=length * factor, width_mm=width * factor,
+                top_length_mm=grow(tops[0]), top_width_mm=grow(tops[1]),
+            )  # fmt: skip
+            sizes = [length, width, tops[0] or length, tops[1] or width]
+        case House(width_mm=width, wall_mm=wall):
+            new = replace(shape, width_mm=width * factor, wall_mm=wall * factor)
+            sizes = [width, wall]
         case Alternating(first_mm=first, second_mm=second):
             new = replace(shape, first_mm=first * factor, second_mm=second * factor)
             sizes = [first, second]
@@ -425,16 +452,26 @@ def measured(design: Design, measure: str) -> Design:
             }
             if measure not in sizes:
                 return design
-            new: Regular | Rectangle | Alternating | Outline = replace(
-                shape, size_mm=sizes[measure], measure=measure
-            )
+            new: Shape = replace(shape, size_mm=sizes[measure], measure=measure, top_mm=None)
         case Rectangle() if measure in ("inside", "outside"):
-            new = replace(shape, length_mm=runs[0], width_mm=runs[1], measure=measure)
+            new = replace(
+                shape,
+                length_mm=runs[0],
+                width_mm=runs[1],
+                measure=measure,
+                top_length_mm=None,
+                top_width_mm=None,
+            )
         case Alternating() if measure in ("inside", "outside"):
             new = replace(shape, first_mm=runs[0], second_mm=runs[1], measure=measure)
         case Outline() if measure in ("inside", "outside"):
             angles = tuple(corner.interior_deg for corner in ring.corners)
             new = replace(shape, lengths_mm=runs, interiors_deg=angles, measure=measure)
+        case House() if measure in ("inside", "outside"):
+            new = replace(shape, width_mm=runs[0], wall_mm=runs[1], measure=measure)
         case _:
             return design
-    return replace(design, shape=new)
+    # A taper's slopes stay as they are, given as angles from here on.
+    slopes = tuple(design.slope_of(i) for i in range(design.side_count))
+    even = slopes[:1] if max(slopes) == min(slopes) else slopes
+    return replace(design, shape=new, slopes_deg=even)

@@ -10,6 +10,7 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Lid, Panel, replace
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan
+from peristyle.planning.segments import SegmentsPlan, plan_segments
 
 
 class GroovePlan(Struct, frozen=True):
@@ -35,6 +36,7 @@ class PanelPlan(Struct, frozen=True):
     thickness_mm: float
     length_mm: float
     width_mm: float
+    segments: SegmentsPlan | None = None
 
 
 class LidPlan(Struct, frozen=True):
@@ -88,7 +90,7 @@ def plan_section(design: Design, ring: RingPlan) -> SectionPlan:
     if design.bottom and groove:
         findings += _groove_findings(design, design.bottom, groove)
         if ring.stands:
-            panels = (_panel(ring, design.bottom, groove),)
+            panels = (_panel(design, ring, design.bottom, groove),)
     if design.lid and lid:
         findings += _lid_findings(design, design.lid, lid, groove)
     return SectionPlan(
@@ -131,7 +133,7 @@ def _groove(design: Design, ring: RingPlan, panel: Panel) -> GroovePlan:
     )
 
 
-def _panel(ring: RingPlan, panel: Panel, groove: GroovePlan) -> PanelPlan:
+def _panel(design: Design, ring: RingPlan, panel: Panel, groove: GroovePlan) -> PanelPlan:
     """The panel: the ring's inside at the groove, plus what goes in, less the play.
 
     Source: common practice; the smaller of the outlines at the panel's two faces, so that a
@@ -142,7 +144,14 @@ def _panel(ring: RingPlan, panel: Panel, groove: GroovePlan) -> PanelPlan:
     offsets = [min(slab.inner_mm(z) for z in levels) + held / slab.cos_slope for slab in ring.slabs]
     outline = outlines.vertices(ring.slabs, offsets)
     x0, y0, x1, y1 = outlines.bounds(outline)
-    return PanelPlan("bottom", outline, panel.thickness_mm, x1 - x0, y1 - y0)
+    segments = None
+    if panel.segments:
+        # A blank that covers the panel: on the ring's own lines where it has as many sides, else round it.
+        apothem = max(math.hypot(x - (x0 + x1) / 2, y - (y0 + y1) / 2) for x, y in outline)
+        if len(outline) == panel.segments.count:
+            apothem = max(offsets)
+        segments = plan_segments(panel.segments, apothem, design.board.kerf_mm)
+    return PanelPlan("bottom", outline, panel.thickness_mm, x1 - x0, y1 - y0, segments)
 
 
 def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[Finding]:

@@ -1,0 +1,113 @@
+"""The largest box a board gives, for chosen proportions or with the height fixed."""
+
+from typing import Literal
+
+from msgspec import Struct
+
+from peristyle.model.design import Design, Rectangle, replace
+from peristyle.planning.ring import plan_ring, scaled
+from peristyle.planning.section import plan_section
+from peristyle.planning.wrap import WrapPlan, plan_wrap
+
+Limit = Literal["board length", "board width", "panel", "walls"]
+
+
+class Largest(Struct, frozen=True):
+    """The box found, by how much its plan sizes grew, and which limit binds."""
+
+    design: Design
+    factor: float
+    limit: Limit
+
+
+def _fits(design: Design, with_panels: bool) -> Limit | None:
+    """Which limit a design breaks, None where it fits."""
+    ring = plan_ring(design)
+    if not ring.stands:
+        return "walls"
+    wrap = plan_wrap(design, ring)
+    if wrap.tiers < 1:
+        return "board width"
+    if wrap.spare_mm < 0:
+        return "board length"
+    if with_panels and design.bottom and not _panel_fits(design, wrap):
+        return "panel"
+    return None
+
+
+def _panel_fits(design: Design, wrap: WrapPlan) -> bool:
+    """Whether the bottom comes out of what is left beside the strip's end."""
+    section = plan_section(design, plan_ring(design))
+    board = design.board
+    room = wrap.spare_mm - board.kerf_mm
+    return all(
+        min(p.length_mm, p.width_mm) <= board.width_mm and max(p.length_mm, p.width_mm) <= room
+        if max(p.length_mm, p.width_mm) > board.width_mm
+        else min(p.length_mm, p.width_mm) <= room
+        for p in section.panels
+    )
+
+
+def largest(design: Design, *, fixed_height: bool = True, with_panels: bool = False) -> Largest | None:
+    """The largest box of these proportions from the design's board; None where none fits at all.
+
+    The plan sizes grow together; the height stays as it is, or takes the board's whole width when it
+    is not fixed. Bisection: whatever fits, a smaller one fits too.
+    """
+    start = replace(design, board=replace(design.board, shift_mm=0.0), contents=())
+    if not fixed_height:
+        start = _full_width(start)
+    low, high = 0.0, 1.0
+    limit: Limit = "board length"
+    while high < 1e5:
+        wider = scaled(start, high)
+        broken = _fits(wider, with_panels) if wider else "board length"
+        if broken not in (None, "walls"):
+            limit = broken or limit
+            break
+        if broken is None:
+            low = high
+        high *= 2
+    for _ in range(48):
+        middle = (low + high) / 2
+        tried = scaled(start, middle)
+        broken = _fits(tried, with_panels) if tried else "board length"
+        # Too small for its walls is no limit from above: grow.
+        if broken in (None, "walls"):
+            low = middle
+        else:
+            high, limit = middle, broken
+        if high - low < 1e-10 * high:
+            break
+    found = scaled(start, low)
+    if found is None or low <= 0 or _fits(found, with_panels) is not None:
+        return None
+    return Largest(found, low, limit)
+
+
+def _full_width(design: Design) -> Design:
+    """As high as the board is wide (leaning sides are ripped wider than they are high)."""
+    width = design.board.width_mm
+    upright = replace(design, height_mm=width)
+    # What is ripped is affine in the height: slant plus what the edges' lean takes.
+    ring = plan_ring(upright)
+    heights = [
+        (width - (side.rip_mm - side.slant_mm)) * width / side.slant_mm * (1 - 1e-12) for side in ring.sides
+    ]
+    least = min(heights, default=width)
+    return replace(design, height_mm=least) if least > 0 else upright
+
+
+def choices(design: Design, *, with_panels: bool = False, steps: int = 25) -> tuple[tuple[float, float], ...]:
+    """For a rectangle: (length, width) of the largest box at proportions from square to 4 : 1."""
+    shape = design.shape
+    if not isinstance(shape, Rectangle):
+        return ()
+    found = []
+    for step in range(steps):
+        ratio = 4.0 ** (step / (steps - 1))
+        trial = replace(design, shape=replace(shape, length_mm=100.0 * ratio, width_mm=100.0))
+        best = largest(trial, with_panels=with_panels)
+        if best is not None and isinstance(best.design.shape, Rectangle):
+            found.append((best.design.shape.length_mm, best.design.shape.width_mm))
+    return tuple(found)

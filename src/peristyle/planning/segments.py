@@ -1,0 +1,69 @@
+"""Panels glued up of segments: a pie of triangles or a ring of trapezoids."""
+
+import math
+
+from msgspec import Struct
+
+from peristyle.model.design import Segments
+
+
+class SegmentsPlan(Struct, frozen=True):
+    """One segment and how it comes off its strip. Lengths mm, angles degrees.
+
+    `outer_mm` and `inner_mm` are the segment's two parallel edges (inner 0 for a triangle),
+    `strip_mm` the width of the strip it is cut from, `length_mm` what all of them take of it, turned
+    about in turn. `last_joint_deg` is by how much the last joint opens for 0.1° of error in a cut.
+    """
+
+    count: int
+    style: str
+    miter_deg: float
+    apex_deg: float
+    outer_mm: float
+    inner_mm: float
+    strip_mm: float
+    length_mm: float
+    last_joint_deg: float
+    order: tuple[str, ...]
+
+
+def plan_segments(segments: Segments, apothem_mm: float, kerf_mm: float) -> SegmentsPlan:
+    """Segments of a regular polygon of `segments.count` sides with the given apothem.
+
+    Source: elementary geometry; base = 2·apothem·tan(180/n), gauge 180/n from square; alternate up and
+    down on the strip (common practice), so that each takes the mean of its edges and a slanted kerf.
+    """
+    n = segments.count
+    half = math.pi / n
+    width = min(segments.ring_mm, apothem_mm) if segments.style == "ring" else apothem_mm
+    outer = 2 * apothem_mm * math.tan(half)
+    inner = 2 * (apothem_mm - width) * math.tan(half)
+    each = (outer + inner) / 2 + kerf_mm / math.cos(half)
+    return SegmentsPlan(
+        count=n,
+        style=segments.style,
+        miter_deg=180.0 / n,
+        apex_deg=360.0 / n,
+        outer_mm=outer,
+        inner_mm=inner,
+        strip_mm=width,
+        length_mm=n * each + (outer - inner) / 2,
+        last_joint_deg=2 * n * 0.1,
+        order=_order(n),
+    )
+
+
+def _order(count: int) -> tuple[str, ...]:
+    """Glue pairs, then pairs of those, and so on to two halves; true the halves before the last joint."""
+    steps = []
+    groups = [1] * count
+    while len(groups) > 2:
+        joined = [sum(groups[i : i + 2]) for i in range(0, len(groups), 2)]
+        if joined == groups:
+            break
+        words = " + ".join(str(g) for g in joined)
+        steps.append(f"glue neighbours: {len(joined)} groups of {words}")
+        groups = joined
+    steps.append("true the two straight edges of the halves")
+    steps.append("glue the last joints")
+    return tuple(steps)

@@ -1,0 +1,292 @@
+"""Sized from what it holds and from the board; what stands inside; segments; tapers; houses."""
+
+import json
+import math
+
+import jsonschema
+import pytest
+import shapely
+from msgspec.structs import replace
+from test_cli import PLAN_SCHEMA, run
+
+from peristyle.model.design import (
+    Board,
+    Design,
+    Dividers,
+    House,
+    Lid,
+    Liner,
+    Outline,
+    Panel,
+    Rectangle,
+    Regular,
+    Saw,
+    Segments,
+    Thing,
+)
+from peristyle.planning import largest as largest_box
+from peristyle.planning.contents import arrange, sized
+from peristyle.planning.plan import plan
+from peristyle.planning.report import as_data
+from peristyle.planning.segments import plan_segments
+
+BLOCKS = Thing(count=8, length_mm=24.0, width_mm=24.0, height_mm=40.0)
+
+
+def test_the_inside_follows_the_contents() -> None:
+    # Common practice: 2 mm of play in all for blocks lifted by hand.
+    design = Design(shape=Rectangle(1.0, 1.0), contents=(BLOCKS,), height_mm=60.0, bottom=Panel())
+    side_a, side_b = plan(design).ring.sides[:2]
+    assert (side_a.inside_mm, side_b.inside_mm) == pytest.approx((4 * 24 + 2, 2 * 24 + 2))
+    larger = replace(design, contents=(replace(BLOCKS, length_mm=30.0, columns=4),))
+    assert plan(larger).wrap.used_mm == pytest.approx(plan(design).wrap.used_mm + 2 * 24)
+    lined = replace(design, liner=Liner(thickness_mm=4.0, gap_mm=0.5, lining_mm=2.0))
+    assert plan(lined).ring.sides[0].inside_mm == pytest.approx(98 + 2 * 6.5)
+
+
+@pytest.mark.parametrize(
+    ("count", "columns", "rows"),
+    [(1, 1, 1), (2, 2, 1), (4, 2, 2), (6, 3, 2), (8, 4, 2), (12, 4, 3), (7, 4, 2), (13, 4, 4)],
+)
+def test_arrangement_is_compact(count: int, columns: int, rows: int) -> None:
+    found = arrange(replace(BLOCKS, count=count))
+    assert found[0] * found[1] >= count
+    assert sum(found) <= columns + rows
+
+
+@pytest.mark.parametrize("sides", [3, 5, 6, 8])
+@pytest.mark.parametrize("things", [1, 3, 7, 12])
+def test_round_things_fit_a_polygon(sides: int, things: int) -> None:
+    jar = Thing(count=things, length_mm=50.0, width_mm=50.0, height_mm=30.0, round=True)
+    found = plan(Design(shape=Regular(sides, 1.0), contents=(jar,), height_mm=40.0))
+    room = shapely.Polygon(found.ring.inner_bottom)
+    if things == 7:  # one in the middle and six round it
+        spots = [(0.0, 0.0)] + [
+            (50 * math.cos(k * math.pi / 3), 50 * math.sin(k * math.pi / 3)) for k in range(6)
+        ]
+    else:
+        block = found.contents.blocks[0]
+        across = (block.columns - 1) * 25.0, (block.rows - 1) * 25.0
+        spots = [
+            (x * 50 - across[0], y * 50 - across[1]) for x in range(block.columns) for y in range(block.rows)
+        ]
+        if things == 3:
+            spots = [
+                (50 / math.sqrt(3) * math.cos(a), 50 / math.sqrt(3) * math.sin(a))
+                for a in (0, 2.0944, 4.18879)
+            ]
+    assert all(room.contains(shapely.Point(x, y).buffer(24.9)) for x, y in spots)
+
+
+def test_inward_walls_clear_the_tops_of_things() -> None:
+    found = plan(Design(shape=Rectangle(1.0, 1.0), contents=(BLOCKS,), height_mm=60.0, slopes_deg=(-10.0,)))
+    at_top = [slab.inner_mm(40.0) for slab in found.ring.slabs]
+    assert min(at_top[0], at_top[2]) == pytest.approx(25.0)
+    assert min(at_top[1], at_top[3]) == pytest.approx(49.0)
+
+
+def test_too_tall_and_too_wide_are_said() -> None:
+    tall = Design(
+        shape=Rectangle(1.0, 1.0), contents=(BLOCKS,), height_mm=44.0, bottom=Panel(), lid=Lid(height_mm=12.0)
+    )
+    finding = next(f for f in plan(tall).findings if f.code == "contents_too_tall")
+    assert finding.numbers["over_mm"] == pytest.approx(40 - (44 - 10 - 3))
+    assert "contents_too_tall" not in {f.code for f in plan(finding.fixes[0].apply(tall)).findings}
+    wide = Design(shape=Outline((90.0,) * 4, (90.0,) * 4), contents=(BLOCKS,), height_mm=60.0)
+    assert "contents_do_not_fit" in {f.code for f in plan(wide).findings}
+
+
+def test_liner_stands_a_gap_within_and_its_joints_close() -> None:
+    import assembly
+
+    design = Design(
+        shape=Regular(8, 200.0, "across_flats"),
+        height_mm=80.0,
+        liner=Liner(gap_mm=0.3),
+        slopes_deg=(4.0,),
+        bottom=Panel(),
+    )
+    found = plan(design)
+    assert found.liner is not None
+    assembly.check(found.liner.ring)
+    outer = found.ring.slabs[0].inner_mm(found.liner.base_mm)
+    assert outer - found.liner.ring.slabs[0].outer_mm(0.0) == pytest.approx(0.3 / math.cos(math.radians(4.0)))
+    proud = plan(replace(design, lid=Lid(), liner=Liner(height_mm=75.0)))
+    held = next(f for f in proud.findings if f.code == "liner_holds_lid_up")
+    assert held.numbers["headroom_mm"] == pytest.approx(80 - 3 - 10 - 75)
+
+
+def test_dividers_divide_and_halve_where_they_cross() -> None:
+    design = Design(
+        shape=Rectangle(200.0, 120.0, "inside"), height_mm=60.0, dividers=Dividers(across=3, along=1)
+    )
+    found = plan(design).dividers
+    assert found.widths_mm == pytest.approx([(200 - 12) / 4] * 4)
+    assert [p.length_mm for p in found.pieces] == [124.0] * 3 + [204.0]
+    assert found.pieces[1].start_mm == pytest.approx(47 * 2 + 4)
+    assert found.pieces[0].notches_mm == pytest.approx([2 + 58])
+    assert found.pieces[3].notches_mm == pytest.approx([2 + 47, 2 + 98, 2 + 149])
+    given = plan(replace(design, dividers=Dividers(across=2, widths_mm=(50.0,)))).dividers
+    assert given.widths_mm == pytest.approx([50, 71, 71])
+    for wrong, code in (
+        (Dividers(across=2, widths_mm=(150.0, 90.0)), "compartment_vanishes"),
+        (Dividers(dado_mm=6.0), "dado_wall_thin"),
+    ):
+        bad = plan(replace(design, dividers=wrong))
+        finding = next(f for f in bad.findings if f.code == code)
+        mended = plan(finding.fixes[0].apply(bad.design))
+        assert code not in {f.code for f in mended.findings}
+
+
+@pytest.mark.parametrize("with_panels", [False, True])
+@pytest.mark.parametrize(
+    "shape", [Rectangle(3.0, 2.0), Regular(8, 1.0), Outline((3.0, 2.0, None, None), (90.0,) * 4)]
+)
+def test_the_largest_box_fits_and_nothing_larger_does(shape, with_panels: bool) -> None:  # type: ignore[no-untyped-def]
+    design = Design(
+        shape=shape,
+        height_mm=70.0,
+        bottom=Panel(),
+        board=Board(length_mm=1000.0, width_mm=120.0, thickness_mm=9.0),
+    )
+    best = largest_box.largest(design, with_panels=with_panels)
+    assert best is not None
+    assert plan(best.design).buildable
+    assert best.limit == ("panel" if with_panels else "board length")
+    larger = largest_box.scaled(best.design, 1.001)
+    assert larger is not None
+    assert largest_box._fits(larger, with_panels) == best.limit
+    wide = largest_box.largest(design, fixed_height=False)
+    assert wide is not None
+    assert wide.design.height_mm == pytest.approx(120.0)
+
+
+def test_choices_trade_length_for_width() -> None:
+    design = Design(
+        shape=Rectangle(3.0, 2.0), height_mm=70.0, board=Board(length_mm=1000.0, thickness_mm=9.0)
+    )
+    curve = largest_box.choices(design)
+    assert len(curve) == 25
+    assert all(length + width == pytest.approx((1000 - 10 - 12) / 2, abs=1e-3) for length, width in curve)
+
+
+def test_segments_of_a_pie_and_a_ring() -> None:
+    # Elementary geometry: base = 2·apothem·tan(180/n); 8 triangles of apothem 100 have base 82.8427.
+    pie = plan_segments(Segments(count=8), 100.0, 3.0)
+    assert (pie.outer_mm, pie.miter_deg, pie.apex_deg) == pytest.approx((82.842712, 22.5, 45.0))
+    assert 8 * pie.outer_mm * 100 / 2 == pytest.approx(8 * 100**2 * math.tan(math.pi / 8))
+    ring = plan_segments(Segments(count=12, style="ring", ring_mm=30.0), 100.0, 3.0)
+    assert ring.inner_mm == pytest.approx(140 * math.tan(math.pi / 12))
+    assert ring.last_joint_deg == pytest.approx(2.4)
+    assert ring.order[-1].startswith("glue the last")
+
+
+def test_tapers_and_houses_stand_together() -> None:
+    import assembly
+
+    hopper = plan(Design(shape=Rectangle(200.0, 100.0, "inside", 240.0, 160.0), height_mm=60.0))
+    assert [s.inside_top_mm for s in hopper.ring.sides] == pytest.approx([240, 160, 240, 160])
+    tapered = plan(Design(shape=Regular(7, 200.0, "across_corners", 150.0), height_mm=90.0))
+    assert 2 * math.hypot(*tapered.ring.outer_top[0]) == pytest.approx(150.0)
+    house = plan(Design(shape=House(200.0, 120.0, 35.0, 20.0), height_mm=100.0))
+    for found in (hopper, tapered, house):
+        assembly.check(found.ring)
+    # Common practice: ridge bevel is the pitch, eaves bevel (90 − pitch)/2 for mitered eaves.
+    roof = as_data(house)["roof"]
+    assert (roof["ridge_bevel_deg"], roof["eaves_bevel_deg"]) == pytest.approx((35.0, 27.5))
+    assert roof["roof_with_overhang_mm"] == pytest.approx((100 + 20) / math.cos(math.radians(35)))
+
+
+def test_machine_profiles() -> None:
+    design = Design(shape=Regular(4, 150.0))
+    assert not [f for f in plan(design).findings if f.code.startswith("bevel")]
+    stiff = plan(replace(design, saw=Saw(stop_deg=44.0)))
+    assert [f.numbers["tilt_deg"] for f in stiff.findings if f.code == "bevel_past_stop"] == pytest.approx(
+        [45.0]
+    )
+    bit = replace(
+        design, shape=Regular(7, 150.0), saw=Saw(kind="chamfer_bit", stops_deg=(15.0, 22.5, 30.0, 45.0))
+    )
+    assert [f.numbers["nearest_deg"] for f in plan(bit).findings if f.code == "bevel_not_given"] == [22.5]
+
+
+@pytest.mark.parametrize(
+    ("words", "inside"),
+    [
+        (["--rect", "--contents", "8 of 24x24x40", "--thickness", "7"], (98.0, 50.0)),
+        (
+            ["--rect", "--contents", "24x24x40", "--contents", "2 of round 50x30", "--play", "1"],
+            (126.0, 51.0),
+        ),
+        (["--rect", "--contents", "8 of 24x24x40", "--liner", "4x30", "--liner-gap", "0"], (106.0, 58.0)),
+        (
+            [
+                "--rect",
+                "--outside",
+                "3x2",
+                "--height",
+                "80",
+                "--thickness",
+                "9",
+                "--board",
+                "1000x120x9",
+                "--fit-board",
+            ],
+            (275.4, 177.6),
+        ),
+        (
+            ["--sides", "4", "--inside", "100", "--top", "120", "--height", "50"],
+            (100.0, 100.0),
+        ),
+        (["--house", "200x120@8/12", "--inside", "--height", "90"], (200.0, 120.0)),
+    ],
+)
+def test_command_line_sizes_it(capsys, tmp_path, words: list[str], inside: tuple[float, float]) -> None:  # type: ignore[no-untyped-def]
+    path = str(tmp_path / "b.peristyle")
+    assert run(capsys, "new", path, *words)[0] == 0
+    data = json.loads(run(capsys, "plan", path, "--json")[1])
+    jsonschema.validate(data, PLAN_SCHEMA)
+    assert tuple(s["inside_mm"] for s in data["sides"][:2]) == pytest.approx(inside, abs=1e-3)
+    assert not [f for f in data["findings"] if f["severity"] == "stop" and f["where"] != "section"]
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["--rect", "--contents", "8 of 24x24"], "not like 8 of 24x24x40"),
+        (["--rect", "--inside", "10"], "how high"),
+        (["--rect", "--inside", "3x2", "--fit-board"], "needs the board"),
+        (
+            ["--rect", "--inside", "3x2", "--height", "500", "--board", "1000x120x9", "--fit-board"],
+            "no box of these",
+        ),
+        (["--house", "200x120@95", "--inside", "--height", "90"], "pitch"),
+        (["--rect", "--inside", "90", "--height", "50", "--dividers", "x"], "3x1"),
+    ],
+)
+def test_command_line_explains(capsys, tmp_path, words: list[str], said: str) -> None:  # type: ignore[no-untyped-def]
+    code, _out, err = run(capsys, "new", str(tmp_path / "b.peristyle"), *words)
+    assert code == 2
+    assert said in err
+
+
+def test_angles_of_a_whole_ring_and_the_sheet(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    _c, out, _e = run(capsys, "angles", "--outline", "3@?,4@?,5@?", "--thicknesses", "9,9,12", "--json")
+    assert [c["interior_deg"] for c in json.loads(out)["corners"]] == pytest.approx(
+        [90, 36.8699, 53.1301], abs=1e-4
+    )
+    _c, out, _e = run(capsys, "angles", "--sides", "4", "--slopes", "38", "--json")
+    assert json.loads(out)["corners"][0]["first"]["miter_deg"] == pytest.approx(31.62, abs=0.005)
+    _c, out, _e = run(capsys, "angle-sheet", "--slopes", "0,15", "--json")
+    rows = json.loads(out)
+    assert len(rows) == 44
+    assert next(r for r in rows if (r["sides"], r["slope_deg"]) == (6, 15))["bevel"] == pytest.approx(
+        28.8791, abs=5e-5
+    )
+    assert run(capsys, "angle-sheet", "--out", str(tmp_path / "a.pdf"))[0] == 0
+    assert (tmp_path / "a.pdf").stat().st_size > 10_000
+
+
+def test_sized_is_sized_already() -> None:
+    design = sized(Design(shape=Rectangle(1.0, 1.0), contents=(BLOCKS,)))
+    assert sized(design) == design

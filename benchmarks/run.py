@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QApplication
 
 from peristyle.app import make_application, make_window
 from peristyle.model.design import Board, Design, Keys, Lid, Outline, Panel, Regular
+from peristyle.planning.largest import largest
 from peristyle.planning.plan import plan
 from peristyle.storage import examples
 from peristyle.ui.window import Window
@@ -140,7 +141,13 @@ def row(what: str, value: float, limit: str, note: str = "") -> None:
 def main() -> None:
     print(f"{'what':<58}{'measured':>12}   {'wanted':<14}")
     row("plan of a 12-sided box", median_ms(lambda: plan(dozen()), 200), "< 2 ms")
+    start = dozen()
     row("plan of a 24-sided sloped irregular ring", median_ms(lambda: plan(irregular()), 100), "< 5 ms")
+    row(
+        "largest box from a board, with its panels",
+        median_ms(lambda: largest(start, with_panels=True), 20),
+        "< 100 ms",
+    )
     app = make_application()
     with tempfile.TemporaryDirectory() as scratch:
         folder = Path(scratch)

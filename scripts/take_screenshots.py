@@ -25,6 +25,7 @@ SHOTS = (
     ("size-polygon", "Eyepiece caddy", "size", "light", Pick("corner", 1)),
     ("size-splayed-dark", "Filter tray", "size", "dark", Pick("side", 0)),
     ("board-splayed", "Filter tray", "board", "light", None),
+    ("size-dividers", "Ticket box", "size", "light", None),
     ("section-polygon-dark", "Eyepiece caddy", "section", "dark", None),
 )
 

@@ -46,7 +46,7 @@ def test_works_out_what_is_open(lengths, angles, want_lengths, want_angles) -> N
             "outline_open",
             "cannot be 95°: it would have to be 90°",
         ),
-        ([120, 80, 110, 85], [90] * 4, "outline_open", "would have to be 120 and 80 mm"),
+        ([120, 80, 110, 85], [90] * 4, "outline_open", "would have to be 120 mm and 80 mm"),
         ([1, 1, 100], [None] * 3, "outline_open", "do not settle"),
         ([1, None, None, 2], [None, None, 90, 90], "outline_unknowns", "Give 1 more"),
         ([None] * 3, [60] * 3, "outline_unknowns", "length of one side"),

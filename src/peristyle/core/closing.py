@@ -143,8 +143,8 @@ def _cannot_close(lengths: list[float], angles: list[float], x: float, y: float,
             if ring is not None:
                 return ShapeError(
                     "outline_open",
-                    head + f"Sides {j + 1} and {i + 1} would have to be "
-                    f"{ring.lengths_mm[j]:.6g} and {ring.lengths_mm[i]:.6g} mm.",
+                    head + f"Side {j + 1} and side {i + 1} would have to be "
+                    f"{ring.lengths_mm[j]:.6g} mm and {ring.lengths_mm[i]:.6g} mm.",
                     side=i,
                     wanted_mm=ring.lengths_mm[i],
                     gap_mm=gap,

@@ -181,3 +181,35 @@ def sheet_of_angles(slopes_deg: Sequence[float], most_sides: int = 24) -> tuple[
         for slope in slopes_deg
         for sides in range(3, most_sides + 1)
     )
+
+
+_HEAD = ("sides", "bevel from square", "from the face", "miter", "corner", "half", "true angle", "blade at")
+
+
+def table_rows(rows: Sequence[SheetRow], fmt: Format) -> list[list[str]]:
+    """The rows as text, the head first; the same on screen and on paper."""
+    lines = [list(_HEAD)]
+    for row in rows:
+        said = convention(row.corner.first)
+        corner = row.corner
+        lines.append([
+            str(row.sides),
+            *(fmt.angle(v, 3) for v in (said.bevel, said.from_face, corner.first.miter_deg, corner.interior_deg,
+                                        corner.interior_deg / 2, corner.dihedral_deg)),
+            f"{fmt.angle(said.tilt, 3)}{' on end' if said.on_end else ''}",
+        ])  # fmt: skip
+    return lines
+
+
+def angles_html(rows: Sequence[SheetRow], fmt: Format) -> str:
+    """The sheet of angles as a page to read."""
+    parts = []
+    for slope in sorted({row.slope_deg for row in rows}):
+        words = "upright sides" if slope == 0 else f"sides leaning {fmt.angle(slope)}"
+        head, *lines = table_rows([row for row in rows if row.slope_deg == slope], fmt)
+        cells = "".join(f"<th align='right'>{cell}</th>" for cell in head)
+        body = "".join(
+            "<tr>" + "".join(f"<td align='right'>{cell}</td>" for cell in line) + "</tr>" for line in lines
+        )
+        parts.append(f"<h3>Mitered rings, {words}</h3><table cellpadding='3'><tr>{cells}</tr>{body}</table>")
+    return "".join(parts)

@@ -4,8 +4,8 @@ import math
 
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Drawing, Label, Path, Shape, box, dimension, line
-from peristyle.model.design import side_name
+from peristyle.drawing.shapes import Anchor, Drawing, Label, Path, Shape, box, dimension, line
+from peristyle.model.design import replace, side_name
 from peristyle.planning.cuts import Cut
 from peristyle.planning.plan import Plan
 
@@ -29,7 +29,22 @@ def operation_drawing(plan: Plan, cut: Cut, fmt: Format) -> Drawing:
         "lid": _lid,
     }[cut.operation]
     shapes = draw(plan, cut, fmt)
+    saw = plan.design.saw
+    if cut.operation in ("bevel", "rip") and saw.kind == "table_saw" and saw.tilts == "left":
+        shapes = [_mirrored(shape) for shape in shapes]
     return Drawing(tuple(shapes), bounds=_FIELD, words=f"{cut.title}: {cut.setting}. {cut.how}")
+
+
+def _mirrored(shape: Shape) -> Shape:
+    """The picture for a blade that leans the other way."""
+    if isinstance(shape, Label):
+        anchor: Anchor = {"left": "right", "right": "left", "middle": "middle"}[shape.anchor]  # type: ignore[assignment]
+        return replace(
+            shape, at=(-shape.at[0], shape.at[1]), anchor=anchor, shift=(-shape.shift[0], shape.shift[1])
+        )
+    if isinstance(shape, Path):
+        return replace(shape, points=tuple((-x, y) for x, y in shape.points))
+    return shape
 
 
 def _table(y: float = 0.0) -> list[Shape]:

@@ -9,6 +9,7 @@ from peristyle.drawing.shapes import (
     Handle,
     Label,
     Path,
+    Role,
     Shape,
     Tag,
     box,
@@ -85,6 +86,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
                 (0.0, 1.0),
             )
         )
+    shapes += _liner(plan, left, right, thick, tags)
     shapes += _lid(plan, fmt, left, right, away, tags, handles)
     shapes += dimension((left, 0.0), (left, section.finished_mm), (-away * 0.8, 0.0), role="quiet")
     shapes.append(
@@ -162,6 +164,33 @@ def _panel(plan: Plan, left: float, right: float, thick: float, lean: float) -> 
             weight=1.2,
         )
     )
+    return shapes
+
+
+def _liner(plan: Plan, left: float, right: float, thick: float, tags: list[Tag]) -> list[Shape]:
+    """The liner's walls, and the contents' height between them."""
+    shapes: list[Shape] = []
+    floor = plan.section.floor_mm
+    inset = thick
+    if plan.liner is not None and plan.design.liner is not None:
+        liner = plan.design.liner
+        top = plan.liner.base_mm + liner.height_mm
+        for x, sign in ((left + thick + liner.gap_mm, 1.0), (right - thick - liner.gap_mm, -1.0)):
+            wall = box(
+                min(x, x + sign * liner.thickness_mm), floor, max(x, x + sign * liner.thickness_mm), top
+            )
+            shapes.append(Path(wall, "panel", "solid", weight=1.2))
+        inset += liner.gap_mm + liner.thickness_mm
+        tags.append(
+            Tag(fields.LINER_HEIGHT, (left + inset, (floor + top) / 2), shift=(62.0, 0.0), prefix="liner")
+        )
+    if plan.contents.blocks:
+        tall = floor + plan.contents.height_mm
+        role: Role = "caution" if plan.contents.height_mm > plan.contents.room_mm else "quiet"
+        shapes.append(
+            Path(box(left + inset, floor, right - inset, tall), role, "tint", weight=0.8, dash=True)
+        )
+        shapes.append(Label(((left + right) / 2, tall), "contents", "quiet", 9.0, shift=(30.0, -9.0)))
     return shapes
 
 

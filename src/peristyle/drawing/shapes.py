@@ -4,11 +4,13 @@ The window paints a drawing and the sheet prints the same one, so they cannot di
 says what it means (`role`), not what colour it is.
 """
 
+from collections.abc import Callable
 from typing import Literal
 
 from msgspec import Struct
 
 from peristyle.core.planes import Point
+from peristyle.model.design import Design
 from peristyle.model.fields import Field
 
 Role = Literal[
@@ -82,12 +84,23 @@ class Handle(Struct, frozen=True):
     gain: float = 1.0
 
 
+class Grip(Struct, frozen=True):
+    """Something that can be dragged any way: `move` gives the design for a run of (dx, dy) mm.
+
+    None from it means that it cannot go there; `says` names it in undo.
+    """
+
+    area: tuple[Point, ...]
+    move: Callable[[Design, float, float], Design | None]
+    says: str
+
+
 class Drawing(Struct, frozen=True):
     """Shapes in painting order. `words` says the drawing for those who do not see it."""
 
     shapes: tuple[Path | Label | Grain, ...] = ()
     tags: tuple[Tag, ...] = ()
-    handles: tuple[Handle, ...] = ()
+    handles: tuple[Handle | Grip, ...] = ()
     bounds: tuple[float, float, float, float] = (0.0, 0.0, 100.0, 100.0)
     words: str = ""
 

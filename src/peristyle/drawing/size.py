@@ -5,8 +5,10 @@ import math
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
+from peristyle.drawing.inner import contents_tags, free_ring, inner_shapes, liner_tags
 from peristyle.drawing.shapes import (
     Drawing,
+    Grip,
     Handle,
     Label,
     Path,
@@ -18,11 +20,12 @@ from peristyle.drawing.shapes import (
     midpoint,
 )
 from peristyle.model import fields
-from peristyle.model.design import Design, Outline, Rectangle, Regular, side_name
+from peristyle.model.design import Design, House, Outline, Rectangle, Regular, side_name
+from peristyle.planning.contents import follows_contents
 from peristyle.planning.plan import Plan
 
 
-def size_drawing(plan: Plan, fmt: Format) -> Drawing:
+def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing:
     """Ring, letters, bevels, inside and outside sizes. A ring that cannot be says why in words."""
     ring = plan.ring
     if not ring.sides:
@@ -49,9 +52,10 @@ def size_drawing(plan: Plan, fmt: Format) -> Drawing:
         shapes.append(Path(ring.outer_top, "quiet", dash=True, weight=0.8))
     for panel in plan.section.panels:
         shapes.append(Path(panel.outline, "panel", dash=True, weight=0.8))
+    shapes += inner_shapes(plan)
     shapes += _corner_marks(plan, fmt, reach)
     shapes += _letters(plan, reach)
-    tags, handles, more = _sizes(plan, fmt, (x0, y0, x1, y1), reach)
+    tags, handles, more = _sizes(plan, fmt, (x0, y0, x1, y1), reach, chosen)
     shapes += more
     pad = reach * 0.2
     return Drawing(
@@ -138,43 +142,89 @@ def _closing_mark(p: Point, out: Point, reach: float) -> list[Shape]:
 
 
 def _sizes(
-    plan: Plan, fmt: Format, limits: tuple[float, float, float, float], reach: float
-) -> tuple[list[Tag], list[Handle], list[Shape]]:
+    plan: Plan, fmt: Format, limits: tuple[float, float, float, float], reach: float, chosen: Pick | None
+) -> tuple[list[Tag], list[Handle | Grip], list[Shape]]:
     """Decided sizes as tags on dimension lines; the ones that follow, quieter, inside."""
-    design, ring = plan.design, plan.ring
-    _x0, y0, x1, _y1 = limits
     away = reach * 0.155
     tags: list[Tag] = []
-    handles: list[Handle] = []
+    handles: list[Handle | Grip] = []
     shapes: list[Shape] = []
-    shape = design.shape
-    if isinstance(shape, Rectangle):
-        line_of = ring.inner_bottom if shape.measure == "inside" and ring.stands else ring.outer_bottom
-        left, low, right, high = bounds(line_of)
-        shapes += dimension((left, y0), (right, y0), (0.0, -away), role="decided")
-        shapes += dimension((x1, low), (x1, high), (away, 0.0), role="decided")
-        tags.append(Tag(fields.LENGTH, ((left + right) / 2, y0 - away)))
-        tags.append(Tag(fields.WIDTH, (x1 + away, (low + high) / 2)))
-        grip = reach * 0.02
-        handles.append(Handle(fields.LENGTH, _strip((right, low), (right, high), grip), (1.0, 0.0), 2.0))
-        handles.append(Handle(fields.WIDTH, _strip((left, high), (right, high), grip), (0.0, 1.0), 2.0))
+    shape = plan.design.shape
+    if follows_contents(plan.design):
+        shapes += _following(plan, fmt, limits, away)
+    elif isinstance(shape, Rectangle):
+        tags, handles, shapes = _rectangle(plan, shape, limits, away, reach)
     elif isinstance(shape, Regular):
         tag, more = _regular_size(plan, shape, limits, away)
         tags.append(tag)
         shapes += more
     elif isinstance(shape, Outline):
-        shapes += _side_lengths(plan, fmt, reach)
+        own, grips = free_ring(plan, chosen, reach)
+        tags += own
+        handles += grips
+        if not any(tag.field.id.startswith("ring.length") for tag in own):
+            shapes += _side_lengths(plan, fmt, reach)
     else:
-        for field, index in ((fields.FIRST, 0), (fields.SECOND, 1)):
-            a, b = ring.outer_bottom[index - 1], ring.outer_bottom[index]
-            slab = ring.slabs[index]
+        pairs = (
+            ((fields.FLOOR, 0), (fields.WALL, 1))
+            if isinstance(shape, House)
+            else ((fields.FIRST, 0), (fields.SECOND, 1))
+        )
+        for field, index in pairs:
+            a, b = plan.ring.outer_bottom[index - 1], plan.ring.outer_bottom[index]
+            slab = plan.ring.slabs[index]
             out = (slab.ux * away, slab.uy * away)
             shapes += dimension(a, b, out, role="decided")
             mid = midpoint(a, b)
             tags.append(Tag(field, (mid[0] + out[0], mid[1] + out[1])))
+        if isinstance(shape, House):
+            ridge = plan.ring.outer_bottom[2]
+            tags.append(Tag(fields.PITCH, ridge, shift=(70.0, 14.0), prefix="pitch"))
+            tags.append(Tag(fields.OVERHANG, ridge, shift=(-70.0, 14.0), prefix="overhang"))
     tags.append(_thickness_tag(plan, reach, shapes))
-    shapes += _inside_words(plan, fmt, reach)
+    if plan.contents.blocks:
+        tags += contents_tags(plan)
+    else:
+        shapes += _inside_words(plan, fmt)
+    tags += liner_tags(plan)
     return tags, handles, shapes
+
+
+def _rectangle(
+    plan: Plan, shape: Rectangle, limits: tuple[float, float, float, float], away: float, reach: float
+) -> tuple[list[Tag], list[Handle | Grip], list[Shape]]:
+    """Length and width on dimension lines; two walls to drag."""
+    _x0, y0, x1, _y1 = limits
+    ring = plan.ring
+    outline = ring.inner_bottom if shape.measure == "inside" and ring.stands else ring.outer_bottom
+    left, low, right, high = bounds(outline)
+    shapes = dimension((left, y0), (right, y0), (0.0, -away), role="decided")
+    shapes += dimension((x1, low), (x1, high), (away, 0.0), role="decided")
+    tags = [
+        Tag(fields.LENGTH, ((left + right) / 2, y0 - away)),
+        Tag(fields.WIDTH, (x1 + away, (low + high) / 2)),
+    ]
+    grip = reach * 0.02
+    handles: list[Handle | Grip] = [
+        Handle(fields.LENGTH, _strip((right, low), (right, high), grip), (1.0, 0.0), 2.0),
+        Handle(fields.WIDTH, _strip((left, high), (right, high), grip), (0.0, 1.0), 2.0),
+    ]
+    return tags, handles, shapes
+
+
+def _following(
+    plan: Plan, fmt: Format, limits: tuple[float, float, float, float], away: float
+) -> list[Shape]:
+    """The inside that follows from the contents: ink, not to be typed."""
+    if not plan.ring.stands:
+        return []
+    _x0, y0, x1, _y1 = limits
+    left, low, right, high = bounds(plan.ring.inner_bottom)
+    return [
+        *dimension((left, y0), (right, y0), (0.0, -away), f"inside {fmt.length(right - left)}"),
+        *dimension((x1, low), (x1, high), (away, 0.0)),
+        Label((x1 + away, (low + high) / 2), fmt.length(high - low), shift=(18.0, 0.0)),
+    ]
 
 
 def _strip(a: Point, b: Point, half: float) -> tuple[Point, ...]:
@@ -221,7 +271,8 @@ def _thickness_tag(plan: Plan, reach: float, shapes: list[Shape]) -> Tag:
     index = min(range(len(ring.slabs)), key=lambda i: ring.slabs[i].ux + 0.3 * ring.slabs[i].uy)
     slab = ring.slabs[index]
     a, b = ring.outer_bottom[index - 1], ring.outer_bottom[index]
-    at = (a[0] * 0.72 + b[0] * 0.28, a[1] * 0.72 + b[1] * 0.28)
+    part = 0.12 if isinstance(plan.design.shape, Outline) else 0.28
+    at = (a[0] + (b[0] - a[0]) * part, a[1] + (b[1] - a[1]) * part)
     back = slab.level_thickness_mm
     foot = (at[0] - slab.ux * back, at[1] - slab.uy * back)
     out = reach * 0.05
@@ -265,7 +316,7 @@ def across_words(design: Design, plan: Plan, fmt: Format) -> list[tuple[str, str
     return found
 
 
-def _inside_words(plan: Plan, fmt: Format, reach: float) -> list[Shape]:
+def _inside_words(plan: Plan, fmt: Format) -> list[Shape]:
     """The sizes that follow, quiet, in the middle of the ring."""
     if not plan.ring.stands:
         return [Label((0.0, 0.0), "no room inside", "caution", 11.0, bold=True)]

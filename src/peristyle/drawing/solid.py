@@ -6,12 +6,13 @@ from typing import Literal
 
 from msgspec import Struct
 
+from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point, Vector
 from peristyle.drawing.board import face_on_board
-from peristyle.drawing.shapes import Pick
+from peristyle.drawing.shapes import Pick, box
 from peristyle.planning.plan import Plan
 
-FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line"]
+FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider", "thing"]
 
 
 class Face(Struct, frozen=True):
@@ -50,6 +51,10 @@ class _View:
         deep = y * self._cp - z * self._sp
         scale = self._far / (self._far + deep)
         return (x * scale, (y * self._sp + z * self._cp) * scale)
+
+    def depth(self, outline: tuple[Point, ...]) -> float:
+        """How far back an outline lies, by its nearest corner."""
+        return min(x * self._st + y * self._ct for x, y in outline)
 
     def faces_eye(self, normal: Vector, x: float, y: float, z: float) -> bool:
         """Whether a face through a point turns toward the eye."""
@@ -117,6 +122,90 @@ def _inside(plan: Plan, view: _View, low: list[Point], top: list[Point]) -> list
         if view.faces_eye(normal, x, y, 0.0):
             quad = (low[i - 1], low[i], top[i], top[i - 1])
             faces.append(Face("inside", quad, view.light(normal) * 0.86, pick=Pick("side", i)))
+    faces += _liner(plan, view)
+    faces += _standing(plan, view)
+    return faces
+
+
+def _liner(plan: Plan, view: _View) -> list[Face]:
+    """The liner's inner walls that turn toward the eye, and its rim."""
+    if plan.liner is None or not plan.liner.ring.stands:
+        return []
+    ring, base = plan.liner.ring, plan.liner.base_mm
+    top = base + ring.height_mm
+    low = [view.point(x, y, base) for x, y in ring.inner_bottom]
+    high = [view.point(x, y, top) for x, y in ring.inner_top]
+    edge = [view.point(x, y, top) for x, y in ring.outer_top]
+    faces = []
+    for i, slab in enumerate(ring.slabs):
+        normal = (-slab.normal[0], -slab.normal[1], -slab.normal[2])
+        x, y = ring.inner_bottom[i]
+        if view.faces_eye(normal, x, y, base):
+            faces.append(Face("inside", (low[i - 1], low[i], high[i], high[i - 1]), view.light(normal)))
+        faces.append(Face("rim", (edge[i - 1], edge[i], high[i], high[i - 1]), 0.97))
+    return faces
+
+
+def _standing(plan: Plan, view: _View) -> list[Face]:
+    """Dividers and contents as upright boxes, the farther ones first."""
+    floor = plan.section.floor_mm
+    solids: list[tuple[FaceKind, tuple[Point, ...], float]] = []
+    if plan.dividers.pieces:
+        x0, y0, x1, y1 = bounds(plan.ring.inner_bottom)
+        # In the parts between crossings, so that nearer parts cover farther ones rightly.
+        for piece in plan.dividers.pieces:
+            across = piece.run == "across"
+            rooms = plan.dividers.depths_mm if across else plan.dividers.widths_mm
+            at = y0 if across else x0
+            for room in rooms:
+                end = at + room + piece.thickness_mm
+                start = piece.start_mm
+                outline: tuple[Point, ...]
+                if across:
+                    outline = box(x0 + start, at, x0 + start + piece.thickness_mm, min(end, y1))
+                else:
+                    outline = box(at, y0 + start, min(end, x1), y0 + start + piece.thickness_mm)
+                solids.append(("divider", outline, floor + piece.height_mm))
+                at = end
+    for block in plan.contents.blocks:
+        thing = block.thing
+        spots = block.spots_mm if len(block.spots_mm) <= _MOST_STANDING else ()
+        half = thing.length_mm / 2, thing.width_mm / 2
+        for x, y in spots:
+            outline = (
+                _round(x, y, half[0])
+                if thing.round
+                else box(x - half[0], y - half[1], x + half[0], y + half[1])
+            )
+            solids.append(("thing", outline, floor + thing.height_mm * thing.layers))
+    solids.sort(key=lambda solid: -view.depth(solid[1]))
+    return [face for kind, outline, top in solids for face in _upright(kind, outline, floor, top, view)]
+
+
+_MOST_STANDING = 120
+
+
+def _round(x: float, y: float, radius: float) -> tuple[Point, ...]:
+    return tuple(
+        (x + radius * math.cos(math.pi * k / 8), y + radius * math.sin(math.pi * k / 8)) for k in range(16)
+    )
+
+
+def _upright(kind: FaceKind, outline: tuple[Point, ...], floor: float, top: float, view: _View) -> list[Face]:
+    """The sides of an upright solid that turn toward the eye, then its top."""
+    faces = []
+    for (ax, ay), (bx, by) in zip(outline, outline[1:] + outline[:1], strict=True):
+        run = math.hypot(bx - ax, by - ay) or 1.0
+        normal = ((by - ay) / run, (ax - bx) / run, 0.0)
+        if view.faces_eye(normal, ax, ay, floor):
+            quad = (
+                view.point(ax, ay, floor),
+                view.point(bx, by, floor),
+                view.point(bx, by, top),
+                view.point(ax, ay, top),
+            )
+            faces.append(Face(kind, quad, view.light(normal) * 0.92))
+    faces.append(Face(kind, tuple(view.point(x, y, top) for x, y in outline), 0.98))
     return faces
 
 

@@ -8,27 +8,10 @@ from typing import Any
 from reportlab.lib.units import mm
 from reportlab.platypus import PageBreak, Paragraph, SimpleDocTemplate, Spacer
 
-from peristyle.core.conventions import SheetRow, convention
+from peristyle.core.conventions import SheetRow, table_rows
 from peristyle.core.lengths import Format
 from peristyle.export.pdf import register_fonts
 from peristyle.export.sheet import SIZES, Paper, grid, styles_of
-
-HEAD = ("sides", "bevel from square", "from the face", "miter", "corner", "half", "true angle", "blade at")
-
-
-def table_rows(rows: Sequence[SheetRow], fmt: Format) -> list[list[str]]:
-    """The rows as text, the head first; the same on screen and on paper."""
-    lines = [list(HEAD)]
-    for row in rows:
-        said = convention(row.corner.first)
-        corner = row.corner
-        lines.append([
-            str(row.sides),
-            *(fmt.angle(v, 3) for v in (said.bevel, said.from_face, corner.first.miter_deg, corner.interior_deg,
-                                        corner.interior_deg / 2, corner.dihedral_deg)),
-            f"{fmt.angle(said.tilt, 3)}{' on end' if said.on_end else ''}",
-        ])  # fmt: skip
-    return lines
 
 
 def angle_sheet(rows: Sequence[SheetRow], paper: Paper = "a4") -> bytes:

@@ -9,18 +9,24 @@ from typing import Any, Final, Literal, NamedTuple
 
 from peristyle.core.errors import LengthError
 from peristyle.core.lengths import Format, parse_angle, parse_length
+from peristyle.model import ring_edits
 from peristyle.model.design import (
     MAX_MM,
     MAX_SLOPE_DEG,
     Alternating,
     Board,
     Design,
+    Dividers,
     Keys,
     Lid,
+    Liner,
+    Outline,
     Panel,
     Rectangle,
     Regular,
+    Thing,
     replace,
+    side_name,
 )
 
 Kind = Literal["length", "angle", "count"]
@@ -242,6 +248,52 @@ KEY_EDGE: Final = _part(
     above=False,
 )  # fmt: skip
 
+FLOOR: Final = Field(
+    "shape.width_mm",
+    lambda d: f"Floor, {MEASURE_WORDS[d.shape.measure]}",
+    "Width of the house.",
+    *_of("shape", "width_mm"),
+)
+WALL: Final = Field(
+    "shape.wall_mm",
+    lambda d: f"Wall, {MEASURE_WORDS[d.shape.measure]}",
+    "Height of its walls.",
+    *_of("shape", "wall_mm"),
+)
+PITCH: Final = Field(
+    "shape.pitch_deg",
+    lambda _d: "Pitch",
+    "Slope of the roof from level.",
+    *_of("shape", "pitch_deg"),
+    0.0,
+    84.0,
+    True,
+    "angle",
+)
+OVERHANG: Final = Field(
+    "shape.overhang_mm",
+    lambda _d: "Overhang",
+    "How far the roof runs past the eaves, level.",
+    *_of("shape", "overhang_mm"),
+    above=False,
+)
+LINER_THICKNESS: Final = _part("liner", "thickness_mm", "Liner thickness", "Wall of the inner box.", step=0.5)
+LINER_HEIGHT: Final = _part("liner", "height_mm", "Liner height", "From the bottom panel up.")
+LINER_GAP: Final = _part(
+    "liner",
+    "gap_mm",
+    "Liner gap",
+    "Room between the two rings on each side.",
+    high=1000,
+    above=False,
+    step=0.1,
+)
+DIVIDER_THICKNESS: Final = _part(
+    "dividers", "thickness_mm", "Divider thickness", "As wide as its dado.", step=0.5
+)
+DIVIDER_HEIGHT: Final = _part("dividers", "height_mm", "Divider height", "From the bottom panel up.")
+DADO: Final = _part("dividers", "dado_mm", "Dado depth", "Keep at least half the wall.", step=0.5)
+
 FIELDS: Final = {
     field.id: field
     for field in (
@@ -278,6 +330,106 @@ def key_position(design: Design, number: int, heights_mm: tuple[float, ...]) -> 
         "From the bottom edge to the middle of the key.",
         lambda d: heights_mm[number], put, 0.0, design.height_mm,
     )  # fmt: skip
+
+
+def thing_fields(number: int) -> dict[str, Field]:
+    """The sizes of one kind of thing the box holds, by name."""
+
+    def field(
+        name: str, label: str, why: str, kind: Kind = "length", low: float = 0.0, above: bool = True
+    ) -> Field:
+        def get(design: Design) -> float:
+            if name == "columns":
+                return float(design.contents[number].columns or 0)
+            return float(getattr(design.contents[number], name))
+
+        def put(design: Design, value: float) -> Design:
+            new: Any = int(value) if kind == "count" else value
+            if name == "columns" and new == 0:
+                new = None
+            changes = {name: new}
+            if name == "length_mm" and design.contents[number].round:
+                changes["width_mm"] = new
+            things = list(design.contents)
+            things[number] = replace(things[number], **changes)
+            return replace(design, contents=tuple(things))
+
+        high = 1000.0 if kind == "count" or name == "play_mm" else MAX_MM
+        return Field(f"contents.{number}.{name}", lambda _d: label, why, get, put, low, high, above, kind)
+
+    return {
+        "length_mm": field("length_mm", "Length of a thing", "Along side A; the diameter of round things."),
+        "width_mm": field("width_mm", "Width of a thing", "Along side B."),
+        "height_mm": field("height_mm", "Height of a thing", "As it stands in the box."),
+        "count": field("count", "How many", "Things of this kind.", "count", 1, False),
+        "columns": field("columns", "Columns", "Along side A; 0 arranges them by itself.", "count", 0, False),
+        "layers": field("layers", "Layers", "Above each other.", "count", 1, False),
+        "play_mm": field(
+            "play_mm", "Play", "In all: about 2 for blocks lifted by hand, under 1 for a deck under a push-fit lid.",
+            low=0.0, above=False,
+        ),
+    }  # fmt: skip
+
+
+def side_length(side: int) -> Field:
+    """The length of one side of a free ring; two others give way."""
+    return Field(
+        f"ring.length.{side}", lambda d: f"Side {side_name(side)}, {MEASURE_WORDS[d.shape.measure]}",
+        "Two other sides give way; the corners stay.",
+        lambda d: ring_edits.ring_of(d.shape).lengths_mm[side] if isinstance(d.shape, Outline) else 0.0,
+        lambda d, v: ring_edits.set_length(d, side, v),
+    )  # fmt: skip
+
+
+def corner_angle(corner: int) -> Field:
+    """One corner of a free ring; the next corner and two sides give way."""
+    return Field(
+        f"ring.corner.{corner}", lambda _d: f"Corner at the end of side {side_name(corner)}",
+        "The next corner and two sides give way.",
+        lambda d: ring_edits.ring_of(d.shape).interiors_deg[corner] if isinstance(d.shape, Outline) else 0.0,
+        lambda d, v: ring_edits.set_corner(d, corner, v), 0.0, 179.9, True, "angle",
+    )  # fmt: skip
+
+
+def with_contents(design: Design, what: str) -> Design:
+    """The box sized from what it holds: `blocks`, `round` things, or nothing."""
+    if what == "nothing":
+        return replace(design, contents=())
+    round_ = what == "round"
+    size = 50.0 if round_ else 24.0
+    thing = Thing(
+        name="jars" if round_ else "blocks", count=6 if round_ else 8, length_mm=size, width_mm=size,
+        height_mm=40.0, round=round_,
+    )  # fmt: skip
+    return replace(design, contents=(thing,))
+
+
+def with_another_kind(design: Design) -> Design:
+    """One more kind of thing beside the last, of its size to begin with."""
+    if not design.contents:
+        return with_contents(design, "blocks")
+    return replace(design, contents=(*design.contents, replace(design.contents[-1], count=1)))
+
+
+def without_last_kind(design: Design) -> Design:
+    """The last kind of thing taken out."""
+    return replace(design, contents=design.contents[:-1])
+
+
+def with_liner(design: Design, on: bool) -> Design:
+    """A liner that reaches just under the lid line, or none."""
+    if not on:
+        return replace(design, liner=None)
+    base = design.bottom.height_mm + design.bottom.thickness_mm if design.bottom else 0.0
+    lost = design.lid.kerf_mm + design.lid.clean_up_mm if design.lid else 0.0
+    return replace(design, liner=Liner(height_mm=max(5.0, round(design.height_mm - base - lost - 5))))
+
+
+def with_dividers(design: Design, across: int, along: int) -> Design:
+    """So many dividers each way; none takes them out."""
+    if across == 0 and along == 0:
+        return replace(design, dividers=None)
+    return replace(design, dividers=replace(design.dividers or Dividers(), across=across, along=along))
 
 
 def with_sides(design: Design, count: int) -> Design:

@@ -4,6 +4,7 @@ import math
 
 from msgspec import Struct
 
+from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Rectangle, Regular, Thing, replace
 from peristyle.planning.findings import Finding, Fix, Place, reader
@@ -19,7 +20,8 @@ _ROUND: tuple[float, ...] = (1.0, 2.0, 1 + 2 / math.sqrt(3), 1 + math.sqrt(2), 2
 class Block(Struct, frozen=True):
     """One kind of thing as it stands: columns along side A, rows along side B, layers up.
 
-    `x_mm`, `y_mm` is its lower left corner on the floor, seen from above, the box's middle at 0.
+    `x_mm`, `y_mm` is its lower left corner on the floor, seen from above, the box's middle at 0;
+    `spots_mm` the middles of the things of one layer.
     """
 
     thing: Thing
@@ -29,6 +31,7 @@ class Block(Struct, frozen=True):
     y_mm: float
     length_mm: float
     width_mm: float
+    spots_mm: tuple[Point, ...] = ()
 
 
 class ContentsPlan(Struct, frozen=True):
@@ -77,7 +80,45 @@ def _blocks(design: Design) -> tuple[Block, ...]:
         length, width = columns * thing.length_mm, rows * thing.width_mm
         blocks.append(Block(thing, columns, rows, x + thing.play_mm / 2, -width / 2, length, width))
         x += length + thing.play_mm
-    return tuple(replace(b, x_mm=b.x_mm - x / 2) for b in blocks)
+    placed = tuple(_spotted(replace(b, x_mm=b.x_mm - x / 2)) for b in blocks)
+    if isinstance(design.shape, Regular) and _packs_round(placed):
+        placed = (replace(placed[0], spots_mm=_ring_spots(placed[0].thing)),)
+    return placed
+
+
+def _spotted(block: Block) -> Block:
+    """The block with the middle of every thing in one layer, row after row."""
+    thing = block.thing
+    each = math.ceil(thing.count / thing.layers)
+    spots = tuple(
+        (
+            block.x_mm + (number % block.columns + 0.5) * thing.length_mm,
+            block.y_mm + (number // block.columns + 0.5) * thing.width_mm,
+        )
+        for number in range(each)
+    )
+    return replace(block, spots_mm=spots)
+
+
+def _packs_round(blocks: tuple[Block, ...]) -> bool:
+    """Whether the contents stand as circles in a circle: one kind of round things, up to seven."""
+    thing = blocks[0].thing
+    each = math.ceil(thing.count / thing.layers)
+    return len(blocks) == 1 and thing.round and thing.columns is None and each <= len(_ROUND)
+
+
+def _ring_spots(thing: Thing) -> tuple[Point, ...]:
+    """Round things in a circle: up to six in a ring, the seventh in its middle."""
+    each = math.ceil(thing.count / thing.layers)
+    if each == 1:
+        return ((0.0, 0.0),)
+    about = min(each, 6)
+    radius = thing.length_mm / 2 / math.sin(math.pi / about)
+    ring = tuple(
+        (radius * math.cos(2 * math.pi * k / about), radius * math.sin(2 * math.pi * k / about))
+        for k in range(about)
+    )
+    return ring if each < 7 else ((0.0, 0.0), *ring)
 
 
 def _needs(blocks: tuple[Block, ...]) -> tuple[float, float, float]:
@@ -106,8 +147,8 @@ def apothem_for(thing_blocks: tuple[Block, ...], sides: int) -> float:
     fill, which every side must clear.
     """
     first = thing_blocks[0].thing
-    each = math.ceil(first.count / first.layers)
-    if len(thing_blocks) == 1 and first.round and each <= len(_ROUND) and first.columns is None:
+    if _packs_round(thing_blocks):
+        each = math.ceil(first.count / first.layers)
         return first.length_mm / 2 * _ROUND[each - 1] + first.play_mm / 2
     long, wide, _tall = _needs(thing_blocks)
     angles = [math.radians(360.0 * i / sides - 90.0) for i in range(sides)]

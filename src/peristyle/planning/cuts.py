@@ -244,6 +244,7 @@ def _bevel(design: Design, sides: Sequence[SidePlan], end: End, fmt: Format) -> 
         )
     if cut.bevel_deg < -1e-9:
         how += " Here the inside is the longer face: turn the show face down."
+    how += _scale_words(design, cut, tilt, fmt)
     names = ", ".join(s.name for s in sides)
     cautions = ("guard", "tilt", "stop_clear", *(("on_end",) if on_end else ()))
     return Cut(
@@ -253,6 +254,25 @@ def _bevel(design: Design, sides: Sequence[SidePlan], end: End, fmt: Format) -> 
         setting=", ".join(parts), how=how,
         cautions=_with_short(cautions, high - low),
     )  # fmt: skip
+
+
+def _scale_words(design: Design, cut: EndCut, tilt: float, fmt: Format) -> str:
+    """What the saw's scale shows, and what its rounding leaves open: joint face × 2n × error (radians).
+
+    Source: common practice; with every other joint tight the last takes the sum of all errors.
+    """
+    step = design.saw.step_deg
+    shown = round(tilt / step) * step
+    error = abs(shown - tilt)
+    if error < 1e-6:
+        return ""
+    cuts = 2 * design.side_count
+    thick = min(design.thicknesses_mm)
+    gap = thick / math.cos(math.radians(cut.bevel_deg)) * math.radians(cuts * error)
+    return (
+        f" The scale shows {fmt.angle(shown)}: {fmt.angle(error, 3)} off in each of {cuts} cuts would leave the last "
+        f"joint {fmt.length(gap, unit=True)} open. Cut a test pair and correct."
+    )
 
 
 def _assembly(

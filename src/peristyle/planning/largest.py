@@ -7,7 +7,7 @@ from msgspec import Struct
 from peristyle.model.design import Design, Rectangle, replace
 from peristyle.planning.ring import plan_ring, scaled
 from peristyle.planning.section import plan_section
-from peristyle.planning.wrap import WrapPlan, plan_wrap
+from peristyle.planning.wrap import WrapPlan, fitting_factor, plan_wrap
 
 Limit = Literal["board length", "board width", "panel", "walls"]
 
@@ -98,16 +98,21 @@ def _full_width(design: Design) -> Design:
     return replace(design, height_mm=least) if least > 0 else upright
 
 
-def choices(design: Design, *, with_panels: bool = False, steps: int = 25) -> tuple[tuple[float, float], ...]:
-    """For a rectangle: (length, width) of the largest box at proportions from square to 4 : 1."""
+def choices(design: Design, steps: int = 25) -> tuple[tuple[float, float], ...]:
+    """For a rectangle: (length, width) of the largest box at proportions from square to 4 : 1.
+
+    What the strip takes is affine in the sizes, so each point is found in one step, without a search.
+    Empty for other shapes, and where the contents say how large the box is.
+    """
     shape = design.shape
-    if not isinstance(shape, Rectangle):
+    if not isinstance(shape, Rectangle) or design.contents:
         return ()
+    board = design.board
     found = []
     for step in range(steps):
         ratio = 4.0 ** (step / (steps - 1))
-        trial = replace(design, shape=replace(shape, length_mm=100.0 * ratio, width_mm=100.0))
-        best = largest(trial, with_panels=with_panels)
-        if best is not None and isinstance(best.design.shape, Rectangle):
-            found.append((best.design.shape.length_mm, best.design.shape.width_mm))
+        trial = replace(design, shape=replace(shape, length_mm=300.0 * ratio, width_mm=300.0))
+        factor = fitting_factor(trial, board.length_mm - board.end_trim_mm)
+        if factor is not None and 300.0 * factor > 2 * max(design.thicknesses_mm):
+            found.append((300.0 * ratio * factor, 300.0 * factor))
     return tuple(found)

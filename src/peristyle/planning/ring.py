@@ -1,6 +1,7 @@
 """Sides and corners: from the sizes decided to every length, miter and bevel."""
 
 import math
+import re
 from collections.abc import Callable
 
 from msgspec import Struct
@@ -279,8 +280,17 @@ def _shape_finding(design: Design, error: ShapeError) -> Finding:
         for number in range(design.side_count, 0, -1):
             for word in ("side", "Side"):
                 text = text.replace(f"{word} {number} ", f"{word} {side_name(number - 1)} ")
+        text = _in_units(design, text)
         fixes = _outline_fixes(design, shape, numbers)
     return Finding(error.code, "stop", place, text, numbers, fixes)
+
+
+def _in_units(design: Design, text: str) -> str:
+    """Lengths that the geometry gives in mm, in the maker's own units."""
+    if design.units == "mm":
+        return text
+    fmt = reader(design)
+    return re.sub(r"(-?\d+(?:\.\d+)?) mm", lambda m: fmt.length(float(m[1]), unit=True), text)
 
 
 def _outline_fixes(design: Design, shape: Outline, numbers: dict[str, float]) -> tuple[Fix, ...]:

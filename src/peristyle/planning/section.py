@@ -67,6 +67,11 @@ class SectionPlan(Struct, frozen=True):
     lid: LidPlan | None = None
     findings: tuple[Finding, ...] = ()
 
+    @property
+    def floor_mm(self) -> float:
+        """Height of the bottom panel's upper face: where things stand."""
+        return self.groove.low_mm + self.panels[0].thickness_mm if self.groove and self.panels else 0.0
+
 
 def passes(width_mm: float, kerf_mm: float) -> tuple[float, ...]:
     """Offsets (mm) of the blade's near side for a cut wider than the kerf.

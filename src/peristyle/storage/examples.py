@@ -11,6 +11,7 @@ _FILES: Final = {
     "Star-chart box": "star-chart-box.peristyle",
     "Eyepiece caddy": "eyepiece-caddy.peristyle",
     "Filter tray": "filter-tray.peristyle",
+    "Ticket box": "ticket-box.peristyle",
 }
 
 

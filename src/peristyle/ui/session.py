@@ -100,11 +100,11 @@ class Session(QObject):
     def set_field(self, field: Field, text: str) -> bool:
         """Set a field from typed text; False, with the reason said, when it cannot be read."""
         try:
-            value = field.parse(self.design, text)
+            changed = field.set(self.design, field.parse(self.design, text))
         except PeristyleError as error:
             self.said.emit(f"{error} {field.label(self.design)} stays as it was.")
             return False
-        self.edit(f"Set {field.label(self.design).lower()}", field.set(self.design, value))
+        self.edit(f"Set {field.label(self.design).lower()}", changed)
         return True
 
     def step_field(self, field: Field, steps: float) -> None:
@@ -115,7 +115,10 @@ class Session(QObject):
         low = field.low + (min(unit, 0.05) if field.above else 0.0)
         value = min(max(field.get(self.design) + steps * unit, low), field.high)
         label = f"Set {field.label(self.design).lower()}"
-        self.edit(label, field.set(self.design, value), join=True)
+        try:
+            self.edit(label, field.set(self.design, value), join=True)
+        except PeristyleError as error:
+            self.said.emit(str(error))
 
     def begin(self) -> None:
         """Start a drag."""

@@ -5,7 +5,7 @@ from functools import partial
 from importlib import import_module
 from pathlib import Path
 from types import ModuleType
-from typing import Protocol
+from typing import Any, Protocol
 
 from PySide6.QtCore import QFileInfo, Qt, QTimer
 from PySide6.QtGui import (
@@ -28,6 +28,7 @@ from PySide6.QtWidgets import (
 )
 
 from peristyle import __version__
+from peristyle.core.conventions import SheetRow, angles_html, sheet_of_angles
 from peristyle.core.errors import PeristyleError
 from peristyle.drawing.frieze import frieze_drawing
 from peristyle.drawing.shapes import Pick
@@ -414,6 +415,19 @@ class Window(QMainWindow):
         names = words.sides_list if kind == "side" else words.corners_list
         self.say(f"{kind.capitalize()} {names(self.session.plan)[at % count]}")
 
+    def _change_sides(self, add: bool) -> None:
+        self.open_stage("size")
+        view: Any = self._views["size"]
+        view.change_sides(add)
+
+    def add_side(self) -> None:
+        """Break the picked side in two."""
+        self._change_sides(True)
+
+    def take_side(self) -> None:
+        """Cut off the corner at the picked side's end."""
+        self._change_sides(False)
+
     def next_side(self) -> None:
         """Pick the next side round the ring."""
         self._go("side", 1)
@@ -488,6 +502,22 @@ class Window(QMainWindow):
     def show_help(self) -> None:
         """Keys and gestures, from the same table as the menus."""
         self.ask.show_page(self, "Keys and gestures", help_html())
+
+    def _angle_rows(self) -> tuple[SheetRow, ...]:
+        """Upright, the box's own slope, and the usual steps."""
+        slopes = sorted({0.0, 5.0, 10.0, 15.0, 20.0, *self.session.design.slopes_deg})
+        return sheet_of_angles(slopes)
+
+    def show_angles(self) -> None:
+        """Every angle of regular rings, to read."""
+        self.ask.show_page(self, "Sheet of angles", angles_html(self._angle_rows(), self.session.format))
+
+    def export_angles(self) -> None:
+        """The sheet of angles as PDF."""
+        # The PDF library takes 0.2 s to import.
+        from peristyle.export.anglesheet import angle_sheet
+
+        self._export("Export the sheet of angles", ".pdf", lambda: angle_sheet(self._angle_rows()))
 
     def show_about(self) -> None:
         """Version and licences."""

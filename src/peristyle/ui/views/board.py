@@ -3,7 +3,9 @@
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from peristyle.drawing.board import board_drawing
+from peristyle.drawing.largest import largest_drawing
 from peristyle.model.design import Design, replace
+from peristyle.planning.largest import largest
 from peristyle.planning.wrap import suiting_board
 from peristyle.reference.woods import WOODS
 from peristyle.ui import words
@@ -24,8 +26,8 @@ class View(QWidget):
         bar.choice(
             "Cut",
             lambda: (
-                ("square_first", "square first, then bevelled"),
-                ("bevel_direct", "bevelled straight off the board"),
+                ("square_first", "square, then bevel"),
+                ("bevel_direct", "bevel off the board"),
             ),
             lambda: session.design.board.method,
             lambda m: bar.edit("Change how it is cut", lambda d: _board(d, method=m)),
@@ -62,15 +64,37 @@ class View(QWidget):
             lambda: bar.edit("Take a board that suits", lambda d: replace(d, board=suiting_board(d))),
             "The smallest board the ring fits on, rounded up to 10 mm",
         )
+        self._session = session
+        self.curve = Sheet(
+            session,
+            wood,
+            lambda: largest_drawing(session.plan, session.format),
+            "Largest boxes from this board",
+        )
+        self.curve.setFixedHeight(150)
+        self.curve.setToolTip(
+            "Every point is a box that uses the board to its end: drag the square along the line"
+        )
+        bar.button("Largest box", self._largest, "The largest box of these proportions and this height")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(bar)
         layout.addWidget(self.sheet, 1)
+        layout.addWidget(self.curve)
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""
         self.sheet.dress(theme)
+        self.curve.dress(theme)
+
+    def _largest(self) -> None:
+        best = largest(self._session.design)
+        if best is None:
+            self._session.said.emit("No box of these proportions and this height comes from this board.")
+            return
+        self._session.edit("Take the largest box", best.design)
+        self._session.said.emit(f"The {best.limit} sets the limit.")
 
 
 def _board(design: Design, **changes: object) -> Design:

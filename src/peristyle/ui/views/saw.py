@@ -12,13 +12,24 @@ from PySide6.QtWidgets import (
 
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.shapes import Drawing, Pick
+from peristyle.model.design import replace
 from peristyle.planning.cuts import Cut
 from peristyle.reference.cautions import CAUTIONS
 from peristyle.ui.painting import label_font
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
+from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
+
+_SAWS = {
+    "table_saw": "table saw",
+    "miter_saw": "miter saw",
+    "chamfer_bit": "chamfer bit",
+    "shooting_board": "hand saw and shooting board",
+}
+# Angles that chamfer bits are sold in (common practice), and a shooting board's usual blocks.
+_GIVEN = {"chamfer_bit": (11.25, 15.0, 22.5, 30.0, 45.0), "shooting_board": (22.5, 30.0, 45.0)}
 
 
 class View(QWidget):
@@ -63,7 +74,9 @@ class View(QWidget):
         split.setChildrenCollapsible(False)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
-        layout.addWidget(split)
+        layout.setSpacing(0)
+        layout.addWidget(self._bar(session))
+        layout.addWidget(split, 1)
         session.changed.connect(self.refresh)
         session.selected.connect(self._follow)
         self.refresh()
@@ -72,6 +85,43 @@ class View(QWidget):
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""
         self.sheet.dress(theme)
+
+    def _bar(self, session: Session) -> Choices:
+        """The machine the bevels are cut with."""
+        bar = Choices(session)
+
+        def put(label: str, **changes: object) -> None:
+            bar.edit(label, lambda d: replace(d, saw=replace(d.saw, **changes)))
+
+        bar.choice(
+            "Bevels cut on",
+            lambda: list(_SAWS.items()),
+            lambda: session.design.saw.kind,
+            lambda kind: put("Change the machine", kind=kind, stops_deg=_GIVEN.get(kind, ())),
+            "What tilts, and how far; a bit or block gives only its own angles",
+        )
+        bar.choice(
+            "Tilts",
+            lambda: (("left", "left"), ("right", "right")),
+            lambda: session.design.saw.tilts,
+            lambda side: put("Change which way it tilts", tilts=side),
+            "Which way the blade leans: keep the piece on the other side",
+        )
+        bar.angle(
+            "Stop at",
+            89.0,
+            lambda: session.design.saw.stop_deg,
+            lambda v: put("Change the saw's stop", stop_deg=max(1.0, v)),
+            "How far it tilts; a steeper bevel is cut on end",
+        )
+        bar.angle(
+            "Set to",
+            5.0,
+            lambda: session.design.saw.step_deg,
+            lambda v: put("Change the saw's steps", step_deg=max(0.01, v)),
+            "The finest step its scale or gauge shows",
+        )
+        return bar
 
     @property
     def cut(self) -> Cut | None:

@@ -3,18 +3,22 @@
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
+from peristyle.core.errors import PeristyleError
 from peristyle.drawing.size import size_drawing
-from peristyle.model import fields
+from peristyle.model import fields, ring_edits
 from peristyle.model.design import (
     MAX_SLOPE_DEG,
     Alternating,
     Design,
+    House,
     Measure,
+    Outline,
     Rectangle,
     Regular,
     Shape,
     replace,
 )
+from peristyle.planning.plan import Plan
 from peristyle.planning.ring import measured
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
@@ -27,6 +31,8 @@ _SHAPES = (
     ("rectangle", "Rectangle"),
     ("regular", "Regular polygon"),
     ("alternating", "Two lengths in turn"),
+    ("house", "House"),
+    ("outline", "Sides and corners"),
 )
 
 
@@ -37,7 +43,10 @@ class View(QWidget):
         super().__init__()
         self._session = session
         self.sheet = Sheet(
-            session, wood, lambda: size_drawing(session.plan, session.format), "Ring from above"
+            session,
+            wood,
+            lambda: size_drawing(session.plan, session.format, session.selection),
+            "Ring from above",
         )
         self.solid = SolidView(session, wood)
         split = QSplitter(Qt.Orientation.Horizontal)
@@ -49,6 +58,7 @@ class View(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(self._bar(session))
+        layout.addWidget(self._inner(session))
         layout.addWidget(split, 1)
 
     def dress(self, theme: Theme) -> None:
@@ -56,13 +66,77 @@ class View(QWidget):
         self.sheet.dress(theme)
         self.solid.dress(theme)
 
+    def _inner(self, session: Session) -> Choices:
+        """What it holds, and what else stands inside."""
+        bar = Choices(session)
+
+        def dividers(across: int | None = None, along: int | None = None) -> None:
+            now = session.design.dividers
+            a = across if across is not None else (now.across if now else 0)
+            b = along if along is not None else (now.along if now else 0)
+            bar.edit("Change the dividers", lambda d: fields.with_dividers(d, a, b))
+
+        bar.choice(
+            "Holds",
+            lambda: (("nothing", "sized by hand"), ("blocks", "blocks"), ("round", "round things")),
+            lambda: _holds(session.design),
+            lambda what: bar.edit("Change what it holds", lambda d: fields.with_contents(d, what)),
+            "Sized from what goes in it: about 2 mm of play in all for blocks lifted by hand",
+        )
+        bar.tick(
+            "Liner",
+            lambda: session.design.liner is not None,
+            lambda on: bar.edit(
+                "Add a liner" if on else "Leave out the liner", lambda d: fields.with_liner(d, on)
+            ),
+            "A mitered box of its own wood within the box; it drives the outer one when the contents do",
+        )
+        bar.count(
+            "Dividers across",
+            0,
+            60,
+            lambda: session.design.dividers.across if session.design.dividers else 0,
+            lambda n: dividers(across=n),
+            "From side A to side C, in dadoes",
+        )
+        bar.count(
+            "along",
+            0,
+            60,
+            lambda: session.design.dividers.along if session.design.dividers else 0,
+            lambda n: dividers(along=n),
+            "From side D to side B, halved where they cross",
+        )
+        bar.button(
+            "Another kind",
+            lambda: bar.edit("Add another kind of thing", fields.with_another_kind),
+            "Something else to go in, beside what is there",
+        )
+        bar.button(
+            "Fewer", lambda: bar.edit("Take a kind out", fields.without_last_kind), "Take the last kind out"
+        )
+        return bar
+
+    def change_sides(self, add: bool) -> None:
+        """One side more or less at the picked side, the ring made free first."""
+        session = self._session
+        design = reshaped(session.design, "outline", session.plan)
+        chosen = session.selection
+        side = chosen.index if chosen is not None and chosen.kind in ("side", "corner") else 0
+        try:
+            changed = ring_edits.add_side(design, side) if add else ring_edits.remove_side(design, side)
+        except PeristyleError as error:
+            session.said.emit(str(error))
+            return
+        session.edit("Add a side" if add else "Take a side away", changed)
+
     def _bar(self, session: Session) -> Choices:
         bar = Choices(session)
         bar.choice(
             "Shape",
-            lambda: _shapes(session.design),
+            lambda: _SHAPES,
             lambda: _kind(session.design.shape),
-            lambda kind: bar.edit("Change the shape", lambda d: reshaped(d, kind)),
+            lambda kind: bar.edit("Change the shape", lambda d: reshaped(d, kind, session.plan)),
             "What ring the sides make",
         )
         bar.count(
@@ -98,15 +172,19 @@ class View(QWidget):
 
 
 def _kind(shape: Shape) -> str:
-    return {Rectangle: "rectangle", Regular: "regular", Alternating: "alternating"}.get(
-        type(shape), "outline"
-    )
+    kinds: dict[type, str] = {
+        Rectangle: "rectangle",
+        Regular: "regular",
+        Alternating: "alternating",
+        House: "house",
+    }
+    return kinds.get(type(shape), "outline")
 
 
-def _shapes(design: Design) -> list[tuple[str, str]]:
-    """The kinds on offer; a free outline only when the design is one."""
-    more = [("outline", "Sides and corners")] if _kind(design.shape) == "outline" else []
-    return [*_SHAPES, *more]
+def _holds(design: Design) -> str:
+    if not design.contents:
+        return "nothing"
+    return "round" if design.contents[0].round else "blocks"
 
 
 def _measures(design: Design) -> list[tuple[str, str]]:
@@ -116,7 +194,7 @@ def _measures(design: Design) -> list[tuple[str, str]]:
     return [(key, fields.MEASURE_WORDS[key]) for key in keys]
 
 
-def reshaped(design: Design, kind: str) -> Design:
+def reshaped(design: Design, kind: str, plan: Plan) -> Design:
     """The same box as another kind of ring, about as large across."""
     shape = design.shape
     if _kind(shape) == kind:
@@ -139,6 +217,18 @@ def reshaped(design: Design, kind: str) -> Design:
         count = max(4, count + count % 2) if count != 4 else 8
         side = across / (1 + 2**0.5)
         new = Alternating(count, round(side), round(side * 0.6), "outside")
+    elif kind == "house":
+        new = House(across, round(across * 0.5), 40.0)
+        count = 5
+    elif plan.ring.sides:
+        # The very ring that is there, every side and corner now to be typed or dragged.
+        line = "inside" if shape.measure == "inside" and plan.ring.stands else "outside"
+        sides = plan.ring.sides
+        lengths = tuple(s.inside_mm or s.outside_mm if line == "inside" else s.outside_mm for s in sides)
+        corners = tuple(c.interior_deg for c in plan.ring.corners)
+        return replace(
+            design, shape=Outline(lengths, corners, "inside" if line == "inside" else "outside"), contents=()
+        )
     else:
         return design
     base = fields.with_sides(design, count) if count != design.side_count else design

@@ -1,5 +1,6 @@
 """A drawing on the screen that can be worked on: sizes typed, lines dragged, sides picked."""
 
+import math
 from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
@@ -15,9 +16,8 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Drawing, Handle, Pick, Tag
+from peristyle.drawing.shapes import Drawing, Grip, Handle, Pick, Tag
 from peristyle.model.design import Design
-from peristyle.model.fields import Field
 from peristyle.ui.painting import POINT_PX, Fit, WoodLayer, label_font, paint, picked
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
@@ -97,7 +97,7 @@ class Sheet(QWidget):
     def _place_tags(self) -> None:
         wanted: dict[str, Tag] = {tag.field.id: tag for tag in self._drawing.tags}
         for key in [k for k in self._tags if k not in wanted]:
-            self._tags.pop(key).deleteLater()
+            self._tags.pop(key).retire()
         last: QWidget | None = None
         for key, tag in wanted.items():
             widget = self._tags.get(key)
@@ -160,7 +160,7 @@ class Sheet(QWidget):
                 painter.drawText(ground, int(Qt.AlignmentFlag.AlignVCenter), " " + tag.prefix)
         painter.end()
 
-    def _handle_at(self, at: QPointF) -> Handle | None:
+    def _handle_at(self, at: QPointF) -> Handle | Grip | None:
         for handle in reversed(self._drawing.handles):
             if self._fit.polygon(handle.area).containsPoint(at, Qt.FillRule.OddEvenFill):
                 return handle
@@ -175,8 +175,7 @@ class Sheet(QWidget):
         self.clicked(pick)
         handle = self._handle_at(at)
         if handle is not None:
-            field = handle.field
-            self._drag = _Drag(field, self._fit.mm(at), handle, self._session.design)
+            self._drag = _Drag(self._fit.mm(at), handle, self._session.design)
 
     def clicked(self, pick: Pick | None) -> None:
         """What a click means; a click on nothing lets go of the selection."""
@@ -189,6 +188,8 @@ class Sheet(QWidget):
             handle = self._handle_at(at)
             if handle is None:
                 self.unsetCursor()
+            elif isinstance(handle, Grip):
+                self.setCursor(Qt.CursorShape.SizeAllCursor)
             else:
                 across = abs(handle.axis[0]) > abs(handle.axis[1])
                 self.setCursor(Qt.CursorShape.SizeHorCursor if across else Qt.CursorShape.SizeVerCursor)
@@ -199,15 +200,13 @@ class Sheet(QWidget):
                 self._drag.moved = True
                 self._session.begin()
             self._session.preview(design)
-            field = self._drag.field
-            reading = field.show(self._session.format, field.get(self._session.design))
-            self._session.said.emit(f"{field.label(self._session.design)} {reading}")
+            self._session.said.emit(self._drag.reading(self._session))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let go: the drag becomes one edit."""
         drag, self._drag = self._drag, None
         if drag is not None and drag.moved:
-            self._session.commit(f"Drag {drag.field.label(self._session.design).lower()}")
+            self._session.commit(drag.named(self._session.design))
             self.refresh()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -224,22 +223,37 @@ class Sheet(QWidget):
 
 
 class _Drag:
-    """A handle held: where it was taken, and the value it had."""
+    """A handle held: where it was taken, and the design as it was."""
 
-    def __init__(self, field: Field, start: Point, handle: Handle, design: Design) -> None:
-        self.field, self._start, self._handle = field, start, handle
-        self._design = design
-        self._value = field.get(design)
+    def __init__(self, start: Point, handle: Handle | Grip, design: Design) -> None:
+        self._start, self._handle, self._design = start, handle, design
+        self._value = handle.field.get(design) if isinstance(handle, Handle) else 0.0
         self.moved = False
+
+    def named(self, design: Design) -> str:
+        """What undo calls it."""
+        handle = self._handle
+        return handle.says if isinstance(handle, Grip) else f"Drag {handle.field.label(design).lower()}"
+
+    def reading(self, session: Session) -> str:
+        """What it reads while it moves."""
+        if isinstance(self._handle, Grip):
+            return self._handle.says
+        field = self._handle.field
+        return f"{field.label(session.design)} {field.show(session.format, field.get(session.design))}"
 
     def at(self, point: Point, session: Session) -> Design | None:
         """The design with the handle moved to `point`; None while it has not left its place."""
-        axis = self._handle.axis
-        run = (point[0] - self._start[0]) * axis[0] + (point[1] - self._start[1]) * axis[1]
-        field = self.field
+        handle = self._handle
+        dx, dy = point[0] - self._start[0], point[1] - self._start[1]
         # Half a millimetre, or a thirty-second of an inch: what a tape shows.
         grid = 25.4 / 32 if session.design.units == "in" else 0.5
-        value = self._value + run * self._handle.gain
+        if isinstance(handle, Grip):
+            if not self.moved and math.hypot(dx, dy) < grid:
+                return None
+            return handle.move(self._design, dx, dy)
+        field = handle.field
+        value = self._value + (dx * handle.axis[0] + dy * handle.axis[1]) * handle.gain
         value = round(value / grid) * grid
         low = field.low + (grid if field.above else 0.0)
         value = min(max(value, low), field.high)

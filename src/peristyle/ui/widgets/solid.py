@@ -130,7 +130,8 @@ class SolidView(QWidget):
         bare = QPen(Qt.PenStyle.NoPen)
         colours = {
             "inside": plain.lighter(106), "rim": plain.lighter(107), "floor": plain.lighter(112),
-            "key": key_colour(plain), "lid_line": QColor(30, 20, 12, 190), "show": plain,
+            "key": key_colour(plain), "lid_line": QColor(30, 20, 12, 190),
+            "divider": plain.lighter(120), "thing": QColor("#c9c4ba"), "show": plain,
         }  # fmt: skip
         for face, polygon in self._polygons:
             shade = round(255 * (1 - face.light))
@@ -139,7 +140,7 @@ class SolidView(QWidget):
             base: QColor | QBrush = colours[face.kind]
             if face.kind == "show" and picture is not None:
                 base = texture(picture, face.source, polygon, scale, fine=fine) or plain
-            elif face.kind in ("inside", "floor"):
+            elif face.kind in ("inside", "floor", "divider", "thing"):
                 base = colours[face.kind].darker(100 + shade)
             painter.setBrush(base)
             painter.drawPolygon(polygon)

@@ -17,6 +17,7 @@ class SizeTag(QLineEdit):
     def __init__(self, session: Session, field: Field, theme: Theme, parent: QWidget) -> None:
         super().__init__(parent)
         self._session, self.field, self._theme = session, field, theme
+        self._gone = False
         self.setFrame(False)
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.setObjectName(f"tag:{field.id}")
@@ -33,6 +34,15 @@ class SizeTag(QLineEdit):
         palette.setColor(QPalette.ColorRole.Base, theme.paper)
         self.setPalette(palette)
 
+    def retire(self) -> None:
+        """The size has left the drawing: go, without reading or writing it once more."""
+        self._gone = True
+        parent = self.parentWidget()
+        if self.hasFocus() and parent is not None:
+            parent.setFocus()
+        self.hide()
+        self.deleteLater()
+
     def _reading(self) -> str:
         design, fmt = self._session.design, self._session.format
         value = self.field.get(design)
@@ -42,6 +52,8 @@ class SizeTag(QLineEdit):
 
     def refresh(self) -> None:
         """Show the value, unless the maker is typing."""
+        if self._gone:
+            return
         if not (self.hasFocus() and self.isModified()):
             text = self._reading()
             if text != self.text():
@@ -98,6 +110,8 @@ class SizeTag(QLineEdit):
     def focusOutEvent(self, event: QFocusEvent) -> None:
         """Leaving takes what was typed; what cannot be read is explained and the old value kept."""
         super().focusOutEvent(event)
+        if self._gone:
+            return
         if self.isModified():
             self._session.set_field(self.field, self.text())
             self.setModified(False)

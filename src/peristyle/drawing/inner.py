@@ -1,0 +1,155 @@
+"""What stands in the box, seen from above: contents, liner, dividers; and a free ring's own sizes."""
+
+import math
+from functools import partial
+
+from peristyle.core.outlines import bounds
+from peristyle.core.planes import Point
+from peristyle.drawing.shapes import Grip, Path, Pick, Shape, Tag, box, midpoint
+from peristyle.model import fields, ring_edits
+from peristyle.model.design import Design
+from peristyle.planning.plan import Plan
+
+_MOST_DRAWN = 400
+_MOST_TAGGED = 8
+
+
+def inner_shapes(plan: Plan) -> list[Shape]:
+    """Liner, dividers and contents inside the ring."""
+    return [*_liner(plan), *_dividers(plan), *_contents(plan)]
+
+
+def _liner(plan: Plan) -> list[Shape]:
+    if plan.liner is None or not plan.liner.ring.sides:
+        return []
+    ring = plan.liner.ring
+    shapes: list[Shape] = [Path(ring.outer_bottom, "panel", "solid", weight=1.0)]
+    if ring.inner_bottom:
+        shapes.append(Path(ring.inner_bottom, "inside", "solid", weight=1.0))
+        shapes += [
+            Path((a, b), "blade", closed=False, weight=0.8)
+            for a, b in zip(ring.outer_bottom, ring.inner_bottom, strict=True)
+        ]
+    return shapes
+
+
+def _dividers(plan: Plan) -> list[Shape]:
+    """Dividers with their ends in the walls."""
+    if not plan.dividers.pieces or not plan.ring.stands:
+        return []
+    x0, y0, x1, y1 = bounds(plan.ring.inner_bottom)
+    dado = (plan.dividers.pieces[0].length_mm - (y1 - y0)) / 2
+    if plan.dividers.pieces[0].run == "along":
+        dado = (plan.dividers.pieces[0].length_mm - (x1 - x0)) / 2
+    shapes: list[Shape] = []
+    for piece in plan.dividers.pieces:
+        start = piece.start_mm
+        if piece.run == "across":
+            outline = box(x0 + start, y0 - dado, x0 + start + piece.thickness_mm, y1 + dado)
+        else:
+            outline = box(x0 - dado, y0 + start, x1 + dado, y0 + start + piece.thickness_mm)
+        shapes.append(Path(outline, "panel", "solid", weight=1.0))
+    return shapes
+
+
+def _contents(plan: Plan) -> list[Shape]:
+    """Each thing where it stands; a block that is too many to draw singly, as one."""
+    shapes: list[Shape] = []
+    for block in plan.contents.blocks:
+        thing = block.thing
+        each = math.ceil(thing.count / thing.layers)
+        if each > _MOST_DRAWN:
+            shapes.append(
+                Path(
+                    box(block.x_mm, block.y_mm, block.x_mm + block.length_mm, block.y_mm + block.width_mm),
+                    "follows",
+                    "tint",
+                )
+            )
+            continue
+        half = thing.length_mm / 2, thing.width_mm / 2
+        for x, y in block.spots_mm:
+            around = (
+                _circle(x, y, half[0])
+                if thing.round
+                else box(x - half[0], y - half[1], x + half[0], y + half[1])
+            )
+            shapes.append(Path(around, "quiet", "tint", weight=0.8))
+    return shapes
+
+
+def _circle(x: float, y: float, radius: float) -> tuple[Point, ...]:
+    steps = 28
+    return tuple(
+        (
+            x + radius * math.cos(2 * math.pi * k / steps),
+            y + radius * math.sin(2 * math.pi * k / steps),
+        )
+        for k in range(steps)
+    )
+
+
+def contents_tags(plan: Plan) -> list[Tag]:
+    """Sizes of the first kind of thing on its first thing; count and columns in the middle of its block."""
+    tags: list[Tag] = []
+    for number, block in enumerate(plan.contents.blocks[:3]):
+        named = fields.thing_fields(number)
+        x, y = block.x_mm, block.y_mm
+        thing = block.thing
+        middle = (x + block.length_mm / 2, y + block.width_mm / 2)
+        tags += [
+            Tag(named["count"], middle, shift=(-24.0, 24.0), prefix="count"),
+            Tag(named["columns"], middle, shift=(64.0, 24.0), prefix="columns"),
+            Tag(named["length_mm"], middle, shift=(-24.0, -2.0), prefix="round" if thing.round else "long"),
+            Tag(named["height_mm"], middle, shift=(64.0, -2.0), prefix="high"),
+            Tag(named["play_mm"], middle, shift=(64.0, -28.0), prefix="play"),
+        ]
+        if not thing.round:
+            tags.append(Tag(named["width_mm"], middle, shift=(-24.0, -28.0), prefix="wide"))
+    return tags
+
+
+def liner_tags(plan: Plan) -> list[Tag]:
+    """The liner's wall and gap beside its upper left corner."""
+    if plan.liner is None or not plan.liner.ring.sides:
+        return []
+    _x0, _y0, _x1, y1 = bounds(plan.ring.outer_bottom)
+    return [
+        Tag(fields.LINER_THICKNESS, (0.0, y1), shift=(-40.0, 26.0), prefix="liner"),
+        Tag(fields.LINER_GAP, (0.0, y1), shift=(60.0, 26.0), prefix="gap"),
+    ]
+
+
+def free_ring(plan: Plan, chosen: Pick | None, reach: float) -> tuple[list[Tag], list[Grip]]:
+    """A free ring's sides and corners to type, its corners to drag. With many sides, those picked."""
+    ring = plan.ring
+    count = len(ring.sides)
+    few = count <= _MOST_TAGGED
+    inside = plan.design.shape.measure == "inside" and ring.stands
+    outline = ring.inner_bottom if inside else ring.outer_bottom
+    picked = chosen.index % count if chosen is not None and chosen.kind in ("side", "corner") else -1
+    tags: list[Tag] = []
+    grips: list[Grip] = []
+    slack = reach * 0.022
+    for i in range(count):
+        slab = ring.slabs[i]
+        if few or i == picked:
+            mid = midpoint(ring.outer_bottom[i - 1], ring.outer_bottom[i])
+            at = (mid[0] + slab.ux * reach * 0.07, mid[1] + slab.uy * reach * 0.07)
+            tags.append(Tag(fields.side_length(i), at))
+        after = ring.slabs[(i + 1) % count]
+        bx, by = slab.ux + after.ux, slab.uy + after.uy
+        size = math.hypot(bx, by) or 1.0
+        if few or i == picked:
+            p = ring.inner_bottom[i] if ring.stands else ring.outer_bottom[i]
+            at = (p[0] - bx / size * reach * 0.075, p[1] - by / size * reach * 0.075)
+            tags.append(Tag(fields.corner_angle(i), at))
+        x, y = outline[i]
+        grips.append(
+            Grip(box(x - slack, y - slack, x + slack, y + slack), partial(_move, i), "Drag a corner")
+        )
+    return tags, grips
+
+
+def _move(corner: int, design: Design, dx: float, dy: float) -> Design | None:
+    return ring_edits.move_corner(design, corner, dx, dy)

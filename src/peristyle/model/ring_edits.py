@@ -1,0 +1,159 @@
+"""Edits of a free ring: type a side or a corner, drag a corner, add or take away a side."""
+
+import math
+from collections.abc import Sequence
+from typing import Final
+
+from peristyle.core.closing import Ring, close_ring, directions_deg
+from peristyle.core.errors import LengthError, ShapeError
+from peristyle.core.planes import Point, unit
+from peristyle.model.design import Design, Outline, replace, side_name
+
+LEAST_CORNER_DEG: Final = 3.0
+
+
+def ring_of(shape: Outline) -> Ring:
+    """All sides and corners, what was open worked out. Raises ShapeError."""
+    return close_ring(shape.lengths_mm, shape.interiors_deg)
+
+
+def walked(ring: Ring) -> tuple[Point, ...]:
+    """Where each side ends, the first side running east from the origin."""
+    x = y = 0.0
+    points = []
+    for length, heading in zip(ring.lengths_mm, directions_deg(ring.interiors_deg), strict=True):
+        dx, dy = unit(heading)
+        x, y = x + length * dx, y + length * dy
+        points.append((x, y))
+    return tuple(points)
+
+
+def measured_points(points: Sequence[Point]) -> Ring:
+    """Lengths and corners of an outline given by where its sides end. Raises ShapeError if not convex."""
+    count = len(points)
+    edges = [(points[i][0] - points[i - 1][0], points[i][1] - points[i - 1][1]) for i in range(count)]
+    lengths = tuple(math.hypot(*edge) for edge in edges)
+    corners = []
+    for i, (ax, ay) in enumerate(edges):
+        bx, by = edges[(i + 1) % count]
+        turn = math.degrees(math.atan2(ax * by - ay * bx, ax * bx + ay * by))
+        if not 0.01 < turn < 180.0 - LEAST_CORNER_DEG:
+            raise ShapeError("outline_concave", "Every corner must stay between 0° and 180°.", corner=i)
+        corners.append(180.0 - turn)
+    if min(lengths) <= 0:
+        raise ShapeError("outline_open", "A side has no length left.")
+    return Ring(lengths, tuple(corners))
+
+
+def _with(design: Design, ring: Ring) -> Design:
+    measure = design.shape.measure if design.shape.measure in ("inside", "outside") else "outside"
+    line = "inside" if measure == "inside" else "outside"
+    return replace(
+        design,
+        shape=Outline(ring.lengths_mm, ring.interiors_deg, "inside" if line == "inside" else "outside"),
+    )
+
+
+def _outline(design: Design) -> Outline:
+    if not isinstance(design.shape, Outline):
+        raise ShapeError("outline_open", "This ring is not given by its sides and corners.")
+    return design.shape
+
+
+def set_length(design: Design, side: int, length_mm: float) -> Design:
+    """Side `side` made `length_mm` long; the two sides that can best give way follow.
+
+    All corners stay. Raises LengthError where no such ring closes.
+    """
+    ring = ring_of(_outline(design))
+    headings = directions_deg(ring.interiors_deg)
+    others = [i for i in range(len(headings)) if i != side]
+    best = max(
+        ((i, j) for i in others for j in others if i < j),
+        key=lambda pair: (
+            abs(math.sin(math.radians(headings[pair[0]] - headings[pair[1]])))
+            - 0.01 * ((pair[0] - side) % len(headings) == 1)
+        ),
+    )
+    lengths: list[float | None] = [None if i in best else v for i, v in enumerate(ring.lengths_mm)]
+    lengths[side] = length_mm
+    try:
+        return _with(design, close_ring(lengths, ring.interiors_deg))
+    except ShapeError as error:
+        raise LengthError(
+            f"With side {side_name(side)} so long the ring cannot close while its corners stay: "
+            "change a corner first, or drag one."
+        ) from error
+
+
+def set_corner(design: Design, corner: int, interior_deg: float) -> Design:
+    """The corner at the end of side `corner` made `interior_deg`; the next corner and two sides follow.
+
+    Raises LengthError where no such ring closes.
+    """
+    ring = ring_of(_outline(design))
+    count = len(ring.lengths_mm)
+    after = (corner + 1) % count
+    angles: list[float | None] = [None if i == after else v for i, v in enumerate(ring.interiors_deg)]
+    angles[corner] = interior_deg
+    for first, second in ((after, (after + 1) % count), (corner, after), (corner, (after + 1) % count)):
+        lengths = [None if i in (first, second) else v for i, v in enumerate(ring.lengths_mm)]
+        try:
+            return _with(design, close_ring(lengths, angles))
+        except ShapeError:
+            continue
+    raise LengthError(
+        f"With {interior_deg:.6g}° at the end of side {side_name(corner)} the ring cannot close: "
+        "try an angle nearer to what it was."
+    )
+
+
+def move_corner(design: Design, corner: int, dx: float, dy: float) -> Design | None:
+    """The corner dragged by (dx, dy) mm; None where the ring would not stay convex."""
+    points = list(walked(ring_of(_outline(design))))
+    x, y = points[corner]
+    points[corner] = (x + dx, y + dy)
+    try:
+        return _with(design, measured_points(points))
+    except ShapeError:
+        return None
+
+
+def _spliced(values: tuple[float, ...], at: int, *, add: bool) -> tuple[float, ...]:
+    """Values of single sides when a side is added after `at` or taken away at `at`."""
+    if len(values) == 1:
+        return values
+    return (*values[: at + 1], values[at], *values[at + 1 :]) if add else (*values[:at], *values[at + 1 :])
+
+
+def add_side(design: Design, side: int) -> Design:
+    """Side `side` broken in two at its middle, a little outward."""
+    ring = ring_of(_outline(design))
+    points = list(walked(ring))
+    (ax, ay), (bx, by) = points[side - 1], points[side]
+    room = min(180.0 - ring.interiors_deg[side - 1], 180.0 - ring.interiors_deg[side])
+    out = math.tan(math.radians(min(10.0, room / 3))) / 2
+    points.insert(side, ((ax + bx) / 2 + (by - ay) * out, (ay + by) / 2 - (bx - ax) * out))
+    return _respliced(design, measured_points(points), side, add=True)
+
+
+def remove_side(design: Design, side: int) -> Design:
+    """The corner at the end of side `side` cut off: its two sides become one. Three sides must stay."""
+    points = list(walked(ring_of(_outline(design))))
+    if len(points) <= 3:
+        raise LengthError("A ring has at least three sides: this one cannot lose another.")
+    del points[side]
+    return _respliced(design, measured_points(points), side, add=False)
+
+
+def _respliced(design: Design, ring: Ring, side: int, *, add: bool) -> Design:
+    changed = _with(design, ring)
+    last = len(ring.lengths_mm) - 1
+    closing = design.closing_corner
+    return replace(
+        changed,
+        thicknesses_mm=_spliced(design.thicknesses_mm, side, add=add),
+        slopes_deg=_spliced(design.slopes_deg, side, add=add),
+        front=min(design.front, last),
+        closing_corner=None if closing is None else min(closing, last),
+    )

@@ -1,0 +1,182 @@
+"""Contents, liner, dividers, free rings, the board's curve and the machine, in the window."""
+
+from itertools import pairwise
+
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QCheckBox, QComboBox, QSpinBox, QTextBrowser
+
+from conftest import Driver
+from peristyle.drawing.shapes import Pick
+from peristyle.model.design import Outline, Rectangle, Regular
+from peristyle.ui import dialogs
+
+
+def choose(view, name: str, key: str) -> None:  # type: ignore[no-untyped-def]
+    box = next(b for b in view.findChildren(QComboBox) if b.accessibleName() == name)
+    box.setCurrentIndex(box.findData(key))
+    box.activated.emit(box.currentIndex())
+
+
+def spin(view, name: str) -> QSpinBox:  # type: ignore[no-untyped-def]
+    return next(b for b in view.findChildren(QSpinBox) if b.accessibleName() == name)
+
+
+def test_a_block_changed_on_the_drawing_moves_the_board_plan(driver: Driver) -> None:
+    sheet = driver.sheet("size")
+    choose(driver.window.view("size"), "Holds", "blocks")
+    before = driver.session.plan.wrap.used_mm
+    assert not [t for t in sheet.drawing.tags if t.field.id.startswith("shape.")]
+    driver.type(driver.tag(sheet, "contents.0.length_mm"), "40")
+    assert driver.session.plan.wrap.used_mm > before
+    driver.type(driver.tag(sheet, "contents.0.columns"), "8")
+    assert driver.session.plan.ring.sides[0].inside_mm == pytest.approx(8 * 40 + 2)
+    driver.type(driver.tag(sheet, "contents.0.height_mm"), "200")
+    assert "contents_too_tall" in {f.code for f in driver.session.plan.findings}
+    while driver.session.undo_label:
+        driver.session.undo()
+    assert driver.session.design.contents == ()
+    driver.tag(sheet, "shape.length_mm")
+
+
+def test_liner_and_dividers_come_and_go(driver: Driver) -> None:
+    driver.window.open_stage("size")
+    view = driver.window.view("size")
+    spin(view, "Dividers across").setValue(3)
+    spin(view, "along").setValue(1)
+    assert len(driver.session.plan.dividers.pieces) == 4
+    faces = view.solid.grab().toImage()
+    spin(view, "Dividers across").setValue(0)
+    assert view.solid.grab().toImage() != faces
+    assert driver.session.design.dividers.along == 1
+    section = driver.sheet("section")
+    driver.session.edit("Liner", replace(driver.session.design, dividers=None, liner=None))
+    driver.window.open_stage("size")
+    next(b for b in view.findChildren(QCheckBox) if b.text() == "Liner").click()
+    assert driver.session.plan.liner is not None
+    driver.window.open_stage("section")
+    driver.type(driver.tag(section, "liner.height_mm"), "89")
+    assert "liner_holds_lid_up" in {f.code for f in driver.session.plan.findings}
+
+
+def test_a_free_ring_is_typed_dragged_and_given_sides(driver: Driver) -> None:
+    sheet = driver.sheet("size")
+    view = driver.window.view("size")
+    choose(view, "Shape", "outline")
+    shape = driver.session.design.shape
+    assert isinstance(shape, Outline)
+    assert [s.outside_mm for s in driver.session.plan.ring.sides] == pytest.approx([240, 160, 240, 160])
+    driver.type(driver.tag(sheet, "ring.length.0"), "200")
+    assert [s.outside_mm for s in driver.session.plan.ring.sides] == pytest.approx([200, 160, 200, 160])
+    driver.type(driver.tag(sheet, "ring.corner.0"), "100")
+    ring = driver.session.plan.ring
+    assert ring.corners[0].interior_deg == pytest.approx(100)
+    assert sum(c.interior_deg for c in ring.corners) == pytest.approx(360)
+    driver.drag(sheet, sheet.px(ring.outer_bottom[1]), 25, -20)
+    assert driver.session.undo_label == "Drag a corner"
+    assert driver.session.plan.ring.stands
+    driver.session.select(Pick("side", 2))
+    driver.window.action("add_side").trigger()
+    assert driver.session.design.side_count == 5
+    assert all(c.interior_deg < 180 for c in driver.session.plan.ring.corners)
+    for _ in range(3):
+        driver.window.action("take_side").trigger()
+    assert driver.session.design.side_count == 3
+    assert "at least three sides" in driver.window.statusBar().currentMessage()
+
+
+def test_a_corner_that_cannot_be_is_explained(driver: Driver) -> None:
+    sheet = driver.sheet("size")
+    choose(driver.window.view("size"), "Shape", "outline")
+    before = driver.session.design
+    driver.type(driver.tag(sheet, "ring.corner.0"), "179.8")
+    driver.type(driver.tag(sheet, "ring.length.0"), "19000")
+    assert driver.session.plan.ring.sides
+    assert driver.session.design.shape.measure == before.shape.measure
+
+
+def test_every_shape_can_be_chosen_from_every_other(driver: Driver) -> None:
+    driver.window.open_stage("size")
+    view = driver.window.view("size")
+    kinds = [
+        "regular",
+        "house",
+        "outline",
+        "alternating",
+        "rectangle",
+        "outline",
+        "regular",
+        "rectangle",
+        "house",
+    ]
+    for before, after in pairwise(["rectangle", *kinds]):
+        choose(view, "Shape", after)
+        assert driver.session.plan.ring.stands, (before, after)
+
+
+def test_the_largest_box_and_its_curve(driver: Driver) -> None:
+    driver.session.edit(
+        "Board", replace(driver.session.design, board=replace(driver.session.design.board, length_mm=1500.0))
+    )
+    driver.window.open_stage("board")
+    view = driver.window.view("board")
+    view._largest()
+    assert driver.session.plan.wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
+    shape = driver.session.design.shape
+    assert isinstance(shape, Rectangle)
+    assert shape.length_mm / shape.width_mm == pytest.approx(1.5)
+    driver.drag(view.curve, view.curve.px((shape.length_mm, shape.width_mm)), 18, 18)
+    longer = driver.session.design.shape
+    assert longer.length_mm > shape.length_mm
+    assert driver.session.plan.wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
+
+
+def test_machine_profile_changes_how_bevels_are_cut(driver: Driver) -> None:
+    driver.window.open_stage("saw")
+    view = driver.window.view("saw")
+    choose(view, "Bevels cut on", "chamfer_bit")
+    assert driver.session.design.saw.stops_deg
+    choose(view, "Bevels cut on", "table_saw")
+    picture = view.sheet.grab().toImage()
+    driver.session.select(
+        Pick("cut", next(c.number - 1 for c in driver.session.plan.cuts if c.operation == "bevel"))
+    )
+    left = view.sheet.grab().toImage()
+    choose(view, "Tilts", "right")
+    assert view.sheet.grab().toImage() != left != picture
+
+
+def test_scale_rounding_is_told(driver: Driver) -> None:
+    driver.session.edit("Seven", replace(driver.session.design, shape=Regular(7, 120.0)))
+    cut = next(c for c in driver.session.plan.cuts if c.operation == "bevel")
+    # 180/7 = 25.7143°, shown 25.7°: 14 cuts × 0.0143° on a joint face of 9/cos(25.7143°).
+    assert "25.7°" in cut.how
+    assert "14 cuts" in cut.how
+    assert "0.03" in cut.how
+
+
+def test_the_sheet_of_angles_opens_and_exports(
+    driver: Driver, monkeypatch: pytest.MonkeyPatch, tmp_path
+) -> None:  # type: ignore[no-untyped-def]
+    pages = []
+    monkeypatch.setattr(
+        dialogs.QDialog, "exec", lambda d: pages.append(d.findChild(QTextBrowser).toPlainText())
+    )
+    driver.window.action("angles").trigger()
+    assert "22.5°" in pages[0]
+    monkeypatch.setattr(
+        dialogs.QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "angles.pdf"), "")
+    )
+    driver.window.action("angles_pdf").trigger()
+    assert (tmp_path / "angles.pdf").read_bytes().startswith(b"%PDF")
+
+
+def test_keys_step_counts_too(driver: Driver) -> None:
+    sheet = driver.sheet("size")
+    choose(driver.window.view("size"), "Holds", "round")
+    tag = driver.tag(sheet, "contents.0.count")
+    tag.setFocus()
+    QTest.keyClick(tag, Qt.Key.Key_Up)
+    assert driver.session.design.contents[0].count == 7

@@ -54,6 +54,26 @@ def cut_list(plan: Plan) -> str:
             size(panel.thickness_mm), "", "", "", "", "", "", "", design.units,
             "" if len(panel.outline) == 4 else f"{len(panel.outline)}-sided, size over all",
         ])  # fmt: skip
+    for wall in plan.liner.ring.sides if plan.liner else ():
+        angles = (
+            wall.start.bevel_deg,
+            wall.start.miter_deg,
+            wall.end.bevel_deg,
+            wall.end.miter_deg,
+            wall.slope_deg,
+        )
+        sizes = map(size, (wall.outside_mm, wall.inside_mm, wall.slant_mm, wall.thickness_mm))
+        turned = (f"{v:.3f}" for v in angles)
+        writer.writerow([f"liner {wall.name}", "liner", 1, *sizes, *turned, "", "", design.units, ""])
+    for divider in plan.dividers.pieces:
+        notes = [f"dado at {fmt.length(divider.start_mm)} from the inside's start"]
+        if divider.notches_mm:
+            notes.append("halved at " + ", ".join(fmt.length(v) for v in divider.notches_mm))
+        sizes = map(size, (divider.length_mm, None, divider.height_mm, divider.thickness_mm))
+        blank = [""] * 7
+        writer.writerow(
+            [f"divider {divider.name}", "divider", 1, *sizes, *blank, design.units, "; ".join(notes)]
+        )
     if plan.keys.keys:
         first = plan.keys.keys[0]
         writer.writerow([

@@ -161,6 +161,31 @@ def _parts(plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle]) -> list[A
         f"× {fmt.length(p.thickness_mm, unit=True)}"
         for p in plan.section.panels
     ]
+    for wall in plan.liner.ring.sides if plan.liner else ():
+        lines.append(
+            f"Liner {wall.name}: {fmt.length(wall.outside_mm)} × {fmt.length(wall.slant_mm)} × "
+            f"{fmt.length(wall.thickness_mm, unit=True)}, bevels {fmt.angle(wall.start.bevel_deg)} and "
+            f"{fmt.angle(wall.end.bevel_deg)}"
+        )
+    for divider in plan.dividers.pieces:
+        halved = (
+            ", halved at " + ", ".join(fmt.length(v) for v in divider.notches_mm)
+            if divider.notches_mm
+            else ""
+        )
+        lines.append(
+            f"Divider {divider.name}: {fmt.length(divider.length_mm)} × {fmt.length(divider.height_mm)} × "
+            f"{fmt.length(divider.thickness_mm, unit=True)}, dado at {fmt.length(divider.start_mm)}{halved}"
+        )
+    for panel in plan.section.panels:
+        if panel.segments:
+            part = panel.segments
+            strip = f"{fmt.length(part.strip_mm)} wide and {fmt.length(part.length_mm, unit=True)} long"
+            lines.append(
+                f"Panel {panel.name} of {part.count} segments: edges {fmt.length(part.outer_mm)} and "
+                f"{fmt.length(part.inner_mm)}, gauge {fmt.angle(part.miter_deg)}, strip {strip}; "
+                + "; ".join(part.order)
+            )
     count = plan.design.side_count
     lines.append(
         f"Cut in this order from one board: {fmt.length(plan.wrap.needed_mm, unit=True)} needed. "

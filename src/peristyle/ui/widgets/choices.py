@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QSignalBlocker, Qt
-from PySide6.QtGui import QShowEvent
+from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 
 from peristyle.model.design import Design
 from peristyle.ui.session import Session
+from peristyle.ui.widgets.flow import FlowLayout
 
 Show = Callable[[], None]
 
@@ -29,10 +30,7 @@ class Choices(QWidget):
         super().__init__(parent)
         self._session = session
         self._shows: list[Show] = []
-        self._row = QHBoxLayout(self)
-        self._row.setContentsMargins(12, 6, 12, 6)
-        self._row.setSpacing(8)
-        self._row.addStretch(1)
+        self._row = FlowLayout(self)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         session.changed.connect(self.refresh)
 
@@ -41,6 +39,17 @@ class Choices(QWidget):
         if self.isVisible():
             for show in self._shows:
                 show()
+            self._fit_rows()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """As many rows as the width asks."""
+        super().resizeEvent(event)
+        self._fit_rows()
+
+    def _fit_rows(self) -> None:
+        high = self._row.heightForWidth(self.width())
+        if high != self.height():
+            self.setFixedHeight(high)
 
     def showEvent(self, event: QShowEvent) -> None:
         """Catch up."""
@@ -48,16 +57,20 @@ class Choices(QWidget):
         self.refresh()
 
     def _add(self, word: str, control: QWidget, show: Show, why: str, name: str = "") -> None:
-        place = self._row.count() - 1
+        # A word and its control stay together when the bar breaks into rows.
+        group = QWidget(self)
+        pair = QHBoxLayout(group)
+        pair.setContentsMargins(0, 0, 0, 0)
+        pair.setSpacing(7)
         if word:
             label = QLabel(word)
             label.setBuddy(control)
-            self._row.insertWidget(place, label)
-            place += 1
+            pair.addWidget(label)
         control.setToolTip(why)
         control.setAccessibleName(name or word)
         control.setAccessibleDescription(why)
-        self._row.insertWidget(place, control)
+        pair.addWidget(control)
+        self._row.addWidget(group)
         self._shows.append(show)
         show()
 

@@ -48,7 +48,8 @@ def install() -> list[str]:
         for name, folder in _PLACES.items():
             text = source.joinpath(name).read_text(encoding="utf-8")
             if name.endswith(".desktop"):
-                text = text.replace("Exec=peristyle", f"Exec={_command()}").replace("TryExec=peristyle\n", "")
+                # The menu must find it where it is installed, which need not be on the path.
+                text = text.replace("TryExec=peristyle\n", "").replace("Exec=peristyle", f"Exec={_command()}")
             target = home / folder / name
             target.parent.mkdir(parents=True, exist_ok=True)
             target.write_text(text, encoding="utf-8")

@@ -116,6 +116,10 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
         "--fit-board", nargs="?", const="sides", choices=("sides", "with-panels"),
         help="the largest box of these proportions from --board; without --height as high as it is wide",
     )  # fmt: skip
+    size.add_argument(
+        "--keep", choices=("length", "width"), help="with --fit-board and --rect: this size stays"
+    )
+    size.add_argument("--lining", metavar="L", help="foam or cloth on each inner face")
     add("--height", metavar="H", help="height of the closed box as glued")
     add("--thickness", metavar="T", help="thickness of the sides")
     add("--thicknesses", metavar="T,…", help="one thickness for each side")
@@ -193,7 +197,10 @@ def _fitted(design: Design, options: argparse.Namespace) -> Design:
     if options.contents:
         raise PeristyleError("Size it from its contents or from the board, not both.")
     found = largest(
-        design, fixed_height=options.height is not None, with_panels=options.fit_board == "with-panels"
+        design,
+        fixed_height=options.height is not None,
+        with_panels=options.fit_board == "with-panels",
+        keep=options.keep,
     )
     if found is None:
         raise PeristyleError(
@@ -210,7 +217,8 @@ def _contents(options: argparse.Namespace, reader: Reader) -> tuple[Thing, ...]:
     """`8 of 24x24x40`, `6 of round 50x30`, `210x297x20`."""
     things = []
     play = 2.0 if options.play is None else reader.allowance(options.play, "--play")
-    for text in options.contents or ():
+    # Several kinds may stand in one text: “8 of 24x24x40; 2 of round 50x30”.
+    for text in [part for given in options.contents or () for part in given.split(";") if part.strip()]:
         match = _CONTENTS.fullmatch(text)
         sizes = reader.sizes(match[3], "--contents") if match else []
         wanted = 2 if match and match[2] else 3
@@ -334,6 +342,8 @@ def _with_parts(design: Design, options: argparse.Namespace, reader: Reader) -> 
 
 def _with_inner(design: Design, options: argparse.Namespace, reader: Reader) -> Design:
     """Liner, dividers, segments."""
+    if options.lining is not None:
+        design = set_checked(design, fields.LINING, options.lining, "--lining")
     if options.liner is not None:
         sizes = reader.sizes(options.liner, "--liner")
         if len(sizes) != 2:

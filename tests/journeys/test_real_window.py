@@ -74,21 +74,31 @@ def window_of(env: dict[str, str], title: str) -> str:
     return str(wait_for(look))
 
 
+def activate(env: dict[str, str], window: str) -> None:
+    """Give a window the keyboard; the window manager may still be starting."""
+
+    def try_once() -> bool:
+        command = ["xdotool", "windowactivate", "--sync", window]
+        return subprocess.run(command, env=env, check=False, capture_output=True).returncode == 0
+
+    wait_for(try_once)
+
+
 def test_rename_and_save_with_real_keys_then_survive_a_kill(display: dict[str, str], tmp_path: Path) -> None:
     path = tmp_path / "box.peristyle"
     files.save(path, examples.load("Star-chart box"))
     peristyle = subprocess.Popen([sys.executable, "-m", "peristyle", str(path)], env=display)
     try:
         window = window_of(display, "box.peristyle")
-        xdo(display, "windowactivate", "--sync", window)
+        activate(display, window)
         xdo(display, "mousemove", "--window", window, "640", "720", "click", "1")
         xdo(display, "key", "F2")
         dialog = window_of(display, "Rename box")
-        xdo(display, "windowactivate", "--sync", dialog)
+        activate(display, dialog)
         xdo(display, "key", "ctrl+a")
         xdo(display, "type", "Chart chest")
         xdo(display, "key", "Return")
-        xdo(display, "windowactivate", "--sync", window)
+        activate(display, window)
         xdo(display, "key", "ctrl+s")
         wait_for(lambda: files.load(path).design.name == "Chart chest")
         # An edit that is not saved, then the worst: the copy is there for the next start.
@@ -103,7 +113,7 @@ def test_rename_and_save_with_real_keys_then_survive_a_kill(display: dict[str, s
     try:
         window_of(display, "Peristyle")
         question = window_of(display, "^Peristyle$")
-        xdo(display, "windowactivate", "--sync", question)
+        activate(display, question)
         xdo(display, "key", "Return")
         window_of(display, "box.peristyle")
         # Taken up again, it is this window's copy now.

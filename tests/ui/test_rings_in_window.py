@@ -180,3 +180,48 @@ def test_keys_step_counts_too(driver: Driver) -> None:
     tag.setFocus()
     QTest.keyClick(tag, Qt.Key.Key_Up)
     assert driver.session.design.contents[0].count == 7
+
+
+def test_tapers_sides_of_their_own_and_compartments(driver: Driver) -> None:
+    sheet = driver.sheet("size")
+    view = driver.window.view("size")
+    next(b for b in view.findChildren(QCheckBox) if b.text() == "Taper").click()
+    driver.type(driver.tag(sheet, "shape.top_length_mm"), "300")
+    assert driver.session.plan.ring.sides[0].outside_top_mm == pytest.approx(300.0)
+    next(b for b in view.findChildren(QCheckBox) if b.text() == "Taper").click()
+    driver.session.select(Pick("side", 2))
+    driver.type(driver.tag(sheet, "slopes_deg.2"), "12")
+    driver.type(driver.tag(sheet, "thicknesses_mm.2"), "12")
+    assert driver.session.design.slopes_deg == (0.0, 0.0, 12.0, 0.0)
+    assert "unequal_thickness" in {f.code for f in driver.session.plan.findings}
+    driver.session.undo()
+    driver.session.undo()
+    assert driver.session.design.slopes_deg == (0.0,)
+    spin(view, "Dividers across").setValue(2)
+    driver.type(driver.tag(sheet, "dividers.widths_mm.0"), "50")
+    assert driver.session.plan.dividers.widths_mm[0] == 50.0
+
+
+def test_the_bottom_of_segments(driver: Driver) -> None:
+    driver.window.open_stage("section")
+    view = driver.window.view("section")
+    choose(view, "Bottom made of", "pie")
+    spin(view, "Segments").setValue(12)
+    segments = driver.session.plan.section.panels[0].segments
+    assert segments is not None
+    assert segments.miter_deg == 15.0
+    choose(view, "Bottom made of", "one")
+    assert driver.session.plan.section.panels[0].segments is None
+
+
+def test_a_house_stands_and_its_overhang_is_told(driver: Driver) -> None:
+    sheet = driver.sheet("size")
+    view = driver.window.view("size")
+    choose(view, "Shape", "house")
+    standing = view.solid.grab().toImage()
+    driver.type(driver.tag(sheet, "shape.overhang_mm"), "20")
+    told = next(f for f in driver.session.plan.findings if f.code == "roof_laid_on")
+    assert told.numbers["wall_mm"] < driver.session.plan.ring.sides[1].outside_mm
+    for _ in range(24):
+        QTest.keyClick(view.solid, Qt.Key.Key_Right)
+    assert view.solid.grab().toImage() != standing or view.solid.eye.turn_deg == pytest.approx(332.0)

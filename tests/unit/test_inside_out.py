@@ -40,7 +40,7 @@ def test_the_inside_follows_the_contents() -> None:
     assert (side_a.inside_mm, side_b.inside_mm) == pytest.approx((4 * 24 + 2, 2 * 24 + 2))
     larger = replace(design, contents=(replace(BLOCKS, length_mm=30.0, columns=4),))
     assert plan(larger).wrap.used_mm == pytest.approx(plan(design).wrap.used_mm + 2 * 24)
-    lined = replace(design, liner=Liner(thickness_mm=4.0, gap_mm=0.5, lining_mm=2.0))
+    lined = replace(design, liner=Liner(thickness_mm=4.0, gap_mm=0.5), lining_mm=2.0)
     assert plan(lined).ring.sides[0].inside_mm == pytest.approx(98 + 2 * 6.5)
 
 
@@ -290,3 +290,23 @@ def test_angles_of_a_whole_ring_and_the_sheet(capsys, tmp_path) -> None:  # type
 def test_sized_is_sized_already() -> None:
     design = sized(Design(shape=Rectangle(1.0, 1.0), contents=(BLOCKS,)))
     assert sized(design) == design
+
+
+def test_one_size_kept_while_the_other_grows() -> None:
+    board = Board(length_mm=1000.0, width_mm=120.0, thickness_mm=9.0)
+    design = Design(shape=Rectangle(300.0, 100.0), height_mm=70.0, board=board)
+    best = largest_box.largest(design, keep="length")
+    assert best is not None
+    assert best.design.shape.length_mm == 300.0
+    assert best.design.shape.width_mm == pytest.approx((1000 - 10 - 12 - 600) / 2, abs=1e-3)
+
+
+def test_desktop_files_come_and_go(capsys, tmp_path, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    assert run(capsys, "install-desktop")[0] == 0
+    entry = (tmp_path / "applications" / "org.peristyle.Peristyle.desktop").read_text()
+    assert "Exec=" in entry
+    assert "TryExec" not in entry
+    assert (tmp_path / "mime" / "packages" / "peristyle-mime.xml").exists()
+    assert run(capsys, "install-desktop", "--remove")[0] == 0
+    assert not list(tmp_path.rglob("org.peristyle*"))

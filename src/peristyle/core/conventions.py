@@ -32,9 +32,9 @@ class Convention(NamedTuple):
     on_end: bool
 
 
-def convention(cut: EndCut) -> Convention:
+def convention(cut: EndCut, stop_deg: float = TILT_STOP_DEG) -> Convention:
     """The bevel from square, from the face, and as set: on end at 90 − bevel past the stop."""
-    tilt, on_end = tilt_setting(cut.bevel_deg)
+    tilt, on_end = tilt_setting(cut.bevel_deg, stop_deg)
     return Convention(cut.bevel_deg, 90.0 - cut.bevel_deg, tilt, on_end)
 
 

@@ -177,7 +177,7 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
             shapes.append(Path(tuple(at(*p) for p in slab), "blade", "solid", weight=0.8))
     shapes += dimension(at(end1, thick), at(start2, thick), (0.0, board.length_mm * 0.012), role="blade")
     shapes.append(Label(at((end1 + start2) / 2, thick), f"lost {fmt.length(loss)}", "blade", 9.5,
-                        bold=True, shift=(0.0, 24.0)))  # fmt: skip
+                        bold=True, shift=(0.0, 14.0)))  # fmt: skip
     low = at(0.0, 0.0)[1]
     tags.append(Tag(fields.KERF, at((end1 + start2) / 2, 0.0), shift=(-90.0, -18.0), prefix="kerf"))
     tags.append(Tag(fields.CREEP, at((end1 + start2) / 2, 0.0), shift=(60.0, -18.0), prefix="creep"))

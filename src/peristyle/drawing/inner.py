@@ -103,9 +103,61 @@ def contents_tags(plan: Plan) -> list[Tag]:
             Tag(named["length_mm"], middle, shift=(-24.0, -2.0), prefix="round" if thing.round else "long"),
             Tag(named["height_mm"], middle, shift=(64.0, -2.0), prefix="high"),
             Tag(named["play_mm"], middle, shift=(64.0, -28.0), prefix="play"),
+            Tag(named["layers"], middle, shift=(64.0, 50.0), prefix="layers"),
         ]
         if not thing.round:
             tags.append(Tag(named["width_mm"], middle, shift=(-24.0, -28.0), prefix="wide"))
+    first = plan.contents.blocks[0]
+    middle = (first.x_mm + first.length_mm / 2, first.y_mm + first.width_mm / 2)
+    tags.append(Tag(fields.LINING, middle, shift=(-24.0, 50.0), prefix="lining"))
+    return tags
+
+
+def picked_side_tags(plan: Plan, chosen: Pick | None, reach: float) -> list[Tag]:
+    """The picked side's own lean and thickness, beside it."""
+    if chosen is None or chosen.kind != "side" or chosen.index >= len(plan.ring.sides):
+        return []
+    slab = plan.ring.slabs[chosen.index]
+    mid = midpoint(plan.ring.outer_bottom[chosen.index - 1], plan.ring.outer_bottom[chosen.index])
+    back = slab.level_thickness_mm + reach * 0.13
+    at = (mid[0] - slab.ux * back, mid[1] - slab.uy * back)
+    tags = [Tag(fields.side_thickness(chosen.index), at, shift=(24.0, 11.0), prefix="this side")]
+    if not fields.tapers(plan.design):
+        tags.append(Tag(fields.side_slope(chosen.index), at, shift=(24.0, -13.0), prefix="leans"))
+    return tags
+
+
+def taper_tags(plan: Plan) -> list[Tag]:
+    """Sizes at the top, over the drawing."""
+    if not fields.tapers(plan.design):
+        return []
+    x0, _y0, x1, y1 = bounds(plan.ring.outer_top)
+    if plan.design.shape.measure.startswith("across") or not hasattr(plan.design.shape, "length_mm"):
+        return [Tag(fields.TOP_SIZE, ((x0 + x1) / 2, y1), shift=(0.0, 30.0), prefix="at the top")]
+    return [
+        Tag(fields.TOP_LENGTH, ((x0 + x1) / 2, y1), shift=(-10.0, 30.0), prefix="at the top"),
+        Tag(fields.TOP_WIDTH, ((x0 + x1) / 2, y1), shift=(52.0, 30.0), prefix="×"),
+    ]
+
+
+def compartment_tags(plan: Plan) -> list[Tag]:
+    """Clear widths along side C and depths along side D, all but the last, which follows."""
+    found = plan.dividers
+    if not found.pieces or not plan.ring.stands or len(found.widths_mm) + len(found.depths_mm) > 14:
+        return []
+    x0, y0, _x1, y1 = bounds(plan.ring.inner_bottom)
+    thick = found.pieces[0].thickness_mm
+    tags = []
+    at = x0
+    for i, wide in enumerate(found.widths_mm[:-1]):
+        field = fields.compartment(i, "widths_mm", found.widths_mm)
+        tags.append(Tag(field, (at + wide / 2, y1), shift=(0.0, -16.0)))
+        at += wide + thick
+    at = y0
+    for i, deep in enumerate(found.depths_mm[:-1]):
+        field = fields.compartment(i, "depths_mm", found.depths_mm)
+        tags.append(Tag(field, (x0, at + deep / 2), shift=(24.0, 0.0)))
+        at += deep + thick
     return tags
 
 

@@ -5,7 +5,15 @@ import math
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
-from peristyle.drawing.inner import contents_tags, free_ring, inner_shapes, liner_tags
+from peristyle.drawing.inner import (
+    compartment_tags,
+    contents_tags,
+    free_ring,
+    inner_shapes,
+    liner_tags,
+    picked_side_tags,
+    taper_tags,
+)
 from peristyle.drawing.shapes import (
     Drawing,
     Grip,
@@ -186,7 +194,8 @@ def _sizes(
         tags += contents_tags(plan)
     else:
         shapes += _inside_words(plan, fmt)
-    tags += liner_tags(plan)
+    tags += liner_tags(plan) + taper_tags(plan) + compartment_tags(plan)
+    tags += picked_side_tags(plan, chosen, reach)
     return tags, handles, shapes
 
 

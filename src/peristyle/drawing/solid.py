@@ -10,6 +10,7 @@ from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point, Vector
 from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Pick, box
+from peristyle.model.design import House
 from peristyle.planning.plan import Plan
 
 FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider", "thing"]
@@ -38,15 +39,24 @@ class Eye(Struct, frozen=True):
 class _View:
     """Turning and a mild perspective, the box's middle at the origin."""
 
-    def __init__(self, eye: Eye, reach: float, height: float) -> None:
+    def __init__(self, eye: Eye, reach: float, height: float, *, standing: bool = False) -> None:
+        self._standing = standing
         turn, tip = math.radians(eye.turn_deg), math.radians(eye.tip_deg)
         self._ct, self._st = math.cos(turn), math.sin(turn)
         self._cp, self._sp = math.cos(tip), math.sin(tip)
         self._far = reach * 3.6
         self._lift = height / 2
 
+    def _stood(self, x: float, y: float, z: float) -> Vector:
+        """A house stands on its floor, its open front to the eye; other rings lie as they are."""
+        return (x, 2 * self._lift - z - self._lift, y + self._lift) if self._standing else (x, y, z)
+
+    def _turned(self, normal: Vector) -> Vector:
+        return (normal[0], -normal[2], normal[1]) if self._standing else normal
+
     def point(self, x: float, y: float, z: float) -> Point:
         """Where a point of the box appears."""
+        x, y, z = self._stood(x, y, z)
         x, y, z = x * self._ct - y * self._st, x * self._st + y * self._ct, z - self._lift
         deep = y * self._cp - z * self._sp
         scale = self._far / (self._far + deep)
@@ -58,6 +68,7 @@ class _View:
 
     def faces_eye(self, normal: Vector, x: float, y: float, z: float) -> bool:
         """Whether a face through a point turns toward the eye."""
+        normal, (x, y, z) = self._turned(normal), self._stood(x, y, z)
         nx = normal[0] * self._ct - normal[1] * self._st
         ny = normal[0] * self._st + normal[1] * self._ct
         nz = normal[2]
@@ -68,6 +79,7 @@ class _View:
 
     def light(self, normal: Vector) -> float:
         """Brightness from a lamp over the left shoulder."""
+        normal = self._turned(normal)
         nx = normal[0] * self._ct - normal[1] * self._st
         ny = normal[0] * self._st + normal[1] * self._ct
         lamp = (-0.45, -0.62, 0.64)
@@ -82,7 +94,7 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
     height = ring.height_mm
     points = (*ring.outer_bottom, *ring.outer_top)
     reach = max(max(abs(x), abs(y)) for x, y in points) + height / 2
-    view = _View(eye, reach, height)
+    view = _View(eye, reach, height, standing=isinstance(plan.design.shape, House))
 
     def seen(flat: Sequence[Point], z: float) -> list[Point]:
         return [view.point(x, y, z) for x, y in flat]
@@ -90,11 +102,15 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
     inner_low, inner_top = seen(ring.inner_bottom, 0.0), seen(ring.inner_top, height)
     outer_low, outer_top = seen(ring.outer_bottom, 0.0), seen(ring.outer_top, height)
     faces: list[Face] = []
-    if eye.tip_deg > 0:
+    if view.faces_eye((0.0, 0.0, 1.0), 0.0, 0.0, height):
         faces += _inside(plan, view, inner_low, inner_top)
         for i, side in enumerate(ring.sides):
             quad = (outer_top[i - 1], outer_top[i], inner_top[i], inner_top[i - 1])
             faces.append(Face("rim", quad, 0.97, pick=Pick("side", side.index)))
+    elif view.faces_eye((0.0, 0.0, -1.0), 0.0, 0.0, 0.0):
+        for i, side in enumerate(ring.sides):
+            quad = (outer_low[i - 1], outer_low[i], inner_low[i], inner_low[i - 1])
+            faces.append(Face("rim", quad, 0.85, pick=Pick("side", side.index)))
     where = {p.side: p for p in plan.wrap.pieces}
     for i, side in enumerate(ring.sides):
         slab = ring.slabs[i]

@@ -142,14 +142,12 @@ class Dividers(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 class Liner(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """A mitered box within the box: its own wood, standing on the bottom.
 
-    `gap_mm` is the room between the two rings on each side; `lining_mm` what foam or cloth takes on
-    each of its inner faces.
+    `gap_mm` is the room between the two rings on each side.
     """
 
     thickness_mm: Length = 4.0
     height_mm: Length = 60.0
     gap_mm: Annotated[float, Meta(ge=0, le=1000)] = 0.2
-    lining_mm: Annotated[float, Meta(ge=0, le=100)] = 0.0
 
 
 class Segments(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -231,7 +229,8 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
     `thicknesses_mm` and `slopes_deg` hold one value for all sides or one for each, from side A.
     `closing_corner` is the number of the side (A = 0) at whose end the wrap closes, None for the
-    last; `front` is the number of the side that faces the room.
+    last; `lining_mm` is what foam or cloth takes on each inner face; `front` is the number of the
+    side that faces the room.
     """
 
     name: Name = "Untitled box"
@@ -248,6 +247,7 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     keys: Keys | None = None
     saw: Saw = Saw()
     contents: Annotated[tuple[Thing, ...], Meta(max_length=60)] = ()
+    lining_mm: Annotated[float, Meta(ge=0, le=100)] = 0.0
     dividers: Dividers | None = None
     liner: Liner | None = None
     notes: Annotated[str, Meta(max_length=20_000)] = ""

@@ -24,6 +24,7 @@ from peristyle.model.design import (
     Panel,
     Rectangle,
     Regular,
+    Segments,
     Thing,
     replace,
     side_name,
@@ -294,6 +295,32 @@ DIVIDER_THICKNESS: Final = _part(
 DIVIDER_HEIGHT: Final = _part("dividers", "height_mm", "Divider height", "From the bottom panel up.")
 DADO: Final = _part("dividers", "dado_mm", "Dado depth", "Keep at least half the wall.", step=0.5)
 
+LINING: Final = Field(
+    "lining_mm",
+    lambda _d: "Lining",
+    "Foam or cloth on each inner face; it takes its share of the inside.",
+    lambda d: d.lining_mm,
+    lambda d, v: replace(d, lining_mm=v),
+    0.0,
+    100.0,
+    False,
+    step=0.5,
+)
+
+
+def _top(name: str, words: str) -> Field:
+    """A size at the top edge; the slope follows from it."""
+    return Field(
+        f"shape.{name}", lambda _d: words, "Measured as at the bottom; the sides' slope follows.",
+        lambda d: float(getattr(d.shape, name) or 0.0),
+        lambda d, v: replace(d, shape=replace(d.shape, **{name: v})),
+    )  # fmt: skip
+
+
+TOP_SIZE: Final = _top("top_mm", "Size at the top")
+TOP_LENGTH: Final = _top("top_length_mm", "Length at the top")
+TOP_WIDTH: Final = _top("top_width_mm", "Width at the top")
+
 FIELDS: Final = {
     field.id: field
     for field in (
@@ -369,6 +396,79 @@ def thing_fields(number: int) -> dict[str, Field]:
             low=0.0, above=False,
         ),
     }  # fmt: skip
+
+
+def tapers(design: Design) -> bool:
+    """Whether the ring's slopes come from its sizes at the top."""
+    shape = design.shape
+    if isinstance(shape, Regular):
+        return shape.top_mm is not None
+    return isinstance(shape, Rectangle) and (
+        shape.top_length_mm is not None or shape.top_width_mm is not None
+    )
+
+
+def with_taper(design: Design, on: bool) -> Design:
+    """Sizes at the top in place of a slope: a fifth larger to begin with; or the slope again."""
+    shape = design.shape
+    if isinstance(shape, Regular):
+        return replace(design, shape=replace(shape, top_mm=round(shape.size_mm * 1.2, 1) if on else None))
+    if isinstance(shape, Rectangle):
+        tops = (round(shape.length_mm * 1.2, 1), round(shape.width_mm * 1.2, 1)) if on else (None, None)
+        return replace(design, shape=replace(shape, top_length_mm=tops[0], top_width_mm=tops[1]))
+    return design
+
+
+def _each(values: tuple[float, ...], count: int, side: int, value: float) -> tuple[float, ...]:
+    """One value a side, with that of `side` changed; one for all again where they are the same."""
+    full = list(values) if len(values) == count else [values[0]] * count
+    full[side] = value
+    return (full[0],) if len(set(full)) == 1 else tuple(full)
+
+
+def side_slope(side: int) -> Field:
+    """The lean of one side."""
+    return Field(
+        f"slopes_deg.{side}", lambda _d: f"Slope of side {side_name(side)}", "This side's own lean from upright.",
+        lambda d: d.slope_of(side),
+        lambda d, v: replace(d, slopes_deg=_each(d.slopes_deg, d.side_count, side, v)),
+        -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "angle",
+    )  # fmt: skip
+
+
+def side_thickness(side: int) -> Field:
+    """The thickness of one side."""
+    return Field(
+        f"thicknesses_mm.{side}", lambda _d: f"Thickness of side {side_name(side)}",
+        "Where two thicknesses meet, the bevels differ and the miter shows.",
+        lambda d: d.thickness_of(side),
+        lambda d, v: replace(d, thicknesses_mm=_each(d.thicknesses_mm, d.side_count, side, v)), step=0.5,
+    )  # fmt: skip
+
+
+def compartment(number: int, name: str, clear_mm: tuple[float, ...]) -> Field:
+    """The clear width (`widths_mm`) or depth (`depths_mm`) of one compartment; those after it share the rest."""
+    words = "width" if name == "widths_mm" else "depth"
+
+    def put(design: Design, value: float) -> Design:
+        given = (*clear_mm[:number], value)
+        return replace(design, dividers=replace(design.dividers or Dividers(), **{name: given}))
+
+    return Field(
+        f"dividers.{name}.{number}", lambda _d: f"Compartment {number + 1}, {words}",
+        "The compartments after it share what is left.", lambda _d: clear_mm[number], put,
+    )  # fmt: skip
+
+
+def with_segments(design: Design, style: str, count: int | None = None) -> Design:
+    """The bottom in one piece, or glued up as a pie or a ring of segments."""
+    if design.bottom is None:
+        return design
+    now = design.bottom.segments or Segments(count=max(3, min(24, design.side_count)))
+    if style == "one":
+        return replace(design, bottom=replace(design.bottom, segments=None))
+    made = replace(now, style="ring" if style == "ring" else "pie", count=count or now.count)
+    return replace(design, bottom=replace(design.bottom, segments=made))
 
 
 def side_length(side: int) -> Field:

@@ -68,7 +68,7 @@ def arrange(thing: Thing) -> tuple[int, int]:
 def share_of_liner(design: Design) -> float:
     """What liner, gap and lining take of the inside, on each side (mm)."""
     liner = design.liner
-    return liner.thickness_mm + liner.gap_mm + liner.lining_mm if liner else 0.0
+    return design.lining_mm + (liner.thickness_mm + liner.gap_mm if liner else 0.0)
 
 
 def _blocks(design: Design) -> tuple[Block, ...]:

@@ -4,7 +4,7 @@ from typing import Literal
 
 from msgspec import Struct
 
-from peristyle.model.design import Design, Rectangle, replace
+from peristyle.model.design import MAX_MM, Design, Rectangle, replace
 from peristyle.planning.ring import plan_ring, scaled
 from peristyle.planning.section import plan_section
 from peristyle.planning.wrap import WrapPlan, fitting_factor, plan_wrap
@@ -48,11 +48,24 @@ def _panel_fits(design: Design, wrap: WrapPlan) -> bool:
     )
 
 
-def largest(design: Design, *, fixed_height: bool = True, with_panels: bool = False) -> Largest | None:
+def _grown(design: Design, factor: float, keep: str | None) -> Design | None:
+    """The design with its plan sizes times `factor`; with `keep`, a rectangle's other size only."""
+    shape = design.shape
+    if keep is None or not isinstance(shape, Rectangle):
+        return scaled(design, factor)
+    name = "width_mm" if keep == "length" else "length_mm"
+    size = getattr(shape, name) * factor
+    return replace(design, shape=replace(shape, **{name: size})) if 0 < size <= MAX_MM else None
+
+
+def largest(
+    design: Design, *, fixed_height: bool = True, with_panels: bool = False, keep: str | None = None
+) -> Largest | None:
     """The largest box of these proportions from the design's board; None where none fits at all.
 
     The plan sizes grow together; the height stays as it is, or takes the board's whole width when it
-    is not fixed. Bisection: whatever fits, a smaller one fits too.
+    is not fixed; `keep` is `length` or `width` of a rectangle that must stay. Bisection: whatever fits, a
+    smaller one fits too.
     """
     start = replace(design, board=replace(design.board, shift_mm=0.0), contents=())
     if not fixed_height:
@@ -60,7 +73,7 @@ def largest(design: Design, *, fixed_height: bool = True, with_panels: bool = Fa
     low, high = 0.0, 1.0
     limit: Limit = "board length"
     while high < 1e5:
-        wider = scaled(start, high)
+        wider = _grown(start, high, keep)
         broken = _fits(wider, with_panels) if wider else "board length"
         if broken not in (None, "walls"):
             limit = broken or limit
@@ -70,7 +83,7 @@ def largest(design: Design, *, fixed_height: bool = True, with_panels: bool = Fa
         high *= 2
     for _ in range(48):
         middle = (low + high) / 2
-        tried = scaled(start, middle)
+        tried = _grown(start, middle, keep)
         broken = _fits(tried, with_panels) if tried else "board length"
         # Too small for its walls is no limit from above: grow.
         if broken in (None, "walls"):
@@ -79,7 +92,7 @@ def largest(design: Design, *, fixed_height: bool = True, with_panels: bool = Fa
             high, limit = middle, broken
         if high - low < 1e-10 * high:
             break
-    found = scaled(start, low)
+    found = _grown(start, low, keep)
     if found is None or low <= 0 or _fits(found, with_panels) is not None:
         return None
     return Largest(found, low, limit)

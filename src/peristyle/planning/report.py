@@ -225,6 +225,8 @@ def _roof(plan: Plan) -> dict[str, float] | None:
         "ridge_bevel_deg": roof.end.bevel_deg,
         "eaves_bevel_deg": roof.start.bevel_deg,
         "wall_top_bevel_deg": shape.pitch_deg,
+        "wall_under_roof_mm": plan.ring.sides[1].outside_mm
+        - roof.thickness_mm / math.cos(math.radians(shape.pitch_deg)),
         "overhang_mm": shape.overhang_mm,
         "roof_with_overhang_mm": roof.outside_mm + slanted,
     }

@@ -182,6 +182,7 @@ def ring_from_slabs(design: Design, slabs: tuple[Slab, ...]) -> RingPlan:
     )
     corners = tuple(_corner(design, i, cuts[i]) for i in range(count))
     findings += _thickness_findings(design, cuts)
+    findings += _overhang_findings(design, sides)
     return RingPlan(
         slabs=slabs,
         height_mm=height,
@@ -414,6 +415,29 @@ def scaled(design: Design, factor: float) -> Design | None:
     if any(not 0 < size * factor <= MAX_MM for size in sizes):
         return None
     return replace(design, shape=new)
+
+
+def _overhang_findings(design: Design, sides: tuple[SidePlan, ...]) -> list[Finding]:
+    """A roof that runs past the eaves is laid on the walls: what changes against the mitered ring."""
+    shape = design.shape
+    if not isinstance(shape, House) or shape.overhang_mm <= 0:
+        return []
+    fmt = reader(design)
+    lean = math.cos(math.radians(shape.pitch_deg))
+    roof = sides[2].outside_mm + shape.overhang_mm / lean
+    wall = sides[1].outside_mm - sides[2].thickness_mm / lean
+    return [
+        Finding(
+            "roof_laid_on",
+            "note",
+            Place("ring"),
+            f"With an overhang the eaves are not mitered: cut the roof {fmt.length(roof, unit=True)} long, "
+            "mitered at the "
+            f"ridge only, and the walls {fmt.length(wall, unit=True)} high outside, their tops bevelled "
+            f"{fmt.angle(shape.pitch_deg)}, so that the roof lies on them.",
+            {"roof_mm": roof, "wall_mm": wall, "wall_top_bevel_deg": shape.pitch_deg},
+        )
+    ]
 
 
 def _thickness_findings(design: Design, cuts: list[Corner]) -> list[Finding]:

@@ -76,6 +76,21 @@ def _whole(plan: Plan, fmt: Format) -> list[Fact]:
         Fact(f"Panel, {p.name}", f"{fmt.length(p.length_mm)} × {fmt.length(p.width_mm)}", True)
         for p in plan.section.panels
     ]
+    for panel in plan.section.panels:
+        if panel.segments:
+            part = panel.segments
+            rows.append(Fact(f"{part.count} segments, gauge", fmt.angle(part.miter_deg), True))
+            rows.append(Fact("   outer edge", fmt.length(part.outer_mm)))
+            rows.append(Fact("   strip", f"{fmt.length(part.strip_mm)} × {fmt.length(part.length_mm)}"))
+            rows.append(Fact("   last joint, 0.1° off each", fmt.angle(part.last_joint_deg)))
+    if plan.liner is not None and plan.liner.ring.sides:
+        wall = plan.liner.ring.sides[0]
+        rows.append(Fact("Liner side, outside", fmt.length(wall.outside_mm), True))
+        rows.append(Fact("   bevel", fmt.angle(wall.end.bevel_deg)))
+        rows.append(Fact("   room over it", fmt.length(plan.liner.headroom_mm)))
+    for kind in sorted({p.run for p in plan.dividers.pieces}):
+        piece = next(p for p in plan.dividers.pieces if p.run == kind)
+        rows.append(Fact(f"Dividers {kind}", fmt.length(piece.length_mm), True))
     rows.append(Fact("Board needed", fmt.length(plan.wrap.needed_mm), True))
     rows.append(Fact("Offcut", fmt.length(max(0.0, plan.wrap.spare_mm))))
     rows.append(Fact("Wrap closes at", corner_name(design.closing, design.side_count)))
@@ -93,9 +108,12 @@ def _side(plan: Plan, index: int, fmt: Format) -> list[Fact]:
         rows.append(Fact("Ripped to, along the slant", fmt.length(side.slant_mm), True))
         rows.append(Fact("Edges leaning", fmt.angle(side.slope_deg)))
     for word, cut in (("start", side.start), ("end", side.end)):
-        said = convention(cut)
+        said = convention(cut, plan.design.saw.stop_deg)
         rows.append(Fact(f"Bevel, {word}", fmt.angle(said.bevel), True))
         rows.append(Fact("   from the face", fmt.angle(said.from_face)))
+        shown = round(said.tilt / plan.design.saw.step_deg) * plan.design.saw.step_deg
+        if abs(shown - said.tilt) > 1e-6:
+            rows.append(Fact("   on the saw's scale", fmt.angle(shown)))
         if said.on_end:
             rows.append(Fact("   on end, tilt", fmt.angle(said.tilt)))
         if abs(cut.miter_deg) > 1e-6:

@@ -4,6 +4,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from peristyle.drawing.section import section_drawing
 from peristyle.model import fields
+from peristyle.model.design import Design
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
@@ -41,6 +42,25 @@ class View(QWidget):
             ),
             "The closed box is sawn round after glue-up",
         )
+        bar.choice(
+            "Bottom made of",
+            lambda: (("one", "one piece"), ("pie", "a pie of triangles"), ("ring", "a ring of trapezoids")),
+            lambda: _style(session.design),
+            lambda style: bar.edit("Change how the bottom is made", lambda d: fields.with_segments(d, style)),
+            "Glued up of segments, or in one piece",
+        )
+        bar.count(
+            "Segments",
+            3,
+            24,
+            lambda: (
+                session.design.bottom.segments.count
+                if session.design.bottom and session.design.bottom.segments
+                else 0
+            ),
+            lambda n: bar.edit("Change the segments", lambda d: fields.with_segments(d, _style(d), n)),
+            "How many segments make the bottom",
+        )
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -50,3 +70,8 @@ class View(QWidget):
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""
         self.sheet.dress(theme)
+
+
+def _style(design: Design) -> str:
+    segments = design.bottom.segments if design.bottom else None
+    return segments.style if segments else "one"

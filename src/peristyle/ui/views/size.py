@@ -161,6 +161,14 @@ class View(QWidget):
             lambda v: bar.edit("Change the slope", lambda d: replace(d, slopes_deg=(v,))),
             "Lean of all sides from upright, positive outward",
         )
+        bar.tick(
+            "Taper",
+            lambda: fields.tapers(session.design),
+            lambda on: bar.edit(
+                "Taper the box" if on else "Lean by an angle", lambda d: fields.with_taper(d, on)
+            ),
+            "Give the size at the top in place of a slope (rectangles and regular polygons)",
+        )
         bar.choice(
             "Units",
             lambda: (("mm", "mm"), ("in", "inch")),

@@ -75,34 +75,22 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     )
     shape.add_argument("--rect", action="store_true", help="a rectangle")
     shape.add_argument(
-        "--outline",
-        metavar="L@C,…",
-        help="each side's length and the corner at its end; ? is worked out",
+        "--outline", metavar="L@C,…", help="each side's length and the corner at its end; ? is worked out"
     )
     size = parser.add_argument_group(
         "size, one of (lengths such as 186.5, 18cm, '6 5/8in'; a bare number is in --units)"
     )
     size.add_argument(
-        "--inside",
-        metavar="A[xB]",
-        nargs="?",
-        const=_JUST_A_FLAG,
-        help="inside length of the sides",
+        "--inside", metavar="A[xB]", nargs="?", const=_JUST_A_FLAG, help="inside length of the sides"
     )
     size.add_argument(
-        "--outside",
-        metavar="A[xB]",
-        nargs="?",
-        const=_JUST_A_FLAG,
-        help="outside length of the sides",
+        "--outside", metavar="A[xB]", nargs="?", const=_JUST_A_FLAG, help="outside length of the sides"
     )
     size.add_argument(
         "--across-flats", metavar="A", help="outside, twice the distance from the middle to a side"
     )
     size.add_argument(
-        "--across-corners",
-        metavar="A",
-        help="outside, twice the distance from the middle to a corner",
+        "--across-corners", metavar="A", help="outside, twice the distance from the middle to a corner"
     )
     size.add_argument(
         "--contents", metavar="N of LxWxH", action="append",

@@ -175,8 +175,7 @@ def test_the_solid_wears_the_board_as_cut(driver: Driver) -> None:
     solid = window.view("size").solid
     before = solid.grab().toImage()
     driver.session.edit(
-        "Shift",
-        replace(driver.session.design, board=replace(driver.session.design.board, shift_mm=60.0)),
+        "Shift", replace(driver.session.design, board=replace(driver.session.design.board, shift_mm=60.0))
     )
     after = solid.grab().toImage()
     assert (

@@ -26,10 +26,7 @@ def run(capsys: pytest.CaptureFixture[str], *words: str) -> tuple[int, str, str]
 
 NEW = (
     ("--rect --inside 186.5x12cm --height 80 --thickness 9", 4),
-    (
-        "--sides 8 --across-flats 236 --height 132 --thickness 9 --keys 2 --lid-height 38 --groove-depth 4",
-        8,
-    ),
+    ("--sides 8 --across-flats 236 --height 132 --thickness 9 --keys 2 --lid-height 38 --groove-depth 4", 8),
     ("--sides 3 --outside 7in --height 3in --thickness 3/8in --units in --keys 1 --key-leg 1/2", 3),
     ("--sides 24 --inside 2 --height 4 --thickness 1/4 --units in --slope 7.5 --bottom", 24),
     ("--sides 6 --outside 120x80 --height 50 --thickness 6 --method bevel_direct", 6),
@@ -89,11 +86,7 @@ def test_new_then_plan(capsys: pytest.CaptureFixture[str], tmp_path: Path, words
     ],
 )
 def test_errors_are_one_clear_line(
-    capsys: pytest.CaptureFixture[str],
-    tmp_path: Path,
-    monkeypatch: pytest.MonkeyPatch,
-    words: str,
-    said: str,
+    capsys: pytest.CaptureFixture[str], tmp_path: Path, monkeypatch: pytest.MonkeyPatch, words: str, said: str
 ) -> None:
     monkeypatch.chdir(tmp_path)
     code, out, err = run(capsys, *(w.replace("_", " ") for w in words.split()))
@@ -106,12 +99,7 @@ def test_errors_are_one_clear_line(
 def test_angles_in_every_convention(capsys: pytest.CaptureFixture[str]) -> None:
     _code, out, _err = run(capsys, "angles", "--sides", "6", "--thickness", "9", "--json")
     data = json.loads(out)
-    hexagon = {
-        "bevel_deg": 30,
-        "bevel_from_face_deg": 60,
-        "interior_deg": 120,
-        "half_corner_deg": 60,
-    }
+    hexagon = {"bevel_deg": 30, "bevel_from_face_deg": 60, "interior_deg": 120, "half_corner_deg": 60}
     assert {k: pytest.approx(v) for k, v in hexagon.items()} == {k: data[k] for k in hexagon}
     _code, out, _err = run(capsys, "angles", "--interior", "60")
     assert "on end, blade at 30°" in out

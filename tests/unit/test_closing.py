@@ -34,18 +34,8 @@ def test_works_out_what_is_open(lengths, angles, want_lengths, want_angles) -> N
 @pytest.mark.parametrize(
     ("lengths", "angles", "code", "words"),
     [
-        (
-            [120, 80, 120, 81],
-            [90] * 4,
-            "outline_open",
-            "Side 2 cannot be 80 mm: it would have to be 81 mm",
-        ),
-        (
-            [120, 80, 120, 80],
-            [90, 90, 90, 95],
-            "outline_open",
-            "cannot be 95°: it would have to be 90°",
-        ),
+        ([120, 80, 120, 81], [90] * 4, "outline_open", "Side 2 cannot be 80 mm: it would have to be 81 mm"),
+        ([120, 80, 120, 80], [90, 90, 90, 95], "outline_open", "cannot be 95°: it would have to be 90°"),
         ([120, 80, 110, 85], [90] * 4, "outline_open", "would have to be 120 mm and 80 mm"),
         ([1, 1, 100], [None] * 3, "outline_open", "do not settle"),
         ([1, None, None, 2], [None, None, 90, 90], "outline_unknowns", "Give 1 more"),

@@ -96,8 +96,7 @@ def test_display_rounds_and_typesets() -> None:
 
 
 @pytest.mark.parametrize(
-    ("text", "degrees"),
-    [("22.5", 22.5), ("22,5°", 22.5), ("22° 30′", 22.5), ("-5", -5.0), ("=180/8", 22.5)],
+    ("text", "degrees"), [("22.5", 22.5), ("22,5°", 22.5), ("22° 30′", 22.5), ("-5", -5.0), ("=180/8", 22.5)]
 )
 def test_angles(text: str, degrees: float) -> None:
     assert parse_angle(text) == pytest.approx(degrees)

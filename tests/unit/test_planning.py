@@ -103,8 +103,7 @@ def test_a_suiting_board_fits_just() -> None:
 
 
 @pytest.mark.parametrize(
-    ("width", "kerf", "count"),
-    [(3.0, 3.0, 1), (4.1, 3.0, 2), (6.0, 3.0, 2), (9.5, 3.0, 4), (2.0, 3.0, 1)],
+    ("width", "kerf", "count"), [(3.0, 3.0, 1), (4.1, 3.0, 2), (6.0, 3.0, 2), (9.5, 3.0, 4), (2.0, 3.0, 1)]
 )
 def test_passes(width: float, kerf: float, count: int) -> None:
     # ceil(w/k) passes, the last at w − k, no step above the kerf (common practice).

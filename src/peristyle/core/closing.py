@@ -153,9 +153,7 @@ def _cannot_close(lengths: list[float], angles: list[float], x: float, y: float,
 
 
 def _solve(
-    lengths: Sequence[float | None],
-    angles: Sequence[float | None],
-    free: list[tuple[str, int]],
+    lengths: Sequence[float | None], angles: Sequence[float | None], free: list[tuple[str, int]]
 ) -> Ring | None:
     """Newton's method from several starts; the convex solution with all lengths positive."""
     count = len(lengths)

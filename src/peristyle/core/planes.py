@@ -9,6 +9,7 @@ Frame: x east, y north, z up; the ring runs counter-clockwise seen from above, z
 """
 
 import math
+from functools import lru_cache
 from typing import NamedTuple
 
 from peristyle.core.errors import ShapeError
@@ -25,11 +26,7 @@ def dot(a: Vector, b: Vector) -> float:
 
 def cross(a: Vector, b: Vector) -> Vector:
     """Vector product."""
-    return (
-        a[1] * b[2] - a[2] * b[1],
-        a[2] * b[0] - a[0] * b[2],
-        a[0] * b[1] - a[1] * b[0],
-    )
+    return (a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0])
 
 
 class Slab(NamedTuple):
@@ -96,10 +93,7 @@ def unit(angle_deg: float) -> Point:
 def meet(a: Slab, offset_a: float, b: Slab, offset_b: float) -> Point:
     """Where two level lines u·p = offset cross. The slabs must not be parallel."""
     det = a.ux * b.uy - a.uy * b.ux
-    return (
-        (offset_a * b.uy - offset_b * a.uy) / det,
-        (a.ux * offset_b - b.ux * offset_a) / det,
-    )
+    return ((offset_a * b.uy - offset_b * a.uy) / det, (a.ux * offset_b - b.ux * offset_a) / det)
 
 
 class EndCut(NamedTuple):
@@ -123,6 +117,7 @@ class Corner(NamedTuple):
     joint_face_mm: float
 
 
+@lru_cache(maxsize=4096)  # most edits leave most corners as they are
 def corner(a: Slab, b: Slab, tol: Tolerance = DEFAULT) -> Corner:
     """Miter, bevel and joint face where slab `a` ends and slab `b` starts.
 
@@ -141,32 +136,37 @@ def corner(a: Slab, b: Slab, tol: Tolerance = DEFAULT) -> Corner:
             interior_deg=interior,
         )
     na, nb = a.normal, b.normal
-    edge = cross(na, nb)
-    size = math.sqrt(dot(edge, edge))
-    edge = (edge[0] / size, edge[1] / size, edge[2] / size)
-    if edge[2] < 0:
-        edge = (-edge[0], -edge[1], -edge[2])
+    ex, ey, ez = cross(na, nb)
+    size = math.sqrt(ex * ex + ey * ey + ez * ez)
+    if ez < 0:
+        size = -size
+    edge = (ex / size, ey / size, ez / size)
     px, py = meet(a, -a.level_thickness_mm, b, -b.level_thickness_mm)
     along_edge = px * edge[0] + py * edge[1]
     # The joint face's width, from the outer to the inner edge, square to both.
     across = (px - along_edge * edge[0], py - along_edge * edge[1], -along_edge * edge[2])
     return Corner(
-        first=_end_cut(a, a.along, edge, across),
-        second=_end_cut(b, (b.uy, -b.ux, 0.0), edge, across),
+        first=_end_cut(a, 1.0, edge, across),
+        second=_end_cut(b, -1.0, edge, across),
         interior_deg=180.0 - turn_deg,
         dihedral_deg=180.0 - math.degrees(math.acos(max(-1.0, min(1.0, dot(na, nb))))),
         joint_face_mm=math.sqrt(dot(across, across)),
     )
 
 
-def _end_cut(slab: Slab, outward: Vector, edge: Vector, across: Vector) -> EndCut:
-    """The cut at the end that lies in direction `outward` along the piece."""
-    up_face = slab.up_face
-    miter = math.atan2(dot(edge, outward), dot(edge, up_face))
+def _end_cut(slab: Slab, way: float, edge: Vector, across: Vector) -> EndCut:
+    """The cut at the end that lies along the piece in its own direction (way 1) or against it (−1)."""
+    ux, uy = slab.ux, slab.uy
+    out_x, out_y = -uy * way, ux * way
+    run = edge[0] * out_x + edge[1] * out_y
+    sin_slope, cos_slope = slab.sin_slope, slab.cos_slope
+    rise = sin_slope * (edge[0] * ux + edge[1] * uy) + cos_slope * edge[2]
     # The joint face's run off the end of the piece, in the face and square to the edge.
-    off_end = dot(across, outward) * math.cos(miter) - dot(across, up_face) * math.sin(miter)
-    bevel = math.atan2(-off_end, slab.thickness_mm)
-    return EndCut(math.degrees(miter), math.degrees(bevel))
+    off_run = across[0] * out_x + across[1] * out_y
+    off_rise = sin_slope * (across[0] * ux + across[1] * uy) + cos_slope * across[2]
+    length = math.hypot(run, rise)
+    off_end = (off_run * rise - off_rise * run) / length
+    return EndCut(math.degrees(math.atan2(run, rise)), math.degrees(math.atan2(-off_end, slab.thickness_mm)))
 
 
 def simple_corner(

@@ -5,19 +5,7 @@ import math
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.board import face_on_board
-from peristyle.drawing.shapes import (
-    Drawing,
-    Grain,
-    Handle,
-    Label,
-    Path,
-    Pick,
-    Role,
-    Shape,
-    Tag,
-    box,
-    line,
-)
+from peristyle.drawing.shapes import Drawing, Grain, Handle, Label, Path, Pick, Role, Shape, Tag, box, line
 from peristyle.model import fields
 from peristyle.model.design import corner_name, side_name
 from peristyle.planning.keys import KeyPlan
@@ -56,11 +44,7 @@ def corner_drawing(plan: Plan, corner: int, fmt: Format) -> Drawing:
         low, high = key.height_mm - key.thickness_mm / 2, key.height_mm + key.thickness_mm / 2
         shapes.append(
             Path(
-                box(-key.leg_mm, low, key.leg_mm, high),
-                "key",
-                "solid",
-                weight=1.0,
-                pick=Pick("key", number),
+                box(-key.leg_mm, low, key.leg_mm, high), "key", "solid", weight=1.0, pick=Pick("key", number)
             )
         )
         field = fields.key_position(design, number, plan.keys.heights_mm)
@@ -116,13 +100,7 @@ def _between(a: Point, b: Point, part: float) -> Point:
 
 
 def _from_above(
-    plan: Plan,
-    corner: int,
-    key: KeyPlan,
-    x: float,
-    shapes: list[Shape],
-    tags: list[Tag],
-    fmt: Format,
+    plan: Plan, corner: int, key: KeyPlan, x: float, shapes: list[Shape], tags: list[Tag], fmt: Format
 ) -> float:
     """The corner from above with its slot: depth along the bisector, leg, and the breakthrough."""
     design, ring = plan.design, plan.ring

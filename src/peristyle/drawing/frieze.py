@@ -60,11 +60,7 @@ def _face(face: tuple[Point, ...], x: float, squash: float) -> tuple[Point, Poin
 def _front(x: float, height: float) -> list[Shape]:
     tip = height * 0.09
     return [
-        Path(
-            ((x, height), (x - tip, height + tip * 1.2), (x + tip, height + tip * 1.2)),
-            "decided",
-            "solid",
-        )
+        Path(((x, height), (x - tip, height + tip * 1.2), (x + tip, height + tip * 1.2)), "decided", "solid")
     ]
 
 
@@ -90,12 +86,6 @@ def _closing(x: float, sign: float, height: float, design: Design) -> list[Shape
     step = height * 0.022 * sign
     corner = Pick("corner", design.closing)
     return [
-        Path(
-            ((x + step * k, 0.0), (x + step * k, height)),
-            "caution",
-            closed=False,
-            weight=1.8,
-            pick=corner,
-        )
+        Path(((x + step * k, 0.0), (x + step * k, height)), "caution", closed=False, weight=1.8, pick=corner)
         for k in (0.6, 1.8)
     ]

@@ -81,10 +81,7 @@ def _contents(plan: Plan) -> list[Shape]:
 def _circle(x: float, y: float, radius: float) -> tuple[Point, ...]:
     steps = 28
     return tuple(
-        (
-            x + radius * math.cos(2 * math.pi * k / steps),
-            y + radius * math.sin(2 * math.pi * k / steps),
-        )
+        (x + radius * math.cos(2 * math.pi * k / steps), y + radius * math.sin(2 * math.pi * k / steps))
         for k in range(steps)
     )
 

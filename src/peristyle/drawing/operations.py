@@ -61,12 +61,7 @@ def _end_view(thick: float = 16.0, wide: float = 120.0, tilt_deg: float = 0.0) -
     # The blade leans to the right, away from the piece kept on the left.
     low, high = -14.0, thick + 10.0
     kerf = 2.2
-    blade = (
-        (low * run, low),
-        (low * run + kerf, low),
-        (high * run + kerf, high),
-        (high * run, high),
-    )
+    blade = ((low * run, low), (low * run + kerf, low), (high * run + kerf, high), (high * run, high))
     waste = ((kerf, 0.0), (wide * 0.35, 0.0), (wide * 0.35, thick), (thick * run + kerf, thick))
     kept = ((-wide * 0.6, 0.0), (0.0, 0.0), (thick * run, thick), (-wide * 0.6, thick))
     shapes += [
@@ -86,33 +81,15 @@ def _bevel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     shapes = _end_view(thick, 130.0, tilt)
     shapes += [
         Label((-78.0, thick), "show face up", "follows", 9.0, anchor="left", shift=(0.0, 8.0)),
-        Label(
-            (-39.0, thick / 2),
-            ", ".join(side_name(i) for i in cut.sides),
-            "follows",
-            12.0,
-            bold=True,
-        ),
-        Label(
-            (run + 8.0, thick + 12.0),
-            f"tilt {fmt.angle(tilt)}",
-            "blade",
-            12.0,
-            bold=True,
-            anchor="left",
-        ),
+        Label((-39.0, thick / 2), ", ".join(side_name(i) for i in cut.sides), "follows", 12.0, bold=True),
+        Label((run + 8.0, thick + 12.0), f"tilt {fmt.angle(tilt)}", "blade", 12.0, bold=True, anchor="left"),
         line((0.0, 0.0), (0.0, thick + 24.0), "quiet", 0.7, dash=True),
     ]
     if cut.stop_mm is not None:
         shapes += [
             Path(box(-90.0, 0.0, -78.0, thick + 8.0), "machine", "solid"),
             *dimension(
-                (-78.0, 0.0),
-                (run, 0.0),
-                (0.0, -20.0),
-                f"stop {fmt.length(cut.stop_mm)}",
-                "decided",
-                11.0,
+                (-78.0, 0.0), (run, 0.0), (0.0, -20.0), f"stop {fmt.length(cut.stop_mm)}", "decided", 11.0
             ),
         ]
     if cut.gauge_deg:
@@ -193,14 +170,7 @@ def _rip(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     ]
     if cut.tilt_deg:
         shapes.append(
-            Label(
-                (26.0, 34.0),
-                f"tilt {fmt.angle(cut.tilt_deg)}",
-                "blade",
-                12.0,
-                bold=True,
-                anchor="left",
-            )
+            Label((26.0, 34.0), f"tilt {fmt.angle(cut.tilt_deg)}", "blade", 12.0, bold=True, anchor="left")
         )
     return shapes
 
@@ -310,12 +280,7 @@ def _lid(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
         Label((-20.0, 20.0), "body", "follows", 10.0),
         Label((42.0, 20.0), "lid", "follows", 10.0),
         *dimension(
-            (-60.0, 0.0),
-            (at, 0.0),
-            (0.0, -20.0),
-            f"fence {fmt.length(cut.fences_mm[0])}",
-            "decided",
-            11.0,
+            (-60.0, 0.0), (at, 0.0), (0.0, -20.0), f"fence {fmt.length(cut.fences_mm[0])}", "decided", 11.0
         ),
     ]
     return shapes

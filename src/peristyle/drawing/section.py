@@ -4,18 +4,7 @@ import math
 
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import (
-    Drawing,
-    Handle,
-    Label,
-    Path,
-    Role,
-    Shape,
-    Tag,
-    box,
-    dimension,
-    line,
-)
+from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension, line
 from peristyle.model import fields
 from peristyle.planning.plan import Plan
 
@@ -49,12 +38,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     left, right = 0.0, 2 * thick + inside
     span = right - left
     shapes.append(
-        Path(
-            (*wall(left, 1.0)[1:3], *reversed(wall(right, -1.0)[1:3])),
-            "inside",
-            "solid",
-            weight=0.0,
-        )
+        Path((*wall(left, 1.0)[1:3], *reversed(wall(right, -1.0)[1:3])), "inside", "solid", weight=0.0)
     )
     for x, sign in ((left, 1.0), (right, -1.0)):
         shapes.append(Path(wall(x, sign), "wood", "hatch", weight=1.4))
@@ -68,20 +52,14 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         shapes += dimension((right, 0.0), (right, groove.low_mm), (away, 0.0), role="decided")
         tags.append(
             Tag(
-                fields.GROOVE_HEIGHT,
-                (right + away, groove.low_mm / 2),
-                shift=(78.0, 0.0),
-                prefix="groove up",
+                fields.GROOVE_HEIGHT, (right + away, groove.low_mm / 2), shift=(78.0, 0.0), prefix="groove up"
             )
         )
         handles.append(
             Handle(
                 fields.GROOVE_HEIGHT,
                 box(
-                    left + thick,
-                    groove.low_mm - height * 0.02,
-                    right - thick,
-                    groove.high_mm + height * 0.02,
+                    left + thick, groove.low_mm - height * 0.02, right - thick, groove.high_mm + height * 0.02
                 ),
                 (0.0, 1.0),
             )
@@ -117,10 +95,7 @@ def _break(x: float, height: float, span: float) -> list[Shape]:
     shapes: list[Shape] = []
     for offset in (-gap, gap):
         points = [
-            (
-                x + offset + (gap * 0.6 if k % 2 else -gap * 0.6),
-                -height * 0.06 + height * 1.12 * k / 6,
-            )
+            (x + offset + (gap * 0.6 if k % 2 else -gap * 0.6), -height * 0.06 + height * 1.12 * k / 6)
             for k in range(7)
         ]
         shapes.append(Path(tuple(points), "quiet", closed=False, weight=0.8))
@@ -195,13 +170,7 @@ def _liner(plan: Plan, left: float, right: float, thick: float, tags: list[Tag])
 
 
 def _lid(
-    plan: Plan,
-    fmt: Format,
-    left: float,
-    right: float,
-    away: float,
-    tags: list[Tag],
-    handles: list[Handle],
+    plan: Plan, fmt: Format, left: float, right: float, away: float, tags: list[Tag], handles: list[Handle]
 ) -> list[Shape]:
     """The band the saw and the truing take, and the heights above and below it."""
     lid = plan.section.lid
@@ -210,18 +179,8 @@ def _lid(
     height = plan.design.height_mm
     over = away * 0.3
     shapes: list[Shape] = [
-        Path(
-            box(left - over, lid.lost_low_mm, right + over, lid.lost_high_mm),
-            "blade",
-            "tint",
-            weight=0.0,
-        ),
-        Path(
-            box(left - over, lid.kerf_low_mm, right + over, lid.kerf_high_mm),
-            "blade",
-            "solid",
-            weight=0.0,
-        ),
+        Path(box(left - over, lid.lost_low_mm, right + over, lid.lost_high_mm), "blade", "tint", weight=0.0),
+        Path(box(left - over, lid.kerf_low_mm, right + over, lid.kerf_high_mm), "blade", "solid", weight=0.0),
     ]
     shapes += dimension((right, lid.lost_high_mm), (right, height), (away, 0.0), role="decided")
     tags.append(
@@ -234,12 +193,7 @@ def _lid(
     )
     tags.append(Tag(fields.LID_KERF, (right + away * 0.35, lid.line_mm), shift=(62.0, 9.0), prefix="kerf"))
     tags.append(
-        Tag(
-            fields.CLEAN_UP,
-            (right + away * 0.35, lid.line_mm),
-            shift=(62.0, -13.0),
-            prefix="clean-up",
-        )
+        Tag(fields.CLEAN_UP, (right + away * 0.35, lid.line_mm), shift=(62.0, -13.0), prefix="clean-up")
     )
     shapes += dimension((right, 0.0), (right, lid.body_mm), (away * 0.55, 0.0), role="quiet")
     shapes.append(
@@ -255,11 +209,7 @@ def _lid(
     at = left + (right - left) * 0.24
     shapes.append(
         Label(
-            (at, lid.lost_low_mm),
-            f"lid line {fmt.length(lid.line_mm)} up",
-            "blade",
-            9.0,
-            shift=(0.0, -10.0),
+            (at, lid.lost_low_mm), f"lid line {fmt.length(lid.line_mm)} up", "blade", 9.0, shift=(0.0, -10.0)
         )
     )
     grip = height * 0.03
@@ -302,10 +252,7 @@ def _detail(plan: Plan, fmt: Format, x: float, shapes: list[Shape], tags: list[T
     shapes.append(Path(tuple(at(*p) for p in cut), "blade", "tint", weight=1.0))
     end = thick + thick * 0.9
     panel = box(
-        thick - groove.depth_mm + bottom.play_mm,
-        groove.low_mm,
-        end,
-        groove.low_mm + bottom.thickness_mm,
+        thick - groove.depth_mm + bottom.play_mm, groove.low_mm, end, groove.low_mm + bottom.thickness_mm
     )
     shapes.append(Path(tuple(at(*p) for p in panel), "panel", "solid", weight=1.2))
     top = at(0.0, shown)[1]
@@ -330,10 +277,7 @@ def _detail(plan: Plan, fmt: Format, x: float, shapes: list[Shape], tags: list[T
     shapes.append(line(foot, (foot[0], y - design.height_mm * 0.03), "quiet", 0.5))
     tags.append(
         Tag(
-            fields.GROOVE_DEPTH,
-            (at(thick - groove.depth_mm / 2, 0)[0], y),
-            shift=(0.0, -22.0),
-            prefix="deep",
+            fields.GROOVE_DEPTH, (at(thick - groove.depth_mm / 2, 0)[0], y), shift=(0.0, -22.0), prefix="deep"
         )
     )
     mid = at(end, groove.low_mm + bottom.thickness_mm / 2)

@@ -110,13 +110,7 @@ def _corner_marks(plan: Plan, fmt: Format, reach: float) -> list[Shape]:
         bx, by = bx / size, by / size
         if ring.inner_bottom:
             shapes.append(
-                Path(
-                    (p, ring.inner_bottom[i]),
-                    "blade",
-                    closed=False,
-                    weight=1.6,
-                    pick=Pick("corner", i),
-                )
+                Path((p, ring.inner_bottom[i]), "blade", closed=False, weight=1.6, pick=Pick("corner", i))
             )
         if i % every == 0:
             a, b = first.end.bevel_deg, second.start.bevel_deg
@@ -139,12 +133,7 @@ def _closing_mark(p: Point, out: Point, reach: float) -> list[Shape]:
         cx, cy = p[0] + out[0] * reach * k, p[1] + out[1] * reach * k
         w = reach * 0.016
         shapes.append(
-            line(
-                (cx - out[1] * w, cy + out[0] * w),
-                (cx + out[1] * w, cy - out[0] * w),
-                "caution",
-                2.0,
-            )
+            line((cx - out[1] * w, cy + out[0] * w), (cx + out[1] * w, cy - out[0] * w), "caution", 2.0)
         )
     return shapes
 

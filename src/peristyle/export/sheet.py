@@ -98,11 +98,7 @@ def _summary(plan: Plan, fmt: Format) -> str:
 
 def _tag_text(plan: Plan, fmt: Format) -> dict[str, str]:
     tags: dict[str, str] = {}
-    drawings: list[Drawing] = [
-        size_drawing(plan, fmt),
-        section_drawing(plan, fmt),
-        board_drawing(plan, fmt),
-    ]
+    drawings: list[Drawing] = [size_drawing(plan, fmt), section_drawing(plan, fmt), board_drawing(plan, fmt)]
     if plan.keys.keys:
         drawings.append(corner_drawing(plan, 0, fmt))
     for drawing in drawings:
@@ -130,17 +126,7 @@ def grid(rows: list[Any], widths: list[float] | None = None) -> Table:
 
 def _sides_table(plan: Plan, fmt: Format) -> Table:
     rows: list[Any] = [
-        [
-            "side",
-            "outside",
-            "inside",
-            "height",
-            "thick",
-            "start bevel",
-            "end bevel",
-            "miters",
-            "on the board",
-        ]
+        ["side", "outside", "inside", "height", "thick", "start bevel", "end bevel", "miters", "on the board"]
     ]
     sides = {s.index: s for s in plan.ring.sides}
     for piece in plan.wrap.pieces:
@@ -237,9 +223,6 @@ def _cautions(plan: Plan, styles: dict[str, ParagraphStyle]) -> list[Any]:
 
 def _findings(plan: Plan, styles: dict[str, ParagraphStyle]) -> list[Any]:
     return [
-        Paragraph(
-            f"<b>{SEVERITY_WORDS[f.severity]}</b> ({f.place.text}): {escape(f.text)}",
-            styles["body"],
-        )
+        Paragraph(f"<b>{SEVERITY_WORDS[f.severity]}</b> ({f.place.text}): {escape(f.text)}", styles["body"])
         for f in plan.findings
     ]

@@ -332,10 +332,7 @@ def problems(design: Design) -> list[tuple[str, str]]:
             f"there are {count} sides but {len(design.shape.interiors_deg)} corners: "
             "give one corner angle for each side",
         ))  # fmt: skip
-    for path, values in (
-        ("thicknesses_mm", design.thicknesses_mm),
-        ("slopes_deg", design.slopes_deg),
-    ):
+    for path, values in (("thicknesses_mm", design.thicknesses_mm), ("slopes_deg", design.slopes_deg)):
         if len(values) not in (1, count):
             found.append((
                 path,

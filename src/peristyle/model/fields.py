@@ -176,11 +176,7 @@ SIDES: Final = Field(
 BOARD_LENGTH: Final = _part("board", "length_mm", "Board length", "Usable length of the board.", step=10)
 BOARD_WIDTH: Final = _part("board", "width_mm", "Board width", "Usable width of the board.")
 BOARD_THICKNESS: Final = _part(
-    "board",
-    "thickness_mm",
-    "Board thickness",
-    "As it lies now; it is planed to the sides.",
-    step=0.5,
+    "board", "thickness_mm", "Board thickness", "As it lies now; it is planed to the sides.", step=0.5
 )
 KERF: Final = _part(
     "board", "kerf_mm", "Saw kerf", "What one cut of the blade takes away.", high=50, step=0.1
@@ -205,11 +201,7 @@ GROOVE_DEPTH: Final = _part(
     "bottom", "depth_mm", "Groove depth", "Keep at least half the wall behind it.", step=0.5
 )
 PANEL_THICKNESS: Final = _part(
-    "bottom",
-    "thickness_mm",
-    "Panel thickness",
-    "The groove is made to this plus the fit.",
-    step=0.5,
+    "bottom", "thickness_mm", "Panel thickness", "The groove is made to this plus the fit.", step=0.5
 )
 PANEL_PLAY: Final = _part(
     "bottom", "play_mm", "Play each side", "Room at the bottom of the groove, so that the ring can close.",

@@ -152,11 +152,7 @@ def _free(low: float, high: float, thickness: float, keep_outs: Sequence[KeepOut
 
 
 def spread(
-    height: float,
-    count: int,
-    thickness: float,
-    keep_outs: Sequence[KeepOut],
-    lid_mm: float | None = None,
+    height: float, count: int, thickness: float, keep_outs: Sequence[KeepOut], lid_mm: float | None = None
 ) -> tuple[float, ...]:
     """Heights for `count` keys: mirrored pairs first (one fence setting cuts both), then evenness.
 
@@ -316,11 +312,7 @@ def _depth_findings(design: Design, keys: Keys, ring: RingPlan, made: Sequence[K
             label = f"Make the legs {fmt.length(leg, unit=True)}"
         fixes = (Fix(label, lambda d: replace(d, keys=shallower)),)
     place = Place("corner", tight.corner, design.side_count)
-    numbers = {
-        "depth_mm": tight.depth_mm,
-        "breakthrough_mm": tight.breakthrough_mm,
-        "limit_mm": limit,
-    }
+    numbers = {"depth_mm": tight.depth_mm, "breakthrough_mm": tight.breakthrough_mm, "limit_mm": limit}
     if left <= DEFAULT.length_mm:
         text = (
             f"A slot {fmt.length(tight.depth_mm, unit=True)} deep breaks through inside, where the "

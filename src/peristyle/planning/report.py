@@ -250,16 +250,7 @@ def as_text(plan: Plan) -> str:
     design, fmt = plan.design, reader(plan.design)
     lines = [f"{design.name}  ({len(plan.ring.sides) or design.side_count} sides, {fmt.units})", ""]
     if plan.ring.sides:
-        head = (
-            "side",
-            "outside",
-            "inside",
-            "thick",
-            "start bevel",
-            "end bevel",
-            "miter",
-            "on board",
-        )
+        head = ("side", "outside", "inside", "thick", "start bevel", "end bevel", "miter", "on board")
         where = {p.side: p for p in plan.wrap.pieces}
         rows = [head] + [
             (

@@ -208,24 +208,13 @@ def _corner(design: Design, index: int, cut: Corner) -> CornerPlan:
 
 
 def _side(
-    design: Design,
-    index: int,
-    slab: Slab,
-    start: EndCut,
-    end: EndCut,
-    runs: list[float],
-    hollow: bool,
+    design: Design, index: int, slab: Slab, start: EndCut, end: EndCut, runs: list[float], hollow: bool
 ) -> SidePlan:
     outside, outside_top, inside, inside_top = runs
     slant = design.height_mm / slab.cos_slope
     tan_start = math.tan(math.radians(start.miter_deg))
     tan_end = math.tan(math.radians(end.miter_deg))
-    outer = (
-        (0.0, 0.0),
-        (outside, 0.0),
-        (outside + slant * tan_end, slant),
-        (-slant * tan_start, slant),
-    )
+    outer = ((0.0, 0.0), (outside, 0.0), (outside + slant * tan_end, slant), (-slant * tan_start, slant))
     # The inner face starts lower (or higher) on a leaning side, and is shorter by the bevels.
     lift = -slab.thickness_mm * slab.sin_slope / slab.cos_slope
     inner = tuple(

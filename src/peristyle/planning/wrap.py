@@ -168,11 +168,7 @@ def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:
     room = board.length_mm - board.end_trim_mm
     factor = fitting_factor(design, room)
     smaller = scaled(design, factor) if factor is not None else None
-    numbers = {
-        "short_mm": short,
-        "needed_mm": plan.needed_mm,
-        "board_mm": board.length_mm,
-    }
+    numbers = {"short_mm": short, "needed_mm": plan.needed_mm, "board_mm": board.length_mm}
     if smaller is not None and factor is not None:
         numbers["fits_at_factor"] = factor
         fitted = replace(smaller, board=replace(board, shift_mm=0.0))
@@ -233,8 +229,7 @@ def _stock_findings(design: Design, ring: RingPlan, plan: WrapPlan) -> list[Find
                 {"narrow_mm": narrow, "strip_mm": plan.strip_mm, "board_mm": board.width_mm},
                 (
                     Fix(
-                        f"Make it {fmt.length(lower, unit=True)} high",
-                        lambda d: replace(d, height_mm=lower),
+                        f"Make it {fmt.length(lower, unit=True)} high", lambda d: replace(d, height_mm=lower)
                     ),
                     Fix(
                         f"Use a board {fmt.length(math.ceil(plan.strip_mm), unit=True)} wide",

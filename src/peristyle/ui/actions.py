@@ -67,13 +67,7 @@ ACTIONS: Final = (
         "The corner whose grain does not run on",
     ),
     ActionSpec(
-        "next_side",
-        "&Edit",
-        "Pick the ne&xt side",
-        "Ctrl+Right",
-        "next_side",
-        "Go round the ring",
-        rule=True,
+        "next_side", "&Edit", "Pick the ne&xt side", "Ctrl+Right", "next_side", "Go round the ring", rule=True
     ),
     ActionSpec(
         "last_side",
@@ -92,12 +86,7 @@ ACTIONS: Final = (
         "Go from corner to corner",
     ),
     ActionSpec(
-        "nothing",
-        "&Edit",
-        "Pick &nothing",
-        "Ctrl+Shift+A",
-        "pick_nothing",
-        "Let go of what is picked",
+        "nothing", "&Edit", "Pick &nothing", "Ctrl+Shift+A", "pick_nothing", "Let go of what is picked"
     ),
     ActionSpec(
         "add_side",
@@ -144,12 +133,7 @@ ACTIONS: Final = (
     ),
     ActionSpec("full", "&View", "&Full screen", "F11", "toggle_full", "The whole screen for Peristyle"),
     ActionSpec(
-        "keys_help",
-        "&Help",
-        "&Keys and gestures",
-        "F1",
-        "show_help",
-        "What can be done, and with which keys",
+        "keys_help", "&Help", "&Keys and gestures", "F1", "show_help", "What can be done, and with which keys"
     ),
     ActionSpec(
         "angles",

@@ -55,11 +55,7 @@ class NewBox(QDialog):
         question = QLabel("What do you know of it?")
         question.setFont(self._big())
         self._form.addRow(question)
-        for word, control in (
-            ("Shape", self._shape),
-            ("Sides", self._sides),
-            ("Size taken", self._measure),
-        ):
+        for word, control in (("Shape", self._shape), ("Sides", self._sides), ("Size taken", self._measure)):
             control.setAccessibleName(word)
             self._form.addRow(word, control)
         for key, word in (("size", "Size"), ("length", "Length"), ("width", "Width"),

@@ -27,9 +27,7 @@ class Fit:
         wide, high = max(x1 - x0, 1e-6), max(y1 - y0, 1e-6)
         scale = max(1e-6, min(area.width() / wide, area.height() / high))
         return cls(
-            scale,
-            area.center().x() - (x0 + x1) / 2 * scale,
-            area.center().y() + (y0 + y1) / 2 * scale,
+            scale, area.center().x() - (x0 + x1) / 2 * scale, area.center().y() + (y0 + y1) / 2 * scale
         )
 
     @property
@@ -269,9 +267,7 @@ def _label(painter: QPainter, shape: Label, fit: Fit, theme: Theme) -> None:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(ground)
         painter.drawRoundedRect(
-            QRectF(place.x() - 6, at.y() - metrics.height() / 2 - 1, wide + 12, metrics.height() + 2),
-            4,
-            4,
+            QRectF(place.x() - 6, at.y() - metrics.height() / 2 - 1, wide + 12, metrics.height() + 2), 4, 4
         )
         painter.setPen(QColor(250, 248, 244))
     else:

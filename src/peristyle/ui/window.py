@@ -87,11 +87,7 @@ class Window(QMainWindow):
         self.reckoning.setFixedWidth(286)
         session = self.session
         self.frieze = Sheet(
-            session,
-            self.wood,
-            lambda: frieze_drawing(session.plan, session.format),
-            "Frieze",
-            margin_px=18.0,
+            session, self.wood, lambda: frieze_drawing(session.plan, session.format), "Frieze", margin_px=18.0
         )
         self.frieze.setFixedHeight(136)
         self.frieze.setFocusPolicy(Qt.FocusPolicy.StrongFocus)

@@ -11,13 +11,7 @@ from peristyle.planning.findings import Finding
 from peristyle.planning.plan import Plan
 
 STAGES: Final = ("size", "section", "board", "corners", "saw")
-TITLES: Final = {
-    "size": "Size",
-    "section": "Section",
-    "board": "Board",
-    "corners": "Corners",
-    "saw": "Saw",
-}
+TITLES: Final = {"size": "Size", "section": "Section", "board": "Board", "corners": "Corners", "saw": "Saw"}
 
 
 def stage_of(finding: Finding) -> str:

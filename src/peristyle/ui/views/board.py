@@ -25,10 +25,7 @@ class View(QWidget):
         bar = Choices(session)
         bar.choice(
             "Cut",
-            lambda: (
-                ("square_first", "square, then bevel"),
-                ("bevel_direct", "bevel off the board"),
-            ),
+            lambda: (("square_first", "square, then bevel"), ("bevel_direct", "bevel off the board")),
             lambda: session.design.board.method,
             lambda m: bar.edit("Change how it is cut", lambda d: _board(d, method=m)),
             "Square first loses the least grain at the corners",

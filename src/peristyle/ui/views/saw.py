@@ -1,14 +1,7 @@
 """Saw: the operations in order, each with its picture, its setting and its cautions."""
 
 from PySide6.QtCore import QItemSelectionModel, QSignalBlocker, Qt
-from PySide6.QtWidgets import (
-    QLabel,
-    QListWidget,
-    QListWidgetItem,
-    QSplitter,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QSplitter, QVBoxLayout, QWidget
 
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.shapes import Drawing, Pick

@@ -18,19 +18,14 @@ class View(QWidget):
     def __init__(self, session: Session, wood: WoodStore) -> None:
         super().__init__()
         self.sheet = Sheet(
-            session,
-            wood,
-            lambda: section_drawing(session.plan, session.format),
-            "Section",
-            margin_px=26,
+            session, wood, lambda: section_drawing(session.plan, session.format), "Section", margin_px=26
         )
         bar = Choices(session)
         bar.tick(
             "Bottom in a groove",
             lambda: session.design.bottom is not None,
             lambda on: bar.edit(
-                "Add the bottom" if on else "Leave out the bottom",
-                lambda d: fields.with_bottom(d, on),
+                "Add the bottom" if on else "Leave out the bottom", lambda d: fields.with_bottom(d, on)
             ),
             "A panel in a groove all round",
         )

@@ -112,13 +112,7 @@ class Choices(QWidget):
         return box
 
     def count(
-        self,
-        word: str,
-        low: int,
-        high: int,
-        now: Callable[[], int],
-        put: Callable[[int], None],
-        why: str,
+        self, word: str, low: int, high: int, now: Callable[[], int], put: Callable[[int], None], why: str
     ) -> QSpinBox:
         """A whole number."""
         box = QSpinBox()
@@ -135,12 +129,7 @@ class Choices(QWidget):
         return box
 
     def angle(
-        self,
-        word: str,
-        reach: float,
-        now: Callable[[], float],
-        put: Callable[[float], None],
-        why: str,
+        self, word: str, reach: float, now: Callable[[], float], put: Callable[[float], None], why: str
     ) -> QDoubleSpinBox:
         """An angle in degrees."""
         box = QDoubleSpinBox()

@@ -1,0 +1,170 @@
+"""Drawings say what the plan says, at the places where it is so."""
+
+import subprocess
+from itertools import pairwise
+from shutil import which
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+
+from peristyle.core.lengths import Format
+from peristyle.core.outlines import bounds
+from peristyle.drawing.board import board_drawing, face_on_board
+from peristyle.drawing.corner import corner_drawing
+from peristyle.drawing.frieze import frieze_drawing
+from peristyle.drawing.grain import board_picture
+from peristyle.drawing.largest import largest_drawing
+from peristyle.drawing.operations import operation_drawing
+from peristyle.drawing.section import section_drawing
+from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
+from peristyle.drawing.size import size_drawing
+from peristyle.drawing.solid import Eye, solid_faces
+from peristyle.export.sheet import shop_sheet
+from peristyle.model.design import Design, House, Outline, Rectangle, Regular
+from peristyle.planning.plan import Plan, plan
+from peristyle.storage import examples
+
+FMT = Format()
+DESIGNS = [examples.load(name) for name in examples.names()]
+
+
+def texts(drawing: Drawing) -> list[str]:
+    return [s.text for s in drawing.shapes if isinstance(s, Label)]
+
+
+def all_drawings(found: Plan) -> list[Drawing]:
+    views = [size_drawing, section_drawing, board_drawing, frieze_drawing, largest_drawing]
+    return [
+        *(view(found, FMT) for view in views),
+        *(corner_drawing(found, i, FMT) for i in range(len(found.ring.corners))),
+        *(operation_drawing(found, cut, FMT) for cut in found.cuts),
+    ]
+
+
+@pytest.mark.parametrize("design", DESIGNS, ids=lambda d: d.name)
+def test_every_drawing_lies_in_its_bounds_and_has_words(design: Design) -> None:
+    for drawing in all_drawings(plan(design)):
+        assert drawing.words
+        x0, y0, x1, y1 = drawing.bounds
+        slack = max(x1 - x0, y1 - y0) * 0.08
+        for shape in drawing.shapes:
+            points = (shape.at,) if isinstance(shape, Label) else shape.points
+            for x, y in points:
+                assert x0 - slack <= x <= x1 + slack
+                assert y0 - slack <= y <= y1 + slack
+
+
+@pytest.mark.parametrize("design", DESIGNS, ids=lambda d: d.name)
+def test_the_ring_is_drawn_to_scale(design: Design) -> None:
+    found = plan(design)
+    drawing = size_drawing(found, FMT)
+    walls = [s for s in drawing.shapes if isinstance(s, Path) and s.pick and s.pick.kind == "side"]
+    assert len(walls) == len(found.ring.sides)
+    for wall, side in zip(walls, found.ring.sides, strict=True):
+        (ax, ay), (bx, by) = wall.points[:2]
+        assert ((bx - ax) ** 2 + (by - ay) ** 2) ** 0.5 == pytest.approx(side.outside_mm)
+    assert {s.name for s in found.ring.sides} <= set(texts(drawing))
+
+
+def test_losses_on_the_board_have_their_true_width() -> None:
+    found = plan(examples.load("Star-chart box"))
+    drawing = board_drawing(found, FMT)
+    cuts = [s for s in drawing.shapes if isinstance(s, Path) and s.pick and s.pick.kind == "corner"]
+    assert [c.pick.index for c in cuts if c.pick] == list(found.wrap.order)
+    for cut in cuts:
+        x0, _y0, x1, _y1 = bounds(cut.points)
+        assert x1 - x0 == pytest.approx(found.wrap.losses_mm[cut.pick.index if cut.pick else 0])
+
+
+def test_the_frieze_is_the_board_without_its_losses() -> None:
+    found = plan(examples.load("Star-chart box"))
+    grains = [s for s in frieze_drawing(found, FMT).shapes if isinstance(s, Grain)]
+    for before, after in pairwise(grains):
+        assert before.points[1] == pytest.approx(after.points[0])
+    for grain, piece in zip(grains, found.wrap.pieces, strict=True):
+        assert grain.source == face_on_board(found.ring.sides[piece.side], piece.origin_mm)
+
+
+def test_keys_stand_where_the_plan_has_them() -> None:
+    found = plan(examples.load("Star-chart box"))
+    drawing = corner_drawing(found, 1, FMT)
+    keys = [s for s in drawing.shapes if isinstance(s, Path) and s.pick and s.pick.kind == "key"]
+    middles = [(bounds(k.points)[1] + bounds(k.points)[3]) / 2 for k in keys]
+    assert middles == pytest.approx(list(found.keys.heights_mm))
+    assert bounds(keys[0].points)[2] == pytest.approx(found.keys.keys[0].leg_mm)
+
+
+def test_the_lost_band_is_as_high_as_kerf_and_clean_up() -> None:
+    found = plan(examples.load("Star-chart box"))
+    assert found.section.lid is not None
+    bands = [
+        s for s in section_drawing(found, FMT).shapes
+        if isinstance(s, Path) and s.role == "blade" and s.weight == 0.0
+    ]  # fmt: skip
+    heights = sorted(bounds(b.points)[3] - bounds(b.points)[1] for b in bands)
+    assert heights == pytest.approx([2.5, 3.0])
+
+
+@pytest.mark.parametrize("turn", range(0, 360, 30))
+@pytest.mark.parametrize("shape", [Rectangle(200.0, 120.0), Regular(7, 90.0), House(200.0, 120.0, 40.0)])
+def test_the_solid_shows_some_sides_and_never_all(shape, turn: int) -> None:  # type: ignore[no-untyped-def]
+    found = plan(Design(shape=shape, height_mm=80.0))
+    faces = solid_faces(found, Eye(float(turn), 26.0))
+    shown = {f.pick for f in faces if f.kind == "show"}
+    assert 1 <= len(shown) < len(found.ring.sides)
+    assert all(0 < f.light <= 1.0 for f in faces)
+    assert all(len(f.source) == 4 for f in faces if f.kind == "show")
+
+
+def test_the_solid_puts_near_things_over_far_ones() -> None:
+    found = plan(examples.load("Ticket box"))
+    kinds = [f.kind for f in solid_faces(found, Eye())]
+    assert kinds.index("floor") < kinds.index("divider") < kinds.index("rim") < kinds.index("show")
+
+
+def test_a_ring_that_cannot_be_is_said_in_every_drawing() -> None:
+    broken = plan(Design(shape=Outline((90.0, 90.0, 90.0), (60.0, 60.0, 70.0))))
+    assert not broken.ring.sides
+    for drawing in (size_drawing(broken, FMT), section_drawing(broken, FMT), corner_drawing(broken, 0, FMT)):
+        assert "No" in drawing.words
+    assert frieze_drawing(broken, FMT).words
+
+
+def test_picking_a_side_offers_its_own_sizes() -> None:
+    found = plan(examples.load("Star-chart box"))
+    plain = {t.field.id for t in size_drawing(found, FMT).tags}
+    picked = {t.field.id for t in size_drawing(found, FMT, Pick("side", 1)).tags}
+    assert picked - plain == {"thicknesses_mm.1", "slopes_deg.1"}
+
+
+def test_wood_grows_from_its_seed() -> None:
+    one = board_picture("cherry", 7, 300.0, 60.0, 2.0)
+    assert one.shape == (120, 600, 3)
+    assert np.array_equal(one, board_picture("cherry", 7, 300.0, 60.0, 2.0))
+    assert not np.array_equal(one, board_picture("cherry", 8, 300.0, 60.0, 2.0))
+    # Grain runs along the board: neighbours along it are more alike than neighbours across it.
+    light = one.astype(float).sum(axis=2)
+    assert np.abs(np.diff(light, axis=1)).mean() < np.abs(np.diff(light, axis=0)).mean()
+    dark, pale = (board_picture(w, 3, 200.0, 50.0, 1.0).mean() for w in ("walnut", "maple"))
+    assert dark < pale - 50
+
+
+@pytest.mark.skipif(which("pdftotext") is None, reason="needs poppler-utils")
+@pytest.mark.parametrize("paper", ["a4", "letter"])
+@pytest.mark.parametrize("design", DESIGNS, ids=lambda d: d.name)
+def test_the_sheet_can_be_read(design: Design, paper: str) -> None:
+    found = plan(replace(design, units="mm"))
+    data = shop_sheet(found, paper)  # type: ignore[arg-type]
+    assert data == shop_sheet(found, paper)  # type: ignore[arg-type]
+    text = subprocess.run(
+        ["pdftotext", "-layout", "-", "-"], input=data, capture_output=True, check=True
+    ).stdout.decode()
+    assert design.name in text
+    assert "manual and local rules" in text.replace("\n", " ")
+    for side in found.ring.sides:
+        assert FMT.length(side.outside_mm) in text
+    for cut in found.cuts:
+        assert f"{cut.number}. {cut.title}"[:40] in text
+    size = subprocess.run(["pdfinfo", "-"], input=data, capture_output=True, check=True).stdout.decode()
+    assert ("595" if paper == "a4" else "612") in size

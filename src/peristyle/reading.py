@@ -52,8 +52,11 @@ class Reader:
         return value
 
     def allowance(self, text: str, option: str) -> float:
-        """A length that may be 0."""
-        return 0.0 if text.strip() in ("0", "0mm", "0in") else self.length(text, option)
+        """A length that may be 0, up to 1 m."""
+        value = 0.0 if text.strip() in ("0", "0mm", "0in") else self.length(text, option)
+        if value > 1000.0:
+            raise PeristyleError(f"{option}: “{text.strip()}” is more than 1 m: check the units.")
+        return value
 
     def sizes(self, text: str, option: str) -> list[float]:
         return [self.length(part, option) for part in re.split(r"\s*[x×]\s*", text.strip())]

@@ -75,6 +75,7 @@ def test_new_then_plan(capsys: pytest.CaptureFixture[str], tmp_path: Path, words
         ("new b --rect --inside 10x20 --height 5 --board 100x20", "length × width × thickness"),
         ("new b --outline 10@90,20 --inside --height 5", "needs a length and a corner"),
         ("new b --rect --inside 10x20 --height 5 --slopes 1,2", "2 values for 4 sides"),
+        ("new b --rect --contents 8_of_24x24x40 --play 2000", "more than 1 m"),
         ("plan nothing.peristyle", "no file"),
         ("plan .", "folder"),
         ("angles --sides 2", "at least three sides"),

@@ -117,6 +117,14 @@ def test_two_thousand_mutated_files_never_half_open() -> None:
     assert 50 < opened < 1950
 
 
+def test_what_could_not_be_opened_again_is_not_written(box: Design, tmp_path: Path) -> None:
+    path = tmp_path / "box.peristyle"
+    files.save(path, box)
+    with pytest.raises(codec.FileError, match=r"board.length_mm"):
+        files.save(path, replace(box, board=replace(box.board, length_mm=20_001.0)))
+    assert files.load(path).design == box
+
+
 def test_another_windows_save_is_not_lost(box: Design, tmp_path: Path) -> None:
     path = tmp_path / "box.peristyle"
     mine = files.save(path, box)

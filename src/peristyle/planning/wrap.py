@@ -5,7 +5,7 @@ import math
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Board, Design, corner_name, replace
+from peristyle.model.design import MAX_MM, Board, Design, corner_name, replace
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan, SidePlan, plan_ring, scaled
 
@@ -182,12 +182,13 @@ def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:
             )
         )
     wanted = math.ceil(plan.needed_mm)
-    fixes.append(
-        Fix(
-            f"Use a board {fmt.length(wanted, unit=True)} long",
-            lambda d: replace(d, board=replace(d.board, length_mm=wanted, shift_mm=0.0)),
+    if wanted <= MAX_MM:
+        fixes.append(
+            Fix(
+                f"Use a board {fmt.length(wanted, unit=True)} long",
+                lambda d: replace(d, board=replace(d.board, length_mm=wanted, shift_mm=0.0)),
+            )
         )
-    )
     smaller_text = f", or a box {fmt.number(100 * factor, 1)} % of this size" if factor is not None else ""
     return [
         Finding(
@@ -282,6 +283,6 @@ def suiting_board(design: Design) -> Board:
         return board
 
     def up(value: float) -> float:
-        return math.ceil(round(value / 10, 9)) * 10.0
+        return min(MAX_MM, math.ceil(round(value / 10, 9)) * 10.0)
 
     return replace(board, length_mm=up(plan.needed_mm + board.shift_mm), width_mm=up(plan.strip_mm))

@@ -64,8 +64,8 @@ def save(path: Path, design: Design, expected: bytes | None = None) -> bytes:
     """Write a design in one step; the new stamp.
 
     With `expected`, the stamp of what was opened or last saved here, raises FileChanged when the
-    disk holds something else by now. Raises FileError when it cannot be written; the old file
-    then still stands.
+    disk holds something else by now. Raises FileError when it cannot be written, or holds a value
+    past the limits; the old file then still stands.
     """
     if expected is not None:
         try:
@@ -78,6 +78,7 @@ def save(path: Path, design: Design, expected: bytes | None = None) -> bytes:
                 "Save under another name, or save over it."
             )
     data = encode(design)
+    decode(data, path.name)  # what could not be opened again is not written
     write_atomically(path, data)
     return data
 

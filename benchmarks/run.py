@@ -114,7 +114,9 @@ def star_chart() -> Design:
     return examples.load(examples.FIRST)
 
 
-def frames(app: QApplication, window: Window, stage: str, change: Callable[[Design, int], Design]) -> float:
+def frames(
+    app: QApplication, window: Window, stage: str, change: Callable[[Design, int], Design]
+) -> tuple[float, float]:
     """95th percentile of a drag step: plan, every view that shows, repainted."""
     window.open_stage(stage)
     for _ in range(3):
@@ -131,7 +133,7 @@ def frames(app: QApplication, window: Window, stage: str, change: Callable[[Desi
         times.append((time.perf_counter() - start) * 1000)
     session.cancel()
     app.processEvents()
-    return statistics.quantiles(times, n=20)[-1]
+    return statistics.quantiles(times, n=20)[-1], statistics.median(times)
 
 
 def row(what: str, value: float, limit: str, note: str = "") -> None:

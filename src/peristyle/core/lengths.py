@@ -276,11 +276,11 @@ class Format(NamedTuple):
     def number(self, value: float, decimals: int) -> str:
         """A plain number with at most `decimals` decimals, a real minus and the maker's mark."""
         text = f"{value:.{decimals}f}"
-        if "." in text:
+        if decimals:
             text = text.rstrip("0").rstrip(".")
-        if text == "-0":
-            text = "0"
-        return text.replace("-", "−").replace(".", self.decimal)
+        if value < 0:
+            text = "0" if text == "-0" else text.replace("-", "−")
+        return text if self.decimal == "." else text.replace(".", self.decimal)
 
     def angle(self, degrees: float, decimals: int = 2) -> str:
         """An angle for reading: `22.5°`."""

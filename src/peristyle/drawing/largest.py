@@ -3,7 +3,7 @@
 from peristyle.core.lengths import Format
 from peristyle.drawing.shapes import Drawing, Grip, Label, Path, Shape, box, line
 from peristyle.model.design import Design, Rectangle, replace
-from peristyle.planning.largest import choices, largest
+from peristyle.planning.largest import choices, share_of_board
 from peristyle.planning.plan import Plan
 
 
@@ -13,11 +13,14 @@ def largest_drawing(plan: Plan, fmt: Format) -> Drawing:
     curve = choices(design)
     shape = design.shape
     if len(curve) < 2 or not isinstance(shape, Rectangle):
-        best = largest(design)
-        text = "No box of these proportions comes from this board." if best is None else ""
-        if best is not None:
-            share = fmt.number(best.factor * 100, 1)
-            text = f"The board gives {share} % of this size; the {best.limit} sets the limit."
+        factor = share_of_board(design) if plan.wrap.pieces and not design.contents else None
+        text = (
+            "Sized from its contents."
+            if design.contents
+            else "No box of these proportions comes from this board."
+        )
+        if factor is not None:
+            text = f"The length of the board would give {fmt.number(factor * 100, 1)} % of this size."
         return Drawing(
             (Label((100.0, 50.0), text, "quiet", 10.0),), bounds=(0.0, 0.0, 200.0, 100.0), words=text
         )

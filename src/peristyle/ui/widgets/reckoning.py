@@ -4,7 +4,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from peristyle.planning.findings import SEVERITY_WORDS, Finding, Fix
+from peristyle.planning.findings import SEVERITY_WORDS, Finding
 from peristyle.ui import words
 from peristyle.ui.painting import label_font, text_width
 from peristyle.ui.session import Session
@@ -72,28 +72,38 @@ class _Card(QFrame):
 
     def __init__(self, session: Session, finding: Finding, theme: Theme) -> None:
         super().__init__()
-        self._finding, self._theme = finding, theme
+        self._session, self._finding, self._theme = session, finding, theme
         layout = QVBoxLayout(self)
         layout.setContentsMargins(14, 8, 8, 10)
         layout.setSpacing(5)
-        head = QLabel(f"{SEVERITY_WORDS[finding.severity]}  ·  {finding.place.text}")
-        head.setFont(label_font(9.5, True, self.font()))
-        text = QLabel(finding.text)
-        text.setWordWrap(True)
-        text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        layout.addWidget(head)
-        layout.addWidget(text)
-        for fix in finding.fixes:
-            button = QPushButton(fix.label)
+        self._head, self._text = QLabel(), QLabel()
+        self._head.setFont(label_font(9.5, True, self.font()))
+        self._text.setWordWrap(True)
+        self._text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        layout.addWidget(self._head)
+        layout.addWidget(self._text)
+        self._buttons: list[QPushButton] = []
+        for number in range(len(finding.fixes)):
+            button = QPushButton()
             button.setToolTip("Try it; undo takes it back")
-            button.setAccessibleName(f"Fix: {fix.label}")
-            button.clicked.connect(lambda _on=False, f=fix: self._mend(session, f))
+            button.clicked.connect(lambda _on=False, n=number: self._mend(n))
             layout.addWidget(button)
+            self._buttons.append(button)
+        self.say(finding)
+
+    def say(self, finding: Finding) -> None:
+        """Speak of a finding of the same kind with other figures: a drag changes them frame by frame."""
+        self._finding = finding
+        self._head.setText(f"{SEVERITY_WORDS[finding.severity]}  ·  {finding.place.text}")
+        self._text.setText(finding.text)
+        for button, fix in zip(self._buttons, finding.fixes, strict=True):
+            button.setText(fix.label)
+            button.setAccessibleName(f"Fix: {fix.label}")
         self.setAccessibleName(f"{SEVERITY_WORDS[finding.severity]}: {finding.text}")
 
-    @staticmethod
-    def _mend(session: Session, fix: Fix) -> None:
-        session.edit(fix.label, fix.apply(session.design))
+    def _mend(self, number: int) -> None:
+        fix = self._finding.fixes[number]
+        self._session.edit(fix.label, fix.apply(self._session.design))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paper ground; the bar at the left is full for stop, broken for care, thin for a note."""
@@ -150,7 +160,12 @@ class Reckoning(QScrollArea):
         plan, fmt = self._session.plan, self._session.format
         self._facts.say(words.facts(plan, self._session.selection, fmt))
         if [_said(f) for f in plan.findings] != [_said(f) for f in self._shown]:
-            self._renew(plan.findings)
+            if [_kind(f) for f in plan.findings] == [_kind(f) for f in self._shown]:
+                for card, finding in zip(self._cards, plan.findings, strict=True):
+                    card.say(finding)
+                self._shown = plan.findings
+            else:
+                self._renew(plan.findings)
 
     def _renew(self, findings: tuple[Finding, ...]) -> None:
         self._shown = findings
@@ -162,6 +177,10 @@ class Reckoning(QScrollArea):
         for place, card in enumerate(self._cards):
             self._layout.insertWidget(1 + place, card)
         self._calm.setVisible(not findings)
+
+
+def _kind(finding: Finding) -> tuple[str, str, int]:
+    return (finding.code, finding.severity, len(finding.fixes))
 
 
 def _said(finding: Finding) -> tuple[str, ...]:

@@ -268,3 +268,16 @@ def test_a_hopeless_box_is_shown_with_reasons(driver: Driver) -> None:
 
 def design_of(path: Path) -> Design:
     return files.load(path).design
+
+
+@pytest.mark.parametrize("thick", ["0.3", "9", "60"])
+def test_new_is_sound_for_any_thickness(driver: Driver, thick: str) -> None:
+    dialog = NewBox("mm", driver.window.wood, driver.window.theme, driver.window)
+    edit = dialog.findChild(QLineEdit, "new:thickness")
+    edit.clear()
+    QTest.keyClicks(edit, thick)
+    assert dialog.design is not None
+    assert dialog.design.keys is not None
+    assert dialog.design.keys.depth_mm > 0
+    files.decode(files.encode(dialog.design), "new")
+    dialog.deleteLater()

@@ -172,5 +172,5 @@ class NewBox(QDialog):
             height_mm=length("height", fields.HEIGHT), thicknesses_mm=(thick,),
         )  # fmt: skip
         design = fields.with_bottom(design, True)
-        design = replace(design, keys=Keys(count=2, depth_mm=round(thick * 1.6) / 2))
+        design = replace(design, keys=Keys(count=2, depth_mm=max(thick * 0.6, round(thick * 1.6) / 2)))
         return replace(design, board=suiting_board(design))

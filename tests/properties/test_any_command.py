@@ -1,0 +1,127 @@
+"""Any words on the command line give a plan or one clear line, never a traceback, never a bad file."""
+
+import contextlib
+import io
+import json
+import random
+from importlib import resources
+from pathlib import Path
+
+import jsonschema
+import pytest
+
+from peristyle import cli
+from peristyle.storage import files
+
+PLAN_SCHEMA = json.loads(resources.files("peristyle").joinpath("data", "plan.schema.json").read_text("utf-8"))
+LENGTHS = [
+    "0",
+    "1",
+    "5",
+    "12.5",
+    "80",
+    "186.5",
+    "6 5/8in",
+    "2in",
+    "300",
+    "1200",
+    "25",
+    "-4",
+    "x",
+    "0.001",
+    "19999",
+    "=3*40",
+]
+ANGLES = ["0", "5", "-12", "30", "79", "22.5", "91", "x"]
+OPTIONS = [
+    "--kerf", "--trim", "--creep", "--shift", "--groove-height", "--groove-depth", "--panel-thickness", "--panel-play",
+    "--groove-fit", "--lid-height", "--lid-kerf", "--clean-up", "--key-thickness", "--key-depth", "--key-leg",
+    "--key-edge", "--liner-gap", "--divider-thickness", "--divider-height", "--dado", "--lining", "--play",
+]  # fmt: skip
+
+
+def some_words(chance: random.Random) -> list[str]:
+    """A command as a hurried maker, or a broken script, might put it together."""
+    pick = chance.choice
+
+    def shape() -> list[str]:
+        measure = pick(["--inside", "--outside", "--across-flats", "--across-corners"])
+        match chance.randrange(5):
+            case 0:
+                return ["--rect", measure, f"{pick(LENGTHS)}x{pick(LENGTHS)}"]
+            case 1:
+                return [
+                    "--sides",
+                    pick(["2", "3", "4", "5", "7", "12", "24", "60", "361"]),
+                    measure,
+                    pick(LENGTHS),
+                ]
+            case 2:
+                corners = ["?", "90", "120", "60", "135", "179", "200"]
+                parts = [f"{pick(['?', pick(LENGTHS)])}@{pick(corners)}" for _ in range(chance.randint(2, 7))]
+                return ["--outline", ",".join(parts), pick(["--inside", "--outside"])]
+            case 3:
+                return [
+                    "--house",
+                    f"{pick(LENGTHS)}x{pick(LENGTHS)}@{pick(['40', '8/12', '89', '0', 'x'])}",
+                    "--outside",
+                ]
+            case _:
+                things = [
+                    "8 of 24x24x40",
+                    "3 of round 50x30",
+                    "1 of 0x1x1",
+                    "junk",
+                    "200 of 10x10x1; 2 of 30x40x50",
+                ]
+                return [pick(["--rect", "--sides=6"]), "--contents", pick(things)]
+
+    words = ["new", "f.peristyle", *shape()]
+    for part, odds in (
+        (["--height", pick(LENGTHS)], 0.8),
+        (["--thickness", pick(["9", "3", "40", "0.1", "3/8in"])], 0.7),
+        (["--slope", pick(ANGLES)], 0.3),
+        (["--top", pick(LENGTHS)], 0.1),
+        (["--keys", pick(["1", "3", "12", "0", "41"])], 0.3),
+        (["--liner", f"4x{pick(LENGTHS)}"], 0.2),
+        (["--dividers", pick(["3", "2x2", "60x60", "0"])], 0.2),
+        (["--segments", pick(["8", "3", "2"])], 0.2),
+        (["--board", "x".join(pick(LENGTHS) for _ in range(3))], 0.3),
+        (["--fit-board"], 0.1),
+        (["--method", "bevel_direct"], 0.2),
+    ):
+        if chance.random() < odds:
+            words += part
+    for option in chance.sample(OPTIONS, chance.randint(0, 3)):
+        words += [option, pick(LENGTHS)]
+    return words
+
+
+@pytest.mark.parametrize("batch", range(8))
+def test_any_command(batch: int, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.chdir(tmp_path)
+    chance = random.Random(batch)
+    path = tmp_path / "f.peristyle"
+    made = 0
+    for _ in range(90):
+        words = some_words(chance)
+        path.unlink(missing_ok=True)
+        out, err = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            try:
+                code = cli.main(words)
+            except SystemExit as stop:
+                code = int(stop.code or 0)
+        if code:
+            assert code == 2, words
+            assert len(err.getvalue().strip().splitlines()) <= 2, (words, err.getvalue())
+            assert not path.exists()
+            continue
+        made += 1
+        files.load(path)
+        with contextlib.redirect_stdout(out := io.StringIO()):
+            assert cli.main(["plan", str(path), "--json"]) == 0
+        data = json.loads(out.getvalue(), parse_constant=pytest.fail)
+        jsonschema.validate(data, PLAN_SCHEMA)
+        assert data["sides"] or any(f["severity"] == "stop" for f in data["findings"]), words
+    assert made >= 3

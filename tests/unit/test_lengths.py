@@ -90,7 +90,8 @@ def test_display_rounds_and_typesets() -> None:
     assert Format("in").length(30.1625, unit=True) == "1\u202f³⁄₁₆\u202fin"
     assert Format("in").length(25.39) == "1"
     assert Format("mm", ",").length(186.504) == "186,5"
-    assert Format().length(-0.001) == "0"
+    assert Format().length(-0.001) == Format().length(-0.0) == "0"
+    assert Format().angle(-0.0) == "0°"
     assert Format().length(-2.5) == "−2.5"
     assert typeset_fraction(Fraction(13, 64)) == "¹³⁄₆₄"
 

@@ -278,7 +278,7 @@ class Format(NamedTuple):
         text = f"{value:.{decimals}f}"
         if decimals:
             text = text.rstrip("0").rstrip(".")
-        if value < 0:
+        if text[0] == "-":  # of −0.0 too
             text = "0" if text == "-0" else text.replace("-", "−")
         return text if self.decimal == "." else text.replace(".", self.decimal)
 

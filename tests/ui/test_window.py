@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from conftest import Driver
-from peristyle.model.design import Design, Rectangle, Regular
+from peristyle.model.design import Rectangle, Regular
 from peristyle.storage import examples, files
 from peristyle.storage.recovery import orphans
 from peristyle.ui import theme
@@ -264,10 +264,6 @@ def test_a_hopeless_box_is_shown_with_reasons(driver: Driver) -> None:
         driver.window.open_stage(stage)
         assert not driver.window.grab().isNull()
     assert "cannot be built" in driver.window.stages._buttons["size"].accessibleName()
-
-
-def design_of(path: Path) -> Design:
-    return files.load(path).design
 
 
 @pytest.mark.parametrize("thick", ["0.3", "9", "60"])

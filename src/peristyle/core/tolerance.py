@@ -15,8 +15,3 @@ class Tolerance(NamedTuple):
 
 
 DEFAULT = Tolerance()
-
-
-def is_close(a_mm: float, b_mm: float, tol: Tolerance = DEFAULT) -> bool:
-    """Whether two lengths (mm) are the same within `tol`."""
-    return abs(a_mm - b_mm) <= tol.length_mm

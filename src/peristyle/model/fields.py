@@ -14,7 +14,6 @@ from peristyle.model.design import (
     MAX_MM,
     MAX_SLOPE_DEG,
     Alternating,
-    Board,
     Design,
     Dividers,
     Keys,
@@ -313,29 +312,6 @@ TOP_SIZE: Final = _top("top_mm", "Size at the top")
 TOP_LENGTH: Final = _top("top_length_mm", "Length at the top")
 TOP_WIDTH: Final = _top("top_width_mm", "Width at the top")
 
-FIELDS: Final = {
-    field.id: field
-    for field in (
-        SIZE, LENGTH, WIDTH, FIRST, SECOND, HEIGHT, THICKNESS, SLOPE, SIDES, BOARD_LENGTH,
-        BOARD_WIDTH, BOARD_THICKNESS, KERF, END_TRIM, CREEP, SHIFT, GROOVE_HEIGHT, GROOVE_DEPTH,
-        PANEL_THICKNESS, PANEL_PLAY, PANEL_FIT, LID_HEIGHT, LID_KERF, CLEAN_UP, KEY_THICKNESS,
-        KEY_DEPTH, KEY_LEG, KEY_COUNT, KEY_EDGE,
-    )
-}  # fmt: skip
-
-
-def size_fields(design: Design) -> tuple[Field, ...]:
-    """The fields that size the ring seen from above."""
-    match design.shape:
-        case Rectangle():
-            return (LENGTH, WIDTH)
-        case Alternating():
-            return (FIRST, SECOND)
-        case Regular():
-            return (SIZE,)
-        case _:
-            return ()
-
 
 def key_position(design: Design, number: int, heights_mm: tuple[float, ...]) -> Field:
     """The height of key `number` (from the bottom); setting it pins all keys where they stand."""
@@ -567,8 +543,3 @@ def with_bottom(design: Design, on: bool) -> Design:
 def with_keys(design: Design, on: bool) -> Design:
     """Straight keys at every corner, as deep as the thinnest wall allows, or none."""
     return replace(design, keys=Keys() if on else None)
-
-
-def with_board(design: Design, board: Board) -> Design:
-    """The same box from another board."""
-    return replace(design, board=board)

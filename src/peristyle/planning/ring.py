@@ -84,7 +84,7 @@ class RingPlan(Struct, frozen=True):
         return bool(self.inner_bottom)
 
 
-def _regular(shape: Regular, slabs: list[Slab]) -> list[float]:
+def _regular(shape: Regular) -> list[float]:
     half = math.pi / shape.sides
     match shape.measure:
         case "inside" | "outside":
@@ -136,7 +136,7 @@ def slabs_of(design: Design) -> tuple[Slab, ...]:
     ]
     match shape:
         case Regular():
-            offsets = _regular(shape, bare)
+            offsets = _regular(shape)
         case Rectangle(length_mm=length, width_mm=width):
             offsets = [width / 2, length / 2, width / 2, length / 2]
         case _:

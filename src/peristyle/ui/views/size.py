@@ -113,7 +113,9 @@ class View(QWidget):
             "Something else to go in, beside what is there",
         )
         bar.button(
-            "Fewer", lambda: bar.edit("Take a kind out", fields.without_last_kind), "Take the last kind out"
+            "One kind fewer",
+            lambda: bar.edit("Take a kind out", fields.without_last_kind),
+            "Take the last kind out",
         )
         return bar
 

@@ -148,7 +148,7 @@ def compartment_tags(plan: Plan) -> list[Tag]:
     at = x0
     for i, wide in enumerate(found.widths_mm[:-1]):
         field = fields.compartment(i, "widths_mm", found.widths_mm)
-        tags.append(Tag(field, (at + wide / 2, y1), shift=(0.0, -16.0)))
+        tags.append(Tag(field, (at + wide / 2, y1), shift=(0.0, -40.0)))
         at += wide + thick
     at = y0
     for i, deep in enumerate(found.depths_mm[:-1]):

@@ -181,7 +181,7 @@ def _sizes(
     tags.append(_thickness_tag(plan, reach, shapes))
     if plan.contents.blocks:
         tags += contents_tags(plan)
-    else:
+    elif not plan.dividers.pieces:  # a divider would run through the words; the reckoning has them
         shapes += _inside_words(plan, fmt)
     tags += liner_tags(plan) + taper_tags(plan) + compartment_tags(plan)
     tags += picked_side_tags(plan, chosen, reach)

@@ -40,7 +40,7 @@ def piece(side: SidePlan) -> manifold3d.Manifold:
 def place(ring: RingPlan, index: int, solid: manifold3d.Manifold) -> manifold3d.Manifold:
     """Stand a piece in its place: its bottom start corner on the ring's, leaning by its slope."""
     slab = ring.slabs[index]
-    x, y = ring.outer_bottom[index - 1]
+    x, y = ring.sides[index].foot[0]
     along, up = np.array(slab.along), np.array(slab.up_face)
     into = -np.array(slab.normal)
     matrix = np.column_stack([along, up, into, [x, y, 0.0]])

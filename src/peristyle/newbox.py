@@ -1,7 +1,6 @@
 """`peristyle new`: a design from the words of a command line."""
 
 import argparse
-import math
 import re
 import sys
 from collections.abc import Sequence
@@ -9,6 +8,7 @@ from pathlib import Path
 from typing import Any, Final
 
 from peristyle.core.errors import PeristyleError
+from peristyle.core.lengths import parse_pitch
 from peristyle.model import fields
 from peristyle.model.design import (
     Alternating,
@@ -73,6 +73,8 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     shape.add_argument(
         "--house", metavar="WxH@P", help="floor × wall @ pitch: two walls, floor, two roof slopes"
     )
+    shape.add_argument("--overhang", metavar="L", help="with --house: the roof runs past the walls so far")
+    shape.add_argument("--eaves", choices=("square", "plumb"), help="with --overhang: how its ends are cut")
     shape.add_argument("--rect", action="store_true", help="a rectangle")
     shape.add_argument(
         "--outline", metavar="L@C,…", help="each side's length and the corner at its end; ? is worked out"
@@ -150,7 +152,8 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
         shape=shape,
         thicknesses_mm=reader.several(options, "thickness", "thicknesses", (9.0,)),
         slopes_deg=tuple(
-            read_angle(text, "--slopes") for text in (options.slopes or options.slope or "0").split(",")
+            read_angle(text, "--slopes", parse_pitch)
+            for text in (options.slopes or options.slope or "0").split(",")
         ),
     )
     design = replace(
@@ -284,13 +287,17 @@ def _house(options: argparse.Namespace, given: Sequence[str], reader: Reader) ->
     floor = reader.sizes(sizes, "--house")
     if not at or len(floor) != 2:
         raise PeristyleError("--house: give floor × wall @ pitch, as in 200x120@40 or 200x120@8/12.")
-    rise, over, run = pitch.partition("/")
-    angle = read_angle(rise, "--house")
-    if over:
-        angle = math.degrees(math.atan2(angle, read_angle(run, "--house")))
+    angle = read_angle(pitch, "--house", parse_pitch)
     if not 0 < angle < 85:
         raise PeristyleError(f"--house: a pitch of {angle:g}° cannot be: give 0 to 85.")
-    return House(floor[0], floor[1], angle, measure="inside" if given == ["inside"] else "outside")
+    return House(
+        floor[0],
+        floor[1],
+        angle,
+        reader.allowance(options.overhang, "--overhang") if options.overhang else 0.0,
+        measure="inside" if given == ["inside"] else "outside",
+        eaves=options.eaves or "square",
+    )
 
 
 def _with_parts(design: Design, options: argparse.Namespace, reader: Reader) -> Design:

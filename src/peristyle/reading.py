@@ -2,6 +2,7 @@
 
 import argparse
 import re
+from collections.abc import Callable
 from typing import Any
 
 from peristyle.core.errors import LengthError, PeristyleError
@@ -9,13 +10,13 @@ from peristyle.core.lengths import Units, parse_angle, parse_length
 from peristyle.core.planes import Corner, corner
 from peristyle.model import fields
 from peristyle.model.design import Design, Outline, Regular, Shape, corner_name, problems
-from peristyle.planning.ring import slabs_of
+from peristyle.planning.slabs import slabs_of
 
 
-def read_angle(text: str, option: str) -> float:
-    """An angle in degrees."""
+def read_angle(text: str, option: str, parse: Callable[[str], float] = parse_angle) -> float:
+    """An angle in degrees (or, with `parse_pitch`, rise over run)."""
     try:
-        return parse_angle(text)
+        return parse(text)
     except LengthError as error:
         raise PeristyleError(f"{option}: {error}") from error
 

@@ -126,7 +126,7 @@ def test_turned_or_mirrored_the_pieces_are_the_same(shift: int, mirror: bool) ->
 @given(boxes(), st.floats(0.5, 2.0))
 @settings(max_examples=60, deadline=None)
 def test_scaled_all_lengths_scale_and_no_angle_changes(design: Design, factor: float) -> None:
-    from peristyle.planning.ring import scaled
+    from peristyle.planning.slabs import scaled
 
     larger = scaled(design, factor)
     assert larger is not None

@@ -6,11 +6,12 @@ Judge: manifold3d 3.5 (solid geometry) and Shapely 2 (polygons), both general-pu
 import math
 import random
 
+import manifold3d
 import pytest
 import shapely
 
 import assembly
-from peristyle.model.design import Design, Outline, Rectangle, Regular
+from peristyle.model.design import Design, House, Outline, Rectangle, Regular, replace
 from peristyle.planning.ring import RingPlan, plan_ring
 
 
@@ -87,3 +88,53 @@ def test_a_wrong_bevel_would_be_caught() -> None:
     wrong = replace(side, end=side.end._replace(bevel_deg=side.end.bevel_deg + 0.1))
     with pytest.raises(AssertionError):
         assembly.check(replace(ring, sides=(wrong, *ring.sides[1:])))
+
+
+@pytest.mark.parametrize("eaves", ["square", "plumb"])
+@pytest.mark.parametrize(
+    ("pitch", "thick", "slopes"),
+    [
+        (20.0, (8.0,), (0.0,)),
+        (45.0, (10.0,), (0.0,)),
+        (62.0, (6.0, 9.0, 5.0, 7.0, 8.0), (0.0,)),
+        (35.0, (9.0, 8.0, 7.0, 7.0, 11.0), (0.0, 6.0, -4.0, 10.0, 3.0)),
+    ],
+)
+def test_a_roof_that_runs_past_its_walls_closes_over_them(
+    pitch: float, thick: tuple[float, ...], slopes: tuple[float, ...], eaves: str
+) -> None:
+    """No overlap, nothing of the mitered house left open, and the room inside the same."""
+    shape = House(240.0, 110.0, pitch, 30.0, eaves="plumb" if eaves == "plumb" else "square")
+    design = Design(shape=shape, height_mm=90.0, thicknesses_mm=thick, slopes_deg=slopes)
+    ring = plan_ring(design)
+    mitered = plan_ring(replace(design, shape=replace(shape, overhang_mm=0.0)))
+    assembly.check(mitered)
+    solids = [assembly.place(ring, side.index, assembly.piece(side)) for side in ring.sides]
+    total = sum(s.volume() for s in solids)
+    joined = manifold3d.Manifold.batch_boolean(solids, manifold3d.OpType.Add)
+    assert joined.volume() == pytest.approx(total, rel=1e-6)  # no overlap
+    whole = assembly.frustum(mitered.outer_bottom, mitered.outer_top, 90.0)
+    room = assembly.frustum(mitered.inner_bottom, mitered.inner_top, 90.0)
+    assert ((whole - room) - joined).volume() <= 1e-6 * total  # no gap
+    assert (joined ^ room).volume() <= 1e-6 * total
+    # The overhang itself, level, past the walls' outsides.
+    for wall, roof, corner in ((1, 2, 1), (4, 3, 3)):
+        tip = ring.sides[roof].foot[0 if corner == 1 else 1]
+        slab = ring.slabs[wall]
+        assert slab.ux * tip[0] + slab.uy * tip[1] - slab.offset_mm == pytest.approx(30.0, abs=1e-9)
+
+
+def test_a_roof_laid_on_by_hand() -> None:
+    """Trigonometry of the roof: wall tops lean as the roof, its length grows by overhang ÷ cos(pitch)."""
+    pitch = math.radians(40.0)
+    ring = plan_ring(Design(shape=House(200.0, 100.0, 40.0, 25.0), height_mm=80.0, thicknesses_mm=(8.0,)))
+    _floor, wall, roof, _roof, other = ring.sides
+    assert roof.outside_mm == pytest.approx((100.0 + 25.0) / math.cos(pitch))
+    assert wall.outside_mm == pytest.approx(100.0 - 8.0 / math.cos(pitch))
+    assert other.outside_mm == pytest.approx(wall.outside_mm)
+    assert (wall.end.bevel_deg, other.start.bevel_deg) == pytest.approx((-40.0, -40.0))
+    assert (roof.start.bevel_deg, roof.end.bevel_deg) == pytest.approx((0.0, 40.0))
+    assert ring.corners[1].joint_face_mm == pytest.approx(8.0 / math.cos(pitch))
+    # The inside of the wall is higher than its outside by thickness × tan(pitch).
+    xs = [x for x, _y in wall.inner_face]
+    assert max(xs) - wall.outside_mm == pytest.approx(8.0 * math.tan(pitch))

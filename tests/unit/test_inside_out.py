@@ -188,13 +188,15 @@ def test_tapers_and_houses_stand_together() -> None:
     assert [s.inside_top_mm for s in hopper.ring.sides] == pytest.approx([240, 160, 240, 160])
     tapered = plan(Design(shape=Regular(7, 200.0, "across_corners", 150.0), height_mm=90.0))
     assert 2 * math.hypot(*tapered.ring.outer_top[0]) == pytest.approx(150.0)
-    house = plan(Design(shape=House(200.0, 120.0, 35.0, 20.0), height_mm=100.0))
+    house = plan(Design(shape=House(200.0, 120.0, 35.0), height_mm=100.0))
     for found in (hopper, tapered, house):
         assembly.check(found.ring)
     # Common practice: ridge bevel is the pitch, eaves bevel (90 − pitch)/2 for mitered eaves.
     roof = as_data(house)["roof"]
     assert (roof["ridge_bevel_deg"], roof["eaves_bevel_deg"]) == pytest.approx((35.0, 27.5))
-    assert roof["roof_with_overhang_mm"] == pytest.approx((100 + 20) / math.cos(math.radians(35)))
+    laid = as_data(plan(Design(shape=House(200.0, 120.0, 35.0, 20.0), height_mm=100.0)))["roof"]
+    assert laid["roof_mm"] == pytest.approx((100 + 20) / math.cos(math.radians(35)))
+    assert (laid["laid_on"], laid["wall_top_bevel_deg"]) == (True, pytest.approx(-35.0))
 
 
 def test_machine_profiles() -> None:

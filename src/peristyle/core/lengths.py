@@ -6,6 +6,7 @@ most two decimals, or inches to the nearest 1/64. Everything becomes millimetres
 only on the way out.
 """
 
+import math
 import re
 from fractions import Fraction
 from functools import cache
@@ -259,6 +260,19 @@ def parse_angle(text: str) -> float:
     if clean.startswith("="):
         return float(_Sum(clean[1:].replace("°", ""), text.strip(), Fraction(1)).result())
     raise LengthError(f"“{_short(text)}” is not an angle: try 22.5 or 22° 30′.")
+
+
+def parse_pitch(text: str) -> float:
+    """A slope in degrees, from an angle or from rise over run: `33.7`, `8/12`, `8:12`, `8 in 12`.
+
+    Raises LengthError with what to type instead.
+    """
+    match = re.fullmatch(rf"([+-]?)\s*({_DECIMAL})\s*(?:/|:|in|on|over)\s*({_DECIMAL})", _tidy(text))
+    if match is None:
+        return parse_angle(text)
+    rise, run = _number(match[2]), _number(match[3])
+    degrees = math.degrees(math.atan2(rise, run))
+    return -degrees if match[1] == "-" else degrees
 
 
 class Format(NamedTuple):

@@ -23,11 +23,12 @@ def vertices(slabs: Sequence[Slab], offsets_mm: Sequence[float]) -> Outline:
 
 def run_lengths(slabs: Sequence[Slab], corners: Outline) -> tuple[float, ...]:
     """Length of every side, counted along its own direction: negative where sides have crossed."""
-    lengths = []
-    for i, slab in enumerate(slabs):
-        (x0, y0), (x1, y1) = corners[i - 1], corners[i]
-        lengths.append((x1 - x0) * -slab.uy + (y1 - y0) * slab.ux)
-    return tuple(lengths)
+    return tuple([run(slab, corners[i - 1], corners[i]) for i, slab in enumerate(slabs)])
+
+
+def run(slab: Slab, start: Point, end: Point) -> float:
+    """How far `end` lies past `start`, counted along a side's own direction."""
+    return (end[0] - start[0]) * -slab.uy + (end[1] - start[1]) * slab.ux
 
 
 def area(outline: Outline) -> float:

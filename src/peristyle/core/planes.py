@@ -154,6 +154,26 @@ def corner(a: Slab, b: Slab, tol: Tolerance = DEFAULT) -> Corner:
     )
 
 
+def lapped(a: Slab, b: Slab, *, over_first: bool, plumb: bool) -> Corner:
+    """The corner of slabs that lap: the one over runs past the other, whose end lies under it.
+
+    The end below is cut parallel to the inner plane of the slab above; the end above is left
+    square, or `plumb`, parallel to the slab below. Both bevels are counted as in a miter: negative
+    where the inside is the longer. Raises ShapeError as `corner` does.
+    Source: two planes; with upright sides the end below leans as the roof does (common practice).
+    """
+    met = corner(a, b)
+    under_deg = 90.0 - met.dihedral_deg
+    over_deg = under_deg if plumb else 0.0
+    below = b if over_first else a
+    first, second = (over_deg, under_deg) if over_first else (under_deg, over_deg)
+    return met._replace(
+        first=met.first._replace(bevel_deg=first),
+        second=met.second._replace(bevel_deg=second),
+        joint_face_mm=below.thickness_mm / math.sin(math.radians(met.dihedral_deg)),
+    )
+
+
 def _end_cut(slab: Slab, way: float, edge: Vector, across: Vector) -> EndCut:
     """The cut at the end that lies along the piece in its own direction (way 1) or against it (−1)."""
     ux, uy = slab.ux, slab.uy

@@ -72,6 +72,9 @@ def _end_view(thick: float = 16.0, wide: float = 120.0, tilt_deg: float = 0.0) -
     return shapes
 
 
+_UP = {"show": "show face up", "inside": "inside face up"}
+
+
 def _bevel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     tilt = cut.tilt_deg or 0.0
     if cut.on_end:
@@ -80,7 +83,7 @@ def _bevel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     run = math.tan(math.radians(tilt)) * thick
     shapes = _end_view(thick, 130.0, tilt)
     shapes += [
-        Label((-78.0, thick), "show face up", "follows", 9.0, anchor="left", shift=(0.0, 8.0)),
+        Label((-78.0, thick), _UP[cut.face_up], "follows", 9.0, anchor="left", shift=(0.0, 8.0)),
         Label((-39.0, thick / 2), ", ".join(side_name(i) for i in cut.sides), "follows", 12.0, bold=True),
         Label((run + 8.0, thick + 12.0), f"tilt {fmt.angle(tilt)}", "blade", 12.0, bold=True, anchor="left"),
         line((0.0, 0.0), (0.0, thick + 24.0), "quiet", 0.7, dash=True),
@@ -196,7 +199,7 @@ def _groove(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
 def _ring(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """The real ring from above, made to fit."""
     ring = plan.ring
-    reach = max((abs(v) for p in ring.outer_bottom for v in p), default=1.0)
+    reach = max((abs(v) for side in ring.sides for p in side.foot for v in p), default=1.0)
     scale = 44.0 / reach
 
     def at(p: Point) -> Point:
@@ -205,9 +208,8 @@ def _ring(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     count = len(ring.sides)
     shapes: list[Shape] = []
     inner = ring.inner_bottom or ring.outer_bottom
-    for i in range(count):
-        quad = (ring.outer_bottom[i - 1], ring.outer_bottom[i], inner[i], inner[i - 1])
-        shapes.append(Path(tuple(at(p) for p in quad), "wood", "tint", weight=1.2))
+    for side in ring.sides:
+        shapes.append(Path(tuple(at(p) for p in side.foot), "wood", "tint", weight=1.2))
     opposite = count // 2
     if count % 2 == 0:
         for i in range(2):

@@ -12,6 +12,7 @@ from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Pick, box
 from peristyle.model.design import House
 from peristyle.planning.plan import Plan
+from peristyle.planning.roof import EAVES
 
 FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider", "thing"]
 
@@ -92,35 +93,61 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
     if not ring.stands:
         return []
     height = ring.height_mm
-    points = (*ring.outer_bottom, *ring.outer_top)
+    points = [p for side in ring.sides for p in (*side.foot, *side.head)]
     reach = max(max(abs(x), abs(y)) for x, y in points) + height / 2
     view = _View(eye, reach, height, standing=isinstance(plan.design.shape, House))
 
     def seen(flat: Sequence[Point], z: float) -> list[Point]:
         return [view.point(x, y, z) for x, y in flat]
 
-    inner_low, inner_top = seen(ring.inner_bottom, 0.0), seen(ring.inner_top, height)
-    outer_low, outer_top = seen(ring.outer_bottom, 0.0), seen(ring.outer_top, height)
-    faces: list[Face] = []
+    feet = [seen(side.foot, 0.0) for side in ring.sides]
+    heads = [seen(side.head, height) for side in ring.sides]
+    faces = _laid(plan, view, feet, heads, soffit=True)
     if view.faces_eye((0.0, 0.0, 1.0), 0.0, 0.0, height):
-        faces += _inside(plan, view, inner_low, inner_top)
-        for i, side in enumerate(ring.sides):
-            quad = (outer_top[i - 1], outer_top[i], inner_top[i], inner_top[i - 1])
-            faces.append(Face("rim", quad, 0.97, pick=Pick("side", side.index)))
+        faces += _inside(plan, view, seen(ring.inner_bottom, 0.0), seen(ring.inner_top, height))
+        faces += [Face("rim", tuple(head), 0.97, pick=Pick("side", i)) for i, head in enumerate(heads)]
     elif view.faces_eye((0.0, 0.0, -1.0), 0.0, 0.0, 0.0):
-        for i, side in enumerate(ring.sides):
-            quad = (outer_low[i - 1], outer_low[i], inner_low[i], inner_low[i - 1])
-            faces.append(Face("rim", quad, 0.85, pick=Pick("side", side.index)))
+        faces += [Face("rim", tuple(foot), 0.85, pick=Pick("side", i)) for i, foot in enumerate(feet)]
     where = {p.side: p for p in plan.wrap.pieces}
-    for i, side in enumerate(ring.sides):
-        slab = ring.slabs[i]
-        x, y = ring.outer_bottom[i]
+    # A roof that runs past its walls hides their tops: the roof last.
+    for i in sorted(range(len(ring.sides)), key=lambda i: i in _roofs(plan)):
+        slab, side = ring.slabs[i], ring.sides[i]
+        x, y = side.foot[1]
         if not view.faces_eye(slab.normal, x, y, 0.0):
             continue
-        quad = (outer_low[i - 1], outer_low[i], outer_top[i], outer_top[i - 1])
+        quad = (feet[i][0], feet[i][1], heads[i][1], heads[i][0])
         source = face_on_board(side, where[side.index].origin_mm)
         faces.append(Face("show", quad, view.light(slab.normal), source, Pick("side", side.index)))
         faces += _marks(plan, i, quad)
+    return faces + _laid(plan, view, feet, heads, soffit=False)
+
+
+def _roofs(plan: Plan) -> set[int]:
+    """The sides that lie on others."""
+    return {EAVES[corner.index][1] for corner in plan.ring.corners if corner.lapped}
+
+
+def _laid(
+    plan: Plan, view: _View, feet: list[list[Point]], heads: list[list[Point]], *, soffit: bool
+) -> list[Face]:
+    """A roof that runs past its walls: its undersides, or its ends, as far as they turn to the eye."""
+    ring = plan.ring
+    faces = []
+    for corner in ring.corners:
+        if not corner.lapped:
+            continue
+        over = EAVES[corner.index][1]
+        starts = over > corner.index  # the roof's start lies here, else its end
+        slab = ring.slabs[over]
+        # Corners of a side's plan: outer start, outer end, inner end, inner start.
+        tip, under, far = (0, 3, 2) if starts else (1, 2, 3)
+        a, b = (under, far) if soffit else (tip, under)
+        way = -1.0 if soffit or starts else 1.0
+        x, y, z = slab.normal if soffit else slab.along
+        normal = (way * x, way * y, way * z)
+        if view.faces_eye(normal, *ring.sides[over].foot[under], 0.0):
+            quad = (feet[over][a], feet[over][b], heads[over][b], heads[over][a])
+            faces.append(Face("inside", quad, view.light(normal) * 0.9, pick=Pick("side", over)))
     return faces
 
 

@@ -29,6 +29,7 @@ Name = Annotated[str, Meta(min_length=1, max_length=120)]
 
 Measure = Literal["inside", "outside", "across_flats", "across_corners"]
 Line = Literal["inside", "outside"]
+Eaves = Literal["square", "plumb"]
 Method = Literal["square_first", "bevel_direct"]
 
 
@@ -77,8 +78,10 @@ class Outline(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind",
 class House(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="house"):
     """A ring standing on a side like a house: floor A, wall B, roof C and D, wall E.
 
-    `width_mm` is the floor, `wall_mm` the walls; `overhang_mm` how far the roof's show face runs past
-    the eaves, level.
+    `width_mm` is the floor; `wall_mm` the walls, to where their line meets the roof's (on the
+    outside or the inside, as measured). `overhang_mm` is how far the roof's show face runs past the
+    walls', level: over 0 the roof is laid on the walls, its eaves cut square or plumb; at 0 the
+    eaves are mitered.
     """
 
     width_mm: Length
@@ -86,6 +89,7 @@ class House(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", t
     pitch_deg: Annotated[float, Meta(gt=0, lt=85)]
     overhang_mm: Allowance = 0.0
     measure: Line = "outside"
+    eaves: Eaves = "square"
 
 
 Shape = Regular | Rectangle | Alternating | Outline | House

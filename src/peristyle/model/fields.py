@@ -8,7 +8,7 @@ from collections.abc import Callable
 from typing import Any, Final, Literal, NamedTuple
 
 from peristyle.core.errors import LengthError
-from peristyle.core.lengths import Format, parse_angle, parse_length
+from peristyle.core.lengths import Format, parse_angle, parse_length, parse_pitch
 from peristyle.model import ring_edits
 from peristyle.model.design import (
     MAX_MM,
@@ -16,6 +16,7 @@ from peristyle.model.design import (
     Alternating,
     Design,
     Dividers,
+    House,
     Keys,
     Lid,
     Liner,
@@ -29,7 +30,7 @@ from peristyle.model.design import (
     side_name,
 )
 
-Kind = Literal["length", "angle", "count"]
+Kind = Literal["length", "angle", "pitch", "count"]
 
 MEASURE_WORDS: Final = {
     "inside": "inside",
@@ -59,6 +60,8 @@ class Field(NamedTuple):
             value = parse_length(text, design.units)
         elif self.kind == "angle":
             value = parse_angle(text)
+        elif self.kind == "pitch":
+            value = parse_pitch(text)
         else:
             try:
                 value = float(int(text.strip()))
@@ -82,7 +85,7 @@ class Field(NamedTuple):
         """The value for reading, with its unit."""
         if self.kind == "length":
             return fmt.length(value, unit=True)
-        return fmt.angle(value) if self.kind == "angle" else fmt.number(value, 0)
+        return fmt.angle(value) if self.kind in ("angle", "pitch") else fmt.number(value, 0)
 
 
 def _of(part: str, name: str) -> tuple[Callable[[Design], float], Callable[[Design, float], Design]]:
@@ -165,7 +168,7 @@ THICKNESS: Final = Field(
 SLOPE: Final = Field(
     "slope_deg", lambda _d: "Slope", "Lean from upright: positive leans outward as it rises.",
     lambda d: d.slopes_deg[0], lambda d, v: replace(d, slopes_deg=(v,)),
-    -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "angle",
+    -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "pitch",
 )  # fmt: skip
 SIDES: Final = Field(
     "shape.sides", lambda _d: "Sides", "How many sides the ring has.",
@@ -255,12 +258,12 @@ WALL: Final = Field(
 PITCH: Final = Field(
     "shape.pitch_deg",
     lambda _d: "Pitch",
-    "Slope of the roof from level.",
+    "Slope of the roof from level, or rise over run: 8/12.",
     *_of("shape", "pitch_deg"),
     0.0,
     84.0,
     True,
-    "angle",
+    "pitch",
 )
 OVERHANG: Final = Field(
     "shape.overhang_mm",
@@ -376,6 +379,13 @@ def tapers(design: Design) -> bool:
     )
 
 
+def with_eaves(design: Design, cut: str) -> Design:
+    """A house's eaves cut square or plumb."""
+    if not isinstance(design.shape, House):
+        return design
+    return replace(design, shape=replace(design.shape, eaves="plumb" if cut == "plumb" else "square"))
+
+
 def with_taper(design: Design, on: bool) -> Design:
     """Sizes at the top in place of a slope: a fifth larger to begin with; or the slope again."""
     shape = design.shape
@@ -400,7 +410,7 @@ def side_slope(side: int) -> Field:
         f"slopes_deg.{side}", lambda _d: f"Slope of side {side_name(side)}", "This side's own lean from upright.",
         lambda d: d.slope_of(side),
         lambda d, v: replace(d, slopes_deg=_each(d.slopes_deg, d.side_count, side, v)),
-        -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "angle",
+        -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "pitch",
     )  # fmt: skip
 
 

@@ -28,7 +28,7 @@ class Cut(Struct, frozen=True):
     """One operation at one setting.
 
     `tilt_deg` is the blade from square, `gauge_deg` the swing from a square crosscut, `stop_mm`
-    from the stop to the blade at the show face, `fence_mm` from the fence to the near side of the
+    from the stop to the blade at the face that lies up, `fence_mm` from the fence to the near side of the
     blade (one for each pass), `depth_mm` the height of the blade. None where a setting has no
     part in it. `sides` are numbers of sides in the order they are cut.
     """
@@ -44,6 +44,7 @@ class Cut(Struct, frozen=True):
     fences_mm: tuple[float, ...] = ()
     depth_mm: float | None = None
     on_end: bool = False
+    face_up: Literal["show", "inside"] = "show"
     count: int = 1
     setting: str = ""
     how: str = ""
@@ -63,6 +64,7 @@ class Cut(Struct, frozen=True):
             "fences_mm": list(self.fences_mm),
             "depth_mm": self.depth_mm,
             "on_end": self.on_end,
+            "face_up": self.face_up,
             "count": self.count,
             "setting": self.setting,
             "how": self.how,
@@ -170,13 +172,11 @@ def _crosscuts(ring: RingPlan, wrap: WrapPlan, creep: float, fmt: Format) -> Ite
 
 
 def _cross_key(side: SidePlan) -> tuple[int, ...]:
-    low, high = side.reach_mm
-    return _same(high - low, side.start.miter_deg, side.end.miter_deg)
+    return _same(side.blank_mm, side.start.miter_deg, side.end.miter_deg)
 
 
 def _crosscut(run: Sequence[SidePlan], creep: float, stop: int, fmt: Format) -> Cut:
-    low, high = run[0].reach_mm
-    length = high - low + 2 * creep
+    length = run[0].blank_mm + 2 * creep
     miters = sorted({round(abs(c.miter_deg), 6) for s in run for c in (s.start, s.end)})
     swung = miters[-1] > 1e-6
     gauge = f", gauge {' and '.join(fmt.angle(m) for m in miters)}" if swung else ""
@@ -214,7 +214,9 @@ def _bevels(design: Design, ring: RingPlan, wrap: WrapPlan, fmt: Format) -> Iter
         for index in wrap.order:
             side = ring.sides[index]
             cut = side.start if end == "start" else side.end
-            stop = side.reach_mm[1] - side.reach_mm[0] if end == "end" else 0.0
+            if abs(cut.bevel_deg) < SAME_SETTING:
+                continue  # square already, as crosscut
+            stop = side.blank_mm if end == "end" else 0.0
             groups.setdefault(_same(cut.bevel_deg, cut.miter_deg, stop), []).append(side)
         for members in groups.values():
             yield _bevel(design, members, end, fmt)
@@ -223,27 +225,28 @@ def _bevels(design: Design, ring: RingPlan, wrap: WrapPlan, fmt: Format) -> Iter
 def _bevel(design: Design, sides: Sequence[SidePlan], end: End, fmt: Format) -> Cut:
     side = sides[0]
     cut: EndCut = side.start if end == "start" else side.end
-    low, high = side.reach_mm
     tilt, on_end = tilt_setting(cut.bevel_deg, design.saw.stop_deg)
-    stop = high - low if end == "end" else None
+    stop = side.blank_mm if end == "end" else None
+    inside_longer = cut.bevel_deg < -SAME_SETTING
     direct = design.board.method == "bevel_direct"
     gauge = f", gauge {fmt.angle(abs(cut.miter_deg))}" if abs(cut.miter_deg) > 1e-6 else ""
     parts = [f"tilt {fmt.angle(tilt)}{gauge}"]
     if stop is not None:
         parts.append(f"stop at {fmt.length(stop, unit=True)}")
-    how = "Show face up, the blade leaning away from the piece"
+    edge = "inside" if inside_longer else "show-face"
+    how = f"{'Inside' if inside_longer else 'Show face'} up, the blade leaning away from the piece"
     if direct:
         how += "; the board turned end for end" if end == "start" else ""
-        how += ". The kerf just reaches the last cut at the show face."
+        how += f". The kerf just reaches the last cut at the {edge} edge."
     else:
-        how += "; the cut dies at the show-face edge and takes nothing of its length."
+        how += f"; the cut dies at the {edge} edge and takes nothing of its length."
     if on_end:
         how = (
             f"Bevel {fmt.angle(abs(cut.bevel_deg))} is past the saw's stop: stand the piece on end "
             f"against a tall fence with the blade at {fmt.angle(tilt)}."
         )
-    if cut.bevel_deg < -1e-9:
-        how += " Here the inside is the longer face: turn the show face down."
+    if inside_longer:
+        how += " Here the inside is the longer face, and the stop is measured on it."
     how += _scale_words(design, cut, tilt, fmt)
     names = ", ".join(s.name for s in sides)
     cautions = ("guard", "tilt", "stop_clear", *(("on_end",) if on_end else ()))
@@ -251,8 +254,9 @@ def _bevel(design: Design, sides: Sequence[SidePlan], end: End, fmt: Format) -> 
         0, "bevel", f"Bevel the {end} of {names}",
         sides=tuple(s.index for s in sides), end=end, tilt_deg=tilt,
         gauge_deg=abs(cut.miter_deg), stop_mm=stop, on_end=on_end, count=len(sides),
+        face_up="inside" if inside_longer else "show",
         setting=", ".join(parts), how=how,
-        cautions=_with_short(cautions, high - low),
+        cautions=_with_short(cautions, side.blank_mm),
     )  # fmt: skip
 
 
@@ -323,7 +327,7 @@ def _slots(
 ) -> Cut:  # fmt: skip
     from_keys = design.keys
     assert from_keys is not None  # settings exist only with keys
-    angles = sorted({round(c.dihedral_deg, 6) for c in ring.corners})
+    angles = sorted({round(c.dihedral_deg, 6) for c in ring.corners if not c.lapped})
     cradle = " and ".join(fmt.angle(a) for a in angles)
     depth = from_keys.depth_mm
     if from_keys.leg_mm is not None:

@@ -74,14 +74,16 @@ def plan_keys(design: Design, ring: RingPlan, section: SectionPlan) -> KeysPlan:
                          section.lid.lid_mm if section.lid else None)  # fmt: skip
         if len(heights) < keys.count:
             findings.append(_no_room(design, keys, len(heights)))
-    made = tuple(_key(design, keys, corner, height) for corner in ring.corners for height in heights)
+    # A roof laid on its walls has no miter there for a key to cross.
+    mitered = [corner for corner in ring.corners if not corner.lapped]
+    made = tuple(_key(design, keys, corner, height) for corner in mitered for height in heights)
     findings += _depth_findings(design, keys, ring, made)
     findings += _place_findings(design, keys, heights, keep_outs)
     return KeysPlan(
         heights_mm=heights,
         keys=made,
         keep_outs=tuple(keep_outs),
-        settings=_settings(design, keys, heights, len(ring.corners)),
+        settings=_settings(design, keys, heights, len(mitered)),
         findings=tuple(findings),
     )
 
@@ -129,6 +131,7 @@ def _keep_outs(design: Design, keys: Keys, ring: RingPlan, section: SectionPlan)
         slot_depth(keys, c.dihedral_deg)
         > (_walls(design, c) - groove.depth_mm) / math.sin(math.radians(c.dihedral_deg / 2))
         for c in ring.corners
+        if not c.lapped
     ):
         found.append(KeepOut(groove.low_mm, groove.high_mm, "groove"))
     return found

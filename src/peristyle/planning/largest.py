@@ -7,8 +7,9 @@ from msgspec import Struct
 
 from peristyle.model.design import MAX_MM, Design, Rectangle, replace
 from peristyle.model.fields import tapers
-from peristyle.planning.ring import plan_ring, scaled
+from peristyle.planning.ring import plan_ring
 from peristyle.planning.section import plan_section
+from peristyle.planning.slabs import scaled
 from peristyle.planning.wrap import WrapPlan, fitting_factor, plan_wrap
 
 Limit = Literal["board length", "board width", "panel", "walls"]

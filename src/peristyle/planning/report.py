@@ -4,7 +4,6 @@ The contract is documented in docs/plan-json.md and has a schema, data/plan.sche
 are mm, angles degrees, both unrounded.
 """
 
-import math
 from collections.abc import Sequence
 from typing import Any
 
@@ -17,7 +16,7 @@ from peristyle.planning.keys import KeyPlan
 from peristyle.planning.plan import Plan
 from peristyle.planning.ring import SidePlan
 from peristyle.planning.section import SectionPlan
-from peristyle.planning.wrap import cutting_order, loss_at
+from peristyle.planning.wrap import cutting_order, losses_of
 
 PLAN_VERSION = 1
 
@@ -49,6 +48,7 @@ def as_data(plan: Plan) -> dict[str, Any]:
                 "dihedral_deg": c.dihedral_deg,
                 "joint_face_mm": c.joint_face_mm,
                 "closing": c.closing,
+                "lapped": c.lapped,
             }
             for c in ring.corners
         ],
@@ -205,30 +205,28 @@ def _liner(plan: Plan) -> dict[str, Any] | None:
     }
 
 
-def liner_losses(plan: Plan) -> list[float]:
+def liner_losses(plan: Plan) -> tuple[float, ...]:
     """What the cuts take between the liner's sides, from a board of its own."""
     if plan.liner is None:
-        return []
-    sides = plan.liner.ring.sides
-    return [loss_at(plan.design.board, side, sides[(i + 1) % len(sides)]) for i, side in enumerate(sides)]
+        return ()
+    return losses_of(plan.design.board, plan.liner.ring.sides, plan.design.closing)
 
 
-def _roof(plan: Plan) -> dict[str, float] | None:
-    """A house's angles: ridge, eaves mitered, and eaves laid on the walls with an overhang."""
+def _roof(plan: Plan) -> dict[str, Any] | None:
+    """A house's angles: ridge and eaves, mitered or, with an overhang, laid on the walls."""
     shape = plan.design.shape
     if not isinstance(shape, House) or not plan.ring.sides:
         return None
-    roof = plan.ring.sides[2]
-    slanted = shape.overhang_mm / math.cos(math.radians(shape.pitch_deg))
+    wall, roof = plan.ring.sides[1], plan.ring.sides[2]
     return {
         "pitch_deg": shape.pitch_deg,
+        "overhang_mm": shape.overhang_mm,
+        "laid_on": plan.ring.corners[1].lapped,
         "ridge_bevel_deg": roof.end.bevel_deg,
         "eaves_bevel_deg": roof.start.bevel_deg,
-        "wall_top_bevel_deg": shape.pitch_deg,
-        "wall_under_roof_mm": plan.ring.sides[1].outside_mm
-        - roof.thickness_mm / math.cos(math.radians(shape.pitch_deg)),
-        "overhang_mm": shape.overhang_mm,
-        "roof_with_overhang_mm": roof.outside_mm + slanted,
+        "wall_top_bevel_deg": wall.end.bevel_deg,
+        "wall_mm": wall.outside_mm,
+        "roof_mm": roof.outside_mm,
     }
 
 

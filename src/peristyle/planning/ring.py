@@ -1,4 +1,4 @@
-"""Sides and corners: from the sizes decided to every length, miter and bevel."""
+"""Sides and corners: from where the sides stand to every length, miter and bevel."""
 
 import math
 import re
@@ -6,25 +6,15 @@ from collections.abc import Callable
 
 from msgspec import Struct
 
-from peristyle.core import closing, outlines
+from peristyle.core import outlines
 from peristyle.core.errors import ShapeError
 from peristyle.core.outlines import Outline as Points
-from peristyle.core.planes import Corner, EndCut, Point, Slab, corner, unit
+from peristyle.core.planes import Corner, EndCut, Slab, corner
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import (
-    MAX_MM,
-    Alternating,
-    Design,
-    House,
-    Outline,
-    Rectangle,
-    Regular,
-    Shape,
-    corner_name,
-    replace,
-    side_name,
-)
+from peristyle.model.design import Design, Outline, corner_name, replace, side_name
 from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.roof import EAVES, Roof, lap, lay, roof_findings, roof_of
+from peristyle.planning.slabs import scaled, slabs_of
 
 
 class SidePlan(Struct, frozen=True):
@@ -33,7 +23,8 @@ class SidePlan(Struct, frozen=True):
     `reach_mm` is the least and greatest x of the show face, seen from its bottom start corner.
     `outer_face` and `inner_face` are the flat patterns, four (x, y) corners counter-clockwise
     from the bottom start of the show face: x along the bottom edge, y up the slant. Inside values
-    are None where the walls leave no inside.
+    are None where the walls leave no inside. `foot` and `head` are the side's plan at its bottom
+    and top edge, seen from above: outer start, outer end, inner end, inner start.
     """
 
     index: int
@@ -52,10 +43,27 @@ class SidePlan(Struct, frozen=True):
     outer_face: Points
     inner_face: Points
     reach_mm: tuple[float, float]
+    foot: Points
+    head: Points
+
+    def back_mm(self, cut: EndCut) -> float:
+        """How far the inside stands back of the show face at one end's cut; negative: it is longer."""
+        return (
+            self.thickness_mm * math.tan(math.radians(cut.bevel_deg)) / math.cos(math.radians(cut.miter_deg))
+        )
+
+    @property
+    def blank_mm(self) -> float:
+        """Length to crosscut: the show face's reach, and what the inside is longer at either end."""
+        low, high = self.reach_mm
+        return high - low + sum(max(0.0, -self.back_mm(cut)) for cut in (self.start, self.end))
 
 
 class CornerPlan(Struct, frozen=True):
-    """The corner at the end of side `index`."""
+    """The corner at the end of side `index`; `lapped` where a roof lies on a wall, not mitered.
+
+    `joint` is the joint seen from above at the bottom edge: its outer and its inner end.
+    """
 
     index: int
     name: str
@@ -63,6 +71,8 @@ class CornerPlan(Struct, frozen=True):
     dihedral_deg: float
     joint_face_mm: float
     closing: bool
+    joint: Points
+    lapped: bool = False
 
 
 class RingPlan(Struct, frozen=True):
@@ -84,84 +94,23 @@ class RingPlan(Struct, frozen=True):
         return bool(self.inner_bottom)
 
 
-def _regular(shape: Regular) -> list[float]:
-    half = math.pi / shape.sides
-    match shape.measure:
-        case "inside" | "outside":
-            apothem = shape.size_mm / (2 * math.tan(half))
-        case "across_flats":
-            apothem = shape.size_mm / 2
-        case "across_corners":
-            apothem = shape.size_mm / 2 * math.cos(half)
-    return [apothem] * shape.sides
-
-
-def _walk(lengths: tuple[float, ...], headings: tuple[float, ...], slabs: list[Slab]) -> list[float]:
-    """Offsets of the lines of a ring walked side by side, about the middle of its outline."""
-    x = y = 0.0
-    points: list[Point] = []
-    for length, heading in zip(lengths, headings, strict=True):
-        dx, dy = unit(heading)
-        x, y = x + length * dx, y + length * dy
-        points.append((x, y))
-    cx, cy = outlines.centroid(tuple(points))
-    return [s.ux * (p[0] - cx) + s.uy * (p[1] - cy) for s, p in zip(slabs, points, strict=True)]
-
-
-def _headings(design: Design) -> tuple[tuple[float, ...], tuple[float, ...]]:
-    """Direction each side runs in, and the lengths walked (empty where a shape needs none)."""
-    match design.shape:
-        case Outline(lengths_mm=lengths, interiors_deg=angles):
-            ring = closing.close_ring(lengths, angles)
-            return closing.directions_deg(ring.interiors_deg), ring.lengths_mm
-        case House(width_mm=width, wall_mm=wall, pitch_deg=pitch):
-            roof = width / 2 / math.cos(math.radians(pitch))
-            corners = (90.0, 90.0 + pitch, 180.0 - 2 * pitch, 90.0 + pitch, 90.0)
-            return closing.directions_deg(corners), (width, wall, roof, roof, wall)
-        case Alternating(sides=count, first_mm=first, second_mm=second):
-            headings = tuple(360.0 * i / count for i in range(count))
-            return headings, tuple((first, second)[i % 2] for i in range(count))
-        case _:
-            count = design.side_count
-            return tuple(360.0 * i / count for i in range(count)), ()
-
-
-def slabs_of(design: Design) -> tuple[Slab, ...]:
-    """The sides as slabs: the sizes given are those at the bottom edge. Raises ShapeError."""
-    shape = design.shape
-    headings, lengths = _headings(design)
-    bare = [
-        Slab.facing(heading - 90.0, 0.0, design.slope_of(i), design.thickness_of(i))
-        for i, heading in enumerate(headings)
-    ]
-    match shape:
-        case Regular():
-            offsets = _regular(shape)
-        case Rectangle(length_mm=length, width_mm=width):
-            offsets = [width / 2, length / 2, width / 2, length / 2]
-        case _:
-            offsets = _walk(lengths, headings, bare)
-    inside = shape.measure == "inside"
-    return tuple(
-        slab._replace(offset_mm=offset + (slab.level_thickness_mm if inside else 0.0))
-        for slab, offset in zip(bare, offsets, strict=True)
-    )
-
-
 def plan_ring(design: Design) -> RingPlan:
     """Every side and corner; where no ring can be made, the findings say why."""
     try:
         slabs = slabs_of(design)
     except ShapeError as error:
         return RingPlan(findings=(_shape_finding(design, error),))
-    return ring_from_slabs(design, slabs)
+    return ring_from_slabs(design, slabs, roof_of(design))
 
 
-def ring_from_slabs(design: Design, slabs: tuple[Slab, ...]) -> RingPlan:
+def ring_from_slabs(design: Design, slabs: tuple[Slab, ...], roof: Roof | None = None) -> RingPlan:
     """The ring that these slabs make, of the design's height (another's slabs serve a liner)."""
     count = len(slabs)
     try:
-        cuts = [corner(slabs[i], slabs[(i + 1) % count]) for i in range(count)]
+        cuts = [
+            lap(slabs, i, roof) if roof and i in EAVES else corner(slabs[i], slabs[(i + 1) % count])
+            for i in range(count)
+        ]
     except ShapeError as error:
         return RingPlan(findings=(_shape_finding(design, error),))
     height = design.height_mm
@@ -176,13 +125,39 @@ def ring_from_slabs(design: Design, slabs: tuple[Slab, ...]) -> RingPlan:
     if any(f.severity == "stop" and f.code != "side_too_short" for f in findings):
         return RingPlan(slabs=slabs, height_mm=height, findings=tuple(findings))
     hollow = not findings
+    feet, heads = _plans(levels[0], levels[2]), _plans(levels[1], levels[3])
+    if roof:
+        feet, heads = lay(feet, slabs, 0.0, roof), lay(heads, slabs, height, roof)
+        runs[0], runs[1] = (
+            tuple(outlines.run(slab, *plan[:2]) for slab, plan in zip(slabs, plans, strict=True))
+            for plans in (feet, heads)
+        )
+        findings += roof_findings(
+            design, roof, cuts, feet, [min(pair) for pair in zip(*runs[:2], strict=True)]
+        )
     sides = tuple(
-        _side(design, i, slabs[i], cuts[i - 1].second, cuts[i].first, [r[i] for r in runs], hollow)
+        _side(
+            design,
+            i,
+            slabs[i],
+            cuts[i - 1].second,
+            cuts[i].first,
+            [r[i] for r in runs],
+            (feet[i], heads[i]),
+            hollow,
+        )
         for i in range(count)
     )
-    corners = tuple(_corner(design, i, cuts[i]) for i in range(count))
+    joints = [foot[1:3] for foot in feet]
+    if roof:
+        joints = [
+            (feet[w][0], feet[w][3]) if (w := EAVES.get(i, (i, i))[0]) > i else j
+            for i, j in enumerate(joints)
+        ]
+    corners = tuple(
+        _corner(design, i, cuts[i], joints[i], roof is not None and i in EAVES) for i in range(count)
+    )
     findings += _thickness_findings(design, cuts)
-    findings += _overhang_findings(design, sides)
     return RingPlan(
         slabs=slabs,
         height_mm=height,
@@ -196,7 +171,12 @@ def ring_from_slabs(design: Design, slabs: tuple[Slab, ...]) -> RingPlan:
     )
 
 
-def _corner(design: Design, index: int, cut: Corner) -> CornerPlan:
+def _plans(outer: Points, inner: Points) -> list[Points]:
+    """Each side's plan at one level, mitered at both ends."""
+    return [(outer[i - 1], outer[i], inner[i], inner[i - 1]) for i in range(len(outer))]
+
+
+def _corner(design: Design, index: int, cut: Corner, joint: Points, lapped: bool) -> CornerPlan:
     return CornerPlan(
         index=index,
         name=corner_name(index, design.side_count),
@@ -204,11 +184,20 @@ def _corner(design: Design, index: int, cut: Corner) -> CornerPlan:
         dihedral_deg=cut.dihedral_deg,
         joint_face_mm=cut.joint_face_mm,
         closing=index == design.closing,
+        joint=joint,
+        lapped=lapped,
     )
 
 
 def _side(
-    design: Design, index: int, slab: Slab, start: EndCut, end: EndCut, runs: list[float], hollow: bool
+    design: Design,
+    index: int,
+    slab: Slab,
+    start: EndCut,
+    end: EndCut,
+    runs: list[float],
+    plans: tuple[Points, Points],
+    hollow: bool,
 ) -> SidePlan:
     outside, outside_top, inside, inside_top = runs
     slant = design.height_mm / slab.cos_slope
@@ -237,6 +226,8 @@ def _side(
         outer_face=outer,
         inner_face=inner if hollow else (),
         reach_mm=(min(0.0, outer[3][0]), max(outside, outer[2][0])),
+        foot=plans[0],
+        head=plans[1],
     )
 
 
@@ -372,63 +363,6 @@ def _too_short(design: Design, index: int, outside: float, inside: float, at_top
     )
 
 
-def scaled(design: Design, factor: float) -> Design | None:
-    """The same box with its plan sizes times `factor`; None where that passes the limits."""
-    shape = design.shape
-    if design.contents and isinstance(shape, Rectangle | Regular):
-        return None  # the contents say how large it is
-
-    def grow(size: float | None) -> float | None:
-        return None if size is None else size * factor
-
-    match shape:
-        case Regular(size_mm=size):
-            new: Shape = replace(shape, size_mm=size * factor, top_mm=grow(shape.top_mm))
-            sizes = [size, shape.top_mm or size]
-        case Rectangle(length_mm=length, width_mm=width):
-            tops = (shape.top_length_mm, shape.top_width_mm)
-            new = replace(
-                shape, length_mm=length * factor, width_mm=width * factor,
-                top_length_mm=grow(tops[0]), top_width_mm=grow(tops[1]),
-            )  # fmt: skip
-            sizes = [length, width, tops[0] or length, tops[1] or width]
-        case House(width_mm=width, wall_mm=wall):
-            new = replace(shape, width_mm=width * factor, wall_mm=wall * factor)
-            sizes = [width, wall]
-        case Alternating(first_mm=first, second_mm=second):
-            new = replace(shape, first_mm=first * factor, second_mm=second * factor)
-            sizes = [first, second]
-        case Outline(lengths_mm=lengths):
-            new = replace(shape, lengths_mm=tuple(None if v is None else v * factor for v in lengths))
-            sizes = [v for v in lengths if v is not None]
-    if any(not 0 < size * factor <= MAX_MM for size in sizes):
-        return None
-    return replace(design, shape=new)
-
-
-def _overhang_findings(design: Design, sides: tuple[SidePlan, ...]) -> list[Finding]:
-    """A roof that runs past the eaves is laid on the walls: what changes against the mitered ring."""
-    shape = design.shape
-    if not isinstance(shape, House) or shape.overhang_mm <= 0:
-        return []
-    fmt = reader(design)
-    lean = math.cos(math.radians(shape.pitch_deg))
-    roof = sides[2].outside_mm + shape.overhang_mm / lean
-    wall = sides[1].outside_mm - sides[2].thickness_mm / lean
-    return [
-        Finding(
-            "roof_laid_on",
-            "note",
-            Place("ring"),
-            f"With an overhang the eaves are not mitered: cut the roof {fmt.length(roof, unit=True)} long, "
-            "mitered at the "
-            f"ridge only, and the walls {fmt.length(wall, unit=True)} high outside, their tops bevelled "
-            f"{fmt.angle(shape.pitch_deg)}, so that the roof lies on them.",
-            {"roof_mm": roof, "wall_mm": wall, "wall_top_bevel_deg": shape.pitch_deg},
-        )
-    ]
-
-
 def _thickness_findings(design: Design, cuts: list[Corner]) -> list[Finding]:
     """Why a step in thickness shows, and bevels that no saw's own stop reaches."""
     fmt = reader(design)
@@ -451,50 +385,3 @@ def _thickness_findings(design: Design, cuts: list[Corner]) -> list[Finding]:
             )
         )
     return found
-
-
-def measured(design: Design, measure: str) -> Design:
-    """The very same box with its size taken on another line (inside, across flats …).
-
-    The design as it is where the ring does not stand, or the shape has no such measure.
-    """
-    ring = plan_ring(design)
-    shape = design.shape
-    if not ring.stands or measure == shape.measure:
-        return design
-    level = ring.inner_bottom if measure == "inside" else ring.outer_bottom
-    runs = outlines.run_lengths(ring.slabs, level)
-    match shape:
-        case Regular(sides=count):
-            apothem = ring.slabs[0].outer_mm(0.0)
-            sizes = {
-                "inside": runs[0],
-                "outside": runs[0],
-                "across_flats": 2 * apothem,
-                "across_corners": 2 * apothem / math.cos(math.pi / count),
-            }
-            if measure not in sizes:
-                return design
-            new: Shape = replace(shape, size_mm=sizes[measure], measure=measure, top_mm=None)
-        case Rectangle() if measure in ("inside", "outside"):
-            new = replace(
-                shape,
-                length_mm=runs[0],
-                width_mm=runs[1],
-                measure=measure,
-                top_length_mm=None,
-                top_width_mm=None,
-            )
-        case Alternating() if measure in ("inside", "outside"):
-            new = replace(shape, first_mm=runs[0], second_mm=runs[1], measure=measure)
-        case Outline() if measure in ("inside", "outside"):
-            angles = tuple(corner.interior_deg for corner in ring.corners)
-            new = replace(shape, lengths_mm=runs, interiors_deg=angles, measure=measure)
-        case House() if measure in ("inside", "outside"):
-            new = replace(shape, width_mm=runs[0], wall_mm=runs[1], measure=measure)
-        case _:
-            return design
-    # A taper's slopes stay as they are, given as angles from here on.
-    slopes = tuple(design.slope_of(i) for i in range(design.side_count))
-    even = slopes[:1] if max(slopes) == min(slopes) else slopes
-    return replace(design, shape=new, slopes_deg=even)

@@ -1,13 +1,15 @@
 """Laying the sides on the board so that the grain runs round the box."""
 
 import math
+from collections.abc import Sequence
 
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_MM, Board, Design, corner_name, replace
 from peristyle.planning.findings import Finding, Fix, Place, reader
-from peristyle.planning.ring import RingPlan, SidePlan, plan_ring, scaled
+from peristyle.planning.ring import RingPlan, SidePlan, plan_ring
+from peristyle.planning.slabs import scaled
 
 
 class Placed(Struct, frozen=True):
@@ -26,13 +28,15 @@ class Placed(Struct, frozen=True):
 class WrapPlan(Struct, frozen=True):
     """The strip on the board. `losses_mm[i]` is what the cuts take at corner i on the show face.
 
-    `used_mm` is what one box takes of the board, Σ lengths + all losses, without the end trim;
-    `needed_mm` includes the trim. `tiers` is how many such strips lie above each other.
+    The strip starts at `start_mm`. `used_mm` is what one box takes of the board, Σ lengths + all
+    losses, without the end trim; `needed_mm` includes the trim. `tiers` is how many such strips lie
+    above each other.
     """
 
     order: tuple[int, ...] = ()
     pieces: tuple[Placed, ...] = ()
     losses_mm: tuple[float, ...] = ()
+    start_mm: float = 0.0
     used_mm: float = 0.0
     needed_mm: float = 0.0
     spare_mm: float = 0.0
@@ -44,9 +48,7 @@ class WrapPlan(Struct, frozen=True):
     @property
     def end_mm(self) -> float:
         """Where the last cut ends."""
-        if not self.pieces:
-            return 0.0
-        return self.pieces[0].start_mm + self.used_mm
+        return self.start_mm + self.used_mm
 
 
 def cutting_order(design: Design) -> tuple[int, ...]:
@@ -55,12 +57,21 @@ def cutting_order(design: Design) -> tuple[int, ...]:
     return tuple((design.closing + 1 + i) % count for i in range(count))
 
 
-def loss_at(board: Board, first: SidePlan, second: SidePlan) -> float:
+def losses_of(board: Board, sides: Sequence[SidePlan], closing: int) -> tuple[float, ...]:
+    """What the cuts at each corner take of the show face, the strip opened at the closing corner."""
+    count = len(sides)
+    return tuple([
+        loss_at(board, sides[i], sides[(i + 1) % count], apart=i == closing) for i in range(count)
+    ])  # fmt: skip
+
+
+def loss_at(board: Board, first: SidePlan, second: SidePlan, *, apart: bool = False) -> float:
     """What the cuts between two neighbours take of the show face (mm).
 
     `square_first`: one kerf, crosscut along the end's own line, and what is left to creep up on.
     `bevel_direct`: two opposite bevel cuts whose kerfs cross at the show face. Where a bevel leans
-    the other way (the inside is longer) the back decides, and the gap grows by what it needs.
+    the other way (the inside is longer) the back decides, and the gap grows by what it needs: both
+    backs, where the two ends lie `apart` at the strip's own ends.
     """
     ends = (first.end, second.start)
     kerf = 0.0
@@ -69,12 +80,11 @@ def loss_at(board: Board, first: SidePlan, second: SidePlan) -> float:
         if board.method == "bevel_direct":
             along *= math.cos(math.radians(cut.bevel_deg))
         kerf = max(kerf, board.kerf_mm / along)
-    backs = [
-        side.thickness_mm * math.tan(math.radians(cut.bevel_deg))
-        for side, cut in zip((first, second), ends, strict=True)
-    ]
+    backs = [first.back_mm(first.end), second.back_mm(second.start)]
     overhang = (
-        max(0.0, -sum(backs)) if board.method == "bevel_direct" else sum(max(0.0, -back) for back in backs)
+        max(0.0, -sum(backs))
+        if board.method == "bevel_direct" and not apart
+        else sum(max(0.0, -back) for back in backs)
     )
     return kerf + 2 * board.creep_mm + overhang
 
@@ -85,10 +95,12 @@ def plan_wrap(design: Design, ring: RingPlan) -> WrapPlan:
         return WrapPlan()
     board, sides = design.board, ring.sides
     count = len(sides)
-    losses = tuple(loss_at(board, sides[i], sides[(i + 1) % count]) for i in range(count))
+    losses = losses_of(board, sides, design.closing)
     order = cutting_order(design)
-    x = board.end_trim_mm + board.shift_mm + board.creep_mm
-    start = x - board.creep_mm
+    start = board.end_trim_mm + board.shift_mm
+    # Where the first piece's inside is the longer, it is the inside that starts at the trimmed end.
+    first = sides[order[0]]
+    x = start + board.creep_mm + max(0.0, -first.back_mm(first.start))
     pieces = []
     for index in order:
         low, high = sides[index].reach_mm
@@ -101,6 +113,7 @@ def plan_wrap(design: Design, ring: RingPlan) -> WrapPlan:
         order=order,
         pieces=tuple(pieces),
         losses_mm=losses,
+        start_mm=start,
         used_mm=used,
         needed_mm=board.end_trim_mm + used,
         spare_mm=board.length_mm - start - used,
@@ -134,11 +147,8 @@ def _used(design: Design, factor: float) -> float | None:
     ring = plan_ring(other) if other else None
     if ring is None or not ring.sides:
         return None
-    count = len(ring.sides)
-    return math.fsum(
-        side.reach_mm[1] - side.reach_mm[0] + loss_at(design.board, side, ring.sides[(i + 1) % count])
-        for i, side in enumerate(ring.sides)
-    )
+    losses = losses_of(design.board, ring.sides, design.closing)
+    return math.fsum(s.reach_mm[1] - s.reach_mm[0] for s in ring.sides) + math.fsum(losses)
 
 
 def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:

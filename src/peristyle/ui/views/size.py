@@ -6,20 +6,9 @@ from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 from peristyle.core.errors import PeristyleError
 from peristyle.drawing.size import size_drawing
 from peristyle.model import fields, ring_edits
-from peristyle.model.design import (
-    MAX_SLOPE_DEG,
-    Alternating,
-    Design,
-    House,
-    Measure,
-    Outline,
-    Rectangle,
-    Regular,
-    Shape,
-    replace,
-)
-from peristyle.planning.plan import Plan
-from peristyle.planning.ring import measured
+from peristyle.model.design import MAX_SLOPE_DEG, Design, Measure, Regular, replace
+from peristyle.planning.reshape import kind_of, measured, reshaped
+from peristyle.planning.roof import roof_of
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
@@ -122,7 +111,7 @@ class View(QWidget):
     def change_sides(self, add: bool) -> None:
         """One side more or less at the picked side, the ring made free first."""
         session = self._session
-        design = reshaped(session.design, "outline", session.plan)
+        design = reshaped(session.design, "outline", session.plan.ring)
         chosen = session.selection
         side = chosen.index if chosen is not None and chosen.kind in ("side", "corner") else 0
         try:
@@ -137,8 +126,8 @@ class View(QWidget):
         bar.choice(
             "Shape",
             lambda: _SHAPES,
-            lambda: _kind(session.design.shape),
-            lambda kind: bar.edit("Change the shape", lambda d: reshaped(d, kind, session.plan)),
+            lambda: kind_of(session.design.shape),
+            lambda kind: bar.edit("Change the shape", lambda d: reshaped(d, kind, session.plan.ring)),
             "What ring the sides make",
         )
         bar.count(
@@ -172,6 +161,14 @@ class View(QWidget):
             "Give the size at the top in place of a slope (rectangles and regular polygons)",
         )
         bar.choice(
+            "Eaves",
+            lambda: (("square", "cut square"), ("plumb", "cut plumb")),
+            lambda: getattr(session.design.shape, "eaves", "square"),
+            lambda cut: bar.edit("Change the eaves", lambda d: fields.with_eaves(d, cut)),
+            "How the ends of a roof that runs past its walls are cut",
+        )
+        bar.only_when(lambda: roof_of(session.design) is not None)
+        bar.choice(
             "Units",
             lambda: (("mm", "mm"), ("in", "inch")),
             lambda: session.design.units,
@@ -179,16 +176,6 @@ class View(QWidget):
             "How lengths read, and what a bare number means",
         )
         return bar
-
-
-def _kind(shape: Shape) -> str:
-    kinds: dict[type, str] = {
-        Rectangle: "rectangle",
-        Regular: "regular",
-        Alternating: "alternating",
-        House: "house",
-    }
-    return kinds.get(type(shape), "outline")
 
 
 def _holds(design: Design) -> str:
@@ -202,53 +189,3 @@ def _measures(design: Design) -> list[tuple[str, str]]:
     if isinstance(design.shape, Regular):
         keys = ("inside", "outside", "across_flats", "across_corners")
     return [(key, fields.MEASURE_WORDS[key]) for key in keys]
-
-
-def reshaped(design: Design, kind: str, plan: Plan) -> Design:
-    """The same box as another kind of ring, about as large across."""
-    shape = design.shape
-    if _kind(shape) == kind:
-        return design
-    if isinstance(shape, Rectangle):
-        across, deep = shape.length_mm, shape.width_mm
-    elif isinstance(shape, Regular):
-        across = deep = (
-            shape.size_mm if shape.measure.startswith("across") else shape.size_mm * shape.sides / 3.2
-        )
-    else:
-        across = deep = design.height_mm * 2
-    count = design.side_count
-    new: Shape
-    if kind == "rectangle":
-        new = Rectangle(across, deep, "outside")
-    elif kind == "regular":
-        new = Regular(count if count != 4 else 6, across, "across_flats")
-    elif kind == "alternating":
-        count = max(4, count + count % 2) if count != 4 else 8
-        side = across / (1 + 2**0.5)
-        new = Alternating(count, round(side), round(side * 0.6), "outside")
-    elif kind == "house":
-        new = House(across, round(across * 0.5), 40.0)
-        count = 5
-    elif plan.ring.sides:
-        # The very ring that is there, every side and corner now to be typed or dragged.
-        line = "inside" if shape.measure == "inside" and plan.ring.stands else "outside"
-        sides = plan.ring.sides
-        lengths = tuple(s.inside_mm or s.outside_mm if line == "inside" else s.outside_mm for s in sides)
-        corners = tuple(c.interior_deg for c in plan.ring.corners)
-        return replace(
-            design, shape=Outline(lengths, corners, "inside" if line == "inside" else "outside"), contents=()
-        )
-    else:
-        return design
-    base = fields.with_sides(design, count) if count != design.side_count else design
-    changed = replace(
-        base, shape=new, thicknesses_mm=design.thicknesses_mm[:1], slopes_deg=design.slopes_deg[:1]
-    )
-    last = changed.side_count - 1
-    closing = changed.closing_corner
-    return replace(
-        changed,
-        front=min(changed.front, last),
-        closing_corner=None if closing is None else min(closing, last),
-    )

@@ -30,6 +30,7 @@ class Choices(QWidget):
         super().__init__(parent)
         self._session = session
         self._shows: list[Show] = []
+        self._groups: list[QWidget] = []
         self._row = FlowLayout(self)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         session.changed.connect(self.refresh)
@@ -71,6 +72,7 @@ class Choices(QWidget):
         control.setAccessibleDescription(why)
         pair.addWidget(control)
         self._row.addWidget(group)
+        self._groups.append(group)
         self._shows.append(show)
         show()
 
@@ -153,6 +155,12 @@ class Choices(QWidget):
         box.clicked.connect(lambda _on=False: do())
         self._add("", box, lambda: None, why, word)
         return box
+
+    def only_when(self, apt: Callable[[], bool]) -> None:
+        """Show the control added last only where it applies."""
+        group = self._groups[-1]
+        self._shows.append(lambda: group.setVisible(apt()))
+        group.setVisible(apt())
 
     def edit(self, label: str, change: Callable[[Design], Design]) -> None:
         """Make an edit of the design as it is."""

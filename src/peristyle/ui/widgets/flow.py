@@ -49,7 +49,7 @@ class FlowLayout(QLayout):
     def sizeHint(self) -> QSize:
         """One row, if there is room."""
         margins = self.contentsMargins()
-        wide = sum(item.sizeHint().width() + self._gap for item in self._items)
+        wide = sum(item.sizeHint().width() + self._gap for item in self._items if not item.isEmpty())
         high = max((item.sizeHint().height() for item in self._items), default=0)
         return QSize(wide + margins.left() + margins.right(), high + margins.top() + margins.bottom())
 
@@ -64,6 +64,8 @@ class FlowLayout(QLayout):
         area = rect.marginsRemoved(margins)
         x, y, row = area.x(), area.y(), 0
         for item in self._items:
+            if item.isEmpty():  # hidden
+                continue
             size = item.sizeHint()
             if x > area.x() and x + size.width() > area.right() + 1:
                 x, y, row = area.x(), y + row + 4, 0

@@ -46,9 +46,7 @@ class SizeTag(QLineEdit):
     def _reading(self) -> str:
         design, fmt = self._session.design, self._session.format
         value = self.field.get(design)
-        if self.field.kind == "length":
-            return fmt.length(value)
-        return fmt.angle(value) if self.field.kind == "angle" else fmt.number(value, 0)
+        return fmt.length(value) if self.field.kind == "length" else self.field.show(fmt, value)
 
     def refresh(self) -> None:
         """Show the value, unless the maker is typing."""

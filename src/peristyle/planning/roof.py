@@ -1,0 +1,134 @@
+"""A house's roof that runs past the eaves: laid on the walls, where the ring would be mitered."""
+
+import math
+from collections.abc import Sequence
+
+from msgspec import Struct
+
+from peristyle.core.outlines import Outline as Points
+from peristyle.core.planes import Corner, Point, Slab, cross, lapped, meet
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import Design, House, replace, side_name
+from peristyle.planning.findings import Finding, Fix, Place, reader
+
+# Floor A, wall B, roof C and D, wall E: by corner, the wall that ends there and the roof on it.
+EAVES = {1: (1, 2), 3: (4, 3)}
+
+
+class Roof(Struct, frozen=True):
+    """How far the roof's show face runs past the walls' (level, mm), and how its eaves are cut."""
+
+    overhang_mm: float
+    plumb: bool
+
+
+def roof_of(design: Design) -> Roof | None:
+    """The roof laid on the walls; None where the eaves are mitered or the box is no house."""
+    shape = design.shape
+    if not isinstance(shape, House) or shape.overhang_mm <= 0:
+        return None
+    return Roof(shape.overhang_mm, shape.eaves == "plumb")
+
+
+def lap(slabs: Sequence[Slab], corner: int, roof: Roof) -> Corner:
+    """The cuts at one of the eaves."""
+    wall, over = EAVES[corner]
+    return lapped(slabs[corner], slabs[corner + 1], over_first=over < wall, plumb=roof.plumb)
+
+
+def lay(feet: list[Points], slabs: Sequence[Slab], z_mm: float, roof: Roof) -> list[Points]:
+    """Each side's plan at height z (outer start, outer end, inner end, inner start), the roof laid on."""
+    laid = list(feet)
+    for corner, (wall, over) in EAVES.items():
+        at_end = wall == corner  # the wall ends at this corner, and the roof starts there
+        below, above = slabs[wall], slabs[over]
+        out = below.outer_mm(z_mm)
+        under = meet(below, out, above, above.inner_mm(z_mm))
+        tip = meet(below, out + roof.overhang_mm, above, above.outer_mm(z_mm))
+        if roof.plumb:
+            soffit = meet(below, out + roof.overhang_mm, above, above.inner_mm(z_mm))
+        else:
+            soffit = _squared(below, above, tip)
+        a, b, c, d = laid[wall]
+        laid[wall] = (a, under, c, d) if at_end else (under, b, c, d)
+        a, b, c, d = laid[over]
+        laid[over] = (tip, b, c, soffit) if at_end else (a, tip, soffit, d)
+    return laid
+
+
+def _squared(below: Slab, above: Slab, tip: Point) -> Point:
+    """Where a square end from `tip` comes out on the inner face, at the same level."""
+    ex, ey, ez = cross(below.normal, above.normal)
+    nx, ny, nz = above.normal
+    back = above.thickness_mm
+    return (tip[0] - back * (nx - ex * nz / ez), tip[1] - back * (ny - ey * nz / ez))
+
+
+def roof_findings(
+    design: Design, roof: Roof, corners: Sequence[Corner], feet: Sequence[Points], outside_mm: Sequence[float]
+) -> list[Finding]:
+    """What the maker should know of a roof laid on, and where it does not cover its walls."""
+    fmt = reader(design)
+    bevel = -corners[1].first.bevel_deg
+    ends = "plumb" if roof.plumb else "square"
+    grooves = " Stop the panel's groove in the roof at the walls." if design.bottom else ""
+    found = [
+        Finding(
+            "roof_laid_on",
+            "note",
+            Place("ring"),
+            "With an overhang the eaves are not mitered: the roof, "
+            f"{fmt.length(outside_mm[2], unit=True)} long and cut {ends} at the eaves, lies on the walls, whose "
+            f"tops are bevelled {fmt.angle(bevel)} with the inside the higher. The grain does not run on "
+            f"there.{grooves}",
+            {"roof_mm": outside_mm[2], "wall_mm": outside_mm[1], "wall_top_bevel_deg": bevel},
+        )
+    ]
+    least = min(outside_mm[1], outside_mm[4])
+    if least <= DEFAULT.length_mm:
+        index = 1 if outside_mm[1] == least else 4
+        found.append(
+            Finding(
+                "side_vanishes",
+                "stop",
+                Place("side", index),
+                f"Nothing is left of wall {side_name(index)} outside below the roof. Make the walls higher "
+                "or the roof thinner.",
+                {"outside_mm": least},
+            )
+        )
+    # The soffit must reach past the wall's outer face, or the joint is seen from below.
+    lacking = max(_past(feet[wall], feet[over], corner == wall) for corner, (wall, over) in EAVES.items())
+    if lacking > DEFAULT.length_mm:
+        wanted = roof.overhang_mm + lacking
+        shape = design.shape
+        found.append(
+            Finding(
+                "overhang_bares_wall",
+                "caution",
+                Place("ring"),
+                f"An overhang of {fmt.length(roof.overhang_mm, unit=True)} cut square leaves "
+                f"{fmt.length(lacking, unit=True)} of the walls' tops bare. Give at least "
+                f"{fmt.length(wanted, unit=True)}, or cut the eaves plumb.",
+                {"lacking_mm": lacking, "least_mm": wanted},
+                (
+                    Fix("Cut the eaves plumb", lambda d: replace(d, shape=replace(shape, eaves="plumb"))),
+                    Fix(
+                        f"Make it {fmt.length(wanted, unit=True)}",
+                        lambda d: replace(d, shape=replace(shape, overhang_mm=wanted)),
+                    ),
+                ),
+            )
+        )
+    return found
+
+
+def _past(wall: Points, over: Points, at_end: bool) -> float:
+    """How far (level) the roof's soffit falls short of the wall's outer face: negative past it."""
+    top, foot = (wall[1], wall[0]) if at_end else (wall[0], wall[1])
+    soffit = over[3] if at_end else over[2]
+    run = math.hypot(top[0] - foot[0], top[1] - foot[1]) or 1.0
+    ux, uy = (top[0] - foot[0]) / run, (top[1] - foot[1]) / run
+    # Outward of the wall: right of its own direction, which is up for the first wall, down for the other.
+    nx, ny = (uy, -ux) if at_end else (-uy, ux)
+    return -((soffit[0] - top[0]) * nx + (soffit[1] - top[1]) * ny)

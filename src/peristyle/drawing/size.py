@@ -44,16 +44,21 @@ def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing
         )
     shapes: list[Shape] = []
     outer, inner = ring.outer_bottom, ring.inner_bottom
-    x0, y0, x1, y1 = bounds(outer + ring.outer_top)
+    lapped = any(corner.lapped for corner in ring.corners)
+    around = (
+        [p for side in ring.sides for p in (*side.foot, *side.head)] if lapped else outer + ring.outer_top
+    )
+    x0, y0, x1, y1 = bounds(around)
     reach = max(x1 - x0, y1 - y0)
-    count = len(ring.sides)
     if ring.inner_bottom:
         shapes.append(Path(inner, "inside", "solid", weight=0.6))
-    for i in range(count):
-        quad = (outer[i - 1], outer[i], inner[i], inner[i - 1]) if inner else (outer[i - 1], outer[i])
-        shapes.append(Path(quad, "wood", "solid", weight=0.0, pick=Pick("side", i)))
+    for side in ring.sides:
+        quad = side.foot if inner else side.foot[:2]
+        edge = 1.2 if lapped else 0.0
+        shapes.append(Path(quad, "wood", "solid", weight=edge, pick=Pick("side", side.index)))
     # Outlines once round, over the walls.
-    shapes.append(Path(outer, weight=1.2))
+    if not lapped:
+        shapes.append(Path(outer, weight=1.2))
     if inner:
         shapes.append(Path(inner, weight=1.2))
     if any(abs(side.slope_deg) > 1e-9 for side in ring.sides):
@@ -109,9 +114,7 @@ def _corner_marks(plan: Plan, fmt: Format, reach: float) -> list[Shape]:
         size = math.hypot(bx, by) or 1.0
         bx, by = bx / size, by / size
         if ring.inner_bottom:
-            shapes.append(
-                Path((p, ring.inner_bottom[i]), "blade", closed=False, weight=1.6, pick=Pick("corner", i))
-            )
+            shapes.append(Path(corner.joint, "blade", closed=False, weight=1.6, pick=Pick("corner", i)))
         if i % every == 0:
             a, b = first.end.bevel_deg, second.start.bevel_deg
             text = fmt.angle(a) if abs(a - b) < 0.005 else f"{fmt.angle(a)} | {fmt.angle(b)}"

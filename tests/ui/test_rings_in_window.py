@@ -226,3 +226,20 @@ def test_a_house_stands_and_its_overhang_is_told(driver: Driver) -> None:
     for _ in range(20):  # 150°: from behind
         QTest.keyClick(view.solid, Qt.Key.Key_Right)
     assert view.solid.grab().toImage() != standing
+
+
+def test_a_pitch_typed_as_rise_over_run_and_eaves_chosen(driver: Driver) -> None:
+    sheet, view = driver.sheet("size"), driver.window.view("size")
+    choose(view, "Shape", "house")
+    eaves = next(box for box in view.findChildren(QComboBox) if box.accessibleName() == "Eaves")
+    assert not eaves.isVisible()  # mitered eaves leave nothing to choose
+    driver.type(driver.tag(sheet, "shape.pitch_deg"), "8/12")
+    driver.type(driver.tag(sheet, "shape.overhang_mm"), "20")
+    assert eaves.isVisible()
+    roof = driver.session.plan.ring.sides[2]
+    assert (roof.start.bevel_deg, roof.end.bevel_deg) == pytest.approx((0.0, 33.690067526))
+    choose(view, "Eaves", "plumb")
+    assert driver.session.plan.ring.sides[2].start.bevel_deg == pytest.approx(-33.690067526)
+    for _ in range(4):
+        driver.session.undo()
+    assert not eaves.isVisible()

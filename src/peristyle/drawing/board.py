@@ -165,7 +165,7 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
         shapes.append(Path(tuple(at(*p) for p in piece), "wood", "hatch", weight=1.4))
     for index, px in ((first.index, end1 * 0.35), (second.index, far - (far - start2) * 0.35)):
         shapes.append(Label(at(px, thick / 2), side_name(index), "follows", 12.0, bold=True))
-    kerf_low = end1 + creep
+    kerf_low = end1 + creep + max(0.0, -first.back_mm(first.end))  # past an inside that is the longer
     if board.method == "square_first":
         kerf = box(kerf_low, 0.0, kerf_low + board.kerf_mm, thick)
         shapes.append(Path(tuple(at(*p) for p in kerf), "blade", "solid", weight=0.8))

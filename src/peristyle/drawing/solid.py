@@ -110,7 +110,8 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
         faces += [Face("rim", tuple(foot), 0.85, pick=Pick("side", i)) for i, foot in enumerate(feet)]
     where = {p.side: p for p in plan.wrap.pieces}
     # A roof that runs past its walls hides their tops: the roof last.
-    for i in sorted(range(len(ring.sides)), key=lambda i: i in _roofs(plan)):
+    roofs = {EAVES[corner.index][1] for corner in ring.corners if corner.lapped}
+    for i in sorted(range(len(ring.sides)), key=roofs.__contains__):
         slab, side = ring.slabs[i], ring.sides[i]
         x, y = side.foot[1]
         if not view.faces_eye(slab.normal, x, y, 0.0):
@@ -120,11 +121,6 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
         faces.append(Face("show", quad, view.light(slab.normal), source, Pick("side", side.index)))
         faces += _marks(plan, i, quad)
     return faces + _laid(plan, view, feet, heads, soffit=False)
-
-
-def _roofs(plan: Plan) -> set[int]:
-    """The sides that lie on others."""
-    return {EAVES[corner.index][1] for corner in plan.ring.corners if corner.lapped}
 
 
 def _laid(

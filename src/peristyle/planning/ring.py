@@ -132,9 +132,10 @@ def ring_from_slabs(design: Design, slabs: tuple[Slab, ...], roof: Roof | None =
             tuple(outlines.run(slab, *plan[:2]) for slab, plan in zip(slabs, plans, strict=True))
             for plans in (feet, heads)
         )
-        findings += roof_findings(
-            design, roof, cuts, feet, [min(pair) for pair in zip(*runs[:2], strict=True)]
-        )
+        outside = [min(pair) for pair in zip(*runs[:2], strict=True)]
+        findings += roof_findings(design, roof, slabs, cuts, feet, outside)
+        if any(f.code == "side_vanishes" for f in findings):
+            return RingPlan(slabs=slabs, height_mm=height, findings=tuple(findings))
     sides = tuple(
         _side(
             design,

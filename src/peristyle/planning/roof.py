@@ -1,7 +1,7 @@
 """A house's roof that runs past the eaves: laid on the walls, where the ring would be mitered."""
 
-import math
 from collections.abc import Sequence
+from typing import Any
 
 from msgspec import Struct
 
@@ -65,11 +65,17 @@ def _squared(below: Slab, above: Slab, tip: Point) -> Point:
 
 
 def roof_findings(
-    design: Design, roof: Roof, corners: Sequence[Corner], feet: Sequence[Points], outside_mm: Sequence[float]
+    design: Design,
+    roof: Roof,
+    slabs: Sequence[Slab],
+    corners: Sequence[Corner],
+    feet: Sequence[Points],
+    outside_mm: Sequence[float],
 ) -> list[Finding]:
     """What the maker should know of a roof laid on, and where it does not cover its walls."""
     fmt = reader(design)
-    bevel = -corners[1].first.bevel_deg
+    bevels = (-corners[1].first.bevel_deg, -corners[3].second.bevel_deg)
+    told = " and ".join(dict.fromkeys(fmt.angle(bevel) for bevel in bevels))
     ends = "plumb" if roof.plumb else "square"
     grooves = " Stop the panel's groove in the roof at the walls." if design.bottom else ""
     found = [
@@ -79,9 +85,9 @@ def roof_findings(
             Place("ring"),
             "With an overhang the eaves are not mitered: the roof, "
             f"{fmt.length(outside_mm[2], unit=True)} long and cut {ends} at the eaves, lies on the walls, whose "
-            f"tops are bevelled {fmt.angle(bevel)} with the inside the higher. The grain does not run on "
+            f"tops are bevelled {told} with the inside the higher. The grain does not run on "
             f"there.{grooves}",
-            {"roof_mm": outside_mm[2], "wall_mm": outside_mm[1], "wall_top_bevel_deg": bevel},
+            {"roof_mm": outside_mm[2], "wall_mm": outside_mm[1], "wall_top_bevel_deg": bevels[0]},
         )
     ]
     least = min(outside_mm[1], outside_mm[4])
@@ -98,10 +104,13 @@ def roof_findings(
             )
         )
     # The soffit must reach past the wall's outer face, or the joint is seen from below.
-    lacking = max(_past(feet[wall], feet[over], corner == wall) for corner, (wall, over) in EAVES.items())
+    lacking = max(_bare(slabs[wall], feet[over][3 if over > wall else 2]) for wall, over in EAVES.values())
     if lacking > DEFAULT.length_mm:
         wanted = roof.overhang_mm + lacking
-        shape = design.shape
+
+        def with_roof(d: Design, **changes: Any) -> Design:
+            return replace(d, shape=replace(d.shape, **changes))
+
         found.append(
             Finding(
                 "overhang_bares_wall",
@@ -112,10 +121,9 @@ def roof_findings(
                 f"{fmt.length(wanted, unit=True)}, or cut the eaves plumb.",
                 {"lacking_mm": lacking, "least_mm": wanted},
                 (
-                    Fix("Cut the eaves plumb", lambda d: replace(d, shape=replace(shape, eaves="plumb"))),
+                    Fix("Cut the eaves plumb", lambda d: with_roof(d, eaves="plumb")),
                     Fix(
-                        f"Make it {fmt.length(wanted, unit=True)}",
-                        lambda d: replace(d, shape=replace(shape, overhang_mm=wanted)),
+                        f"Make it {fmt.length(wanted, unit=True)}", lambda d: with_roof(d, overhang_mm=wanted)
                     ),
                 ),
             )
@@ -123,12 +131,6 @@ def roof_findings(
     return found
 
 
-def _past(wall: Points, over: Points, at_end: bool) -> float:
-    """How far (level) the roof's soffit falls short of the wall's outer face: negative past it."""
-    top, foot = (wall[1], wall[0]) if at_end else (wall[0], wall[1])
-    soffit = over[3] if at_end else over[2]
-    run = math.hypot(top[0] - foot[0], top[1] - foot[1]) or 1.0
-    ux, uy = (top[0] - foot[0]) / run, (top[1] - foot[1]) / run
-    # Outward of the wall: right of its own direction, which is up for the first wall, down for the other.
-    nx, ny = (uy, -ux) if at_end else (-uy, ux)
-    return -((soffit[0] - top[0]) * nx + (soffit[1] - top[1]) * ny)
+def _bare(wall: Slab, soffit: Point) -> float:
+    """How far (level, mm) the roof's underside falls short of the wall's outer face: negative past it."""
+    return wall.offset_mm - (wall.ux * soffit[0] + wall.uy * soffit[1])

@@ -28,7 +28,7 @@ def figure(plan: Plan, stage: str, fmt: Format) -> str:
     if not ring.sides:
         return "no ring yet"
     if stage == "size":
-        bevels = sorted({round(s.end.bevel_deg, 4) for s in ring.sides})
+        bevels = sorted({round(abs(s.end.bevel_deg), 4) for s in ring.sides if s.end.bevel_deg}) or [0.0]
         angle = fmt.angle(bevels[0]) if len(bevels) == 1 else f"{fmt.angle(bevels[0])}…"
         return f"{len(ring.sides)} × {angle}"
     if stage == "section":
@@ -38,7 +38,11 @@ def figure(plan: Plan, stage: str, fmt: Format) -> str:
     if stage == "board":
         return f"{fmt.length(plan.wrap.needed_mm)} of {fmt.length(plan.design.board.length_mm)}"
     if stage == "corners":
-        return f"{len(plan.keys.heights_mm)} × {len(ring.corners)} keys" if plan.keys.keys else "no keys"
+        return (
+            f"{len(plan.keys.heights_mm)} × {sum(not c.lapped for c in ring.corners)} keys"
+            if plan.keys.keys
+            else "no keys"
+        )
     return f"{len(plan.cuts)} steps"
 
 

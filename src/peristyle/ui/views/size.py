@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 from peristyle.core.errors import PeristyleError
 from peristyle.drawing.size import size_drawing
 from peristyle.model import fields, ring_edits
-from peristyle.model.design import MAX_SLOPE_DEG, Design, Measure, Regular, replace
+from peristyle.model.design import MAX_SIDES, MAX_SLOPE_DEG, Design, Measure, Regular, replace
 from peristyle.planning.reshape import kind_of, measured, reshaped
 from peristyle.planning.roof import roof_of
 from peristyle.ui.session import Session
@@ -133,7 +133,7 @@ class View(QWidget):
         bar.count(
             "Sides",
             3,
-            24,
+            MAX_SIDES,
             lambda: session.design.side_count,
             lambda n: bar.edit("Change the number of sides", lambda d: fields.with_sides(d, n)),
             "How many sides; a rectangle becomes a polygon",

@@ -5,14 +5,12 @@ import math
 
 import jsonschema
 import pytest
-import shapely
 from msgspec.structs import replace
 from test_cli import PLAN_SCHEMA, run
 
 from peristyle.model.design import (
     Board,
     Design,
-    Dividers,
     House,
     Lid,
     Liner,
@@ -54,30 +52,6 @@ def test_arrangement_is_compact(count: int, columns: int, rows: int) -> None:
     assert sum(found) <= columns + rows
 
 
-@pytest.mark.parametrize("sides", [3, 5, 6, 8])
-@pytest.mark.parametrize("things", [1, 3, 7, 12])
-def test_round_things_fit_a_polygon(sides: int, things: int) -> None:
-    jar = Thing(count=things, length_mm=50.0, width_mm=50.0, height_mm=30.0, round=True)
-    found = plan(Design(shape=Regular(sides, 1.0), contents=(jar,), height_mm=40.0))
-    room = shapely.Polygon(found.ring.inner_bottom)
-    if things == 7:  # one in the middle and six round it
-        spots = [(0.0, 0.0)] + [
-            (50 * math.cos(k * math.pi / 3), 50 * math.sin(k * math.pi / 3)) for k in range(6)
-        ]
-    else:
-        block = found.contents.blocks[0]
-        across = (block.columns - 1) * 25.0, (block.rows - 1) * 25.0
-        spots = [
-            (x * 50 - across[0], y * 50 - across[1]) for x in range(block.columns) for y in range(block.rows)
-        ]
-        if things == 3:
-            spots = [
-                (50 / math.sqrt(3) * math.cos(a), 50 / math.sqrt(3) * math.sin(a))
-                for a in (0, 2.0944, 4.18879)
-            ]
-    assert all(room.contains(shapely.Point(x, y).buffer(24.9)) for x, y in spots)
-
-
 def test_inward_walls_clear_the_tops_of_things() -> None:
     found = plan(Design(shape=Rectangle(1.0, 1.0), contents=(BLOCKS,), height_mm=60.0, slopes_deg=(-10.0,)))
     at_top = [slab.inner_mm(40.0) for slab in found.ring.slabs]
@@ -114,28 +88,6 @@ def test_liner_stands_a_gap_within_and_its_joints_close() -> None:
     proud = plan(replace(design, lid=Lid(), liner=Liner(height_mm=75.0)))
     held = next(f for f in proud.findings if f.code == "liner_holds_lid_up")
     assert held.numbers["headroom_mm"] == pytest.approx(80 - 3 - 10 - 75)
-
-
-def test_dividers_divide_and_halve_where_they_cross() -> None:
-    design = Design(
-        shape=Rectangle(200.0, 120.0, "inside"), height_mm=60.0, dividers=Dividers(across=3, along=1)
-    )
-    found = plan(design).dividers
-    assert found.widths_mm == pytest.approx([(200 - 12) / 4] * 4)
-    assert [p.length_mm for p in found.pieces] == [124.0] * 3 + [204.0]
-    assert found.pieces[1].start_mm == pytest.approx(47 * 2 + 4)
-    assert found.pieces[0].notches_mm == pytest.approx([2 + 58])
-    assert found.pieces[3].notches_mm == pytest.approx([2 + 47, 2 + 98, 2 + 149])
-    given = plan(replace(design, dividers=Dividers(across=2, widths_mm=(50.0,)))).dividers
-    assert given.widths_mm == pytest.approx([50, 71, 71])
-    for wrong, code in (
-        (Dividers(across=2, widths_mm=(150.0, 90.0)), "compartment_vanishes"),
-        (Dividers(dado_mm=6.0), "dado_wall_thin"),
-    ):
-        bad = plan(replace(design, dividers=wrong))
-        finding = next(f for f in bad.findings if f.code == code)
-        mended = plan(finding.fixes[0].apply(bad.design))
-        assert code not in {f.code for f in mended.findings}
 
 
 @pytest.mark.parametrize("with_panels", [False, True])

@@ -35,21 +35,7 @@ def _liner(plan: Plan) -> list[Shape]:
 
 def _dividers(plan: Plan) -> list[Shape]:
     """Dividers with their ends in the walls."""
-    if not plan.dividers.pieces or not plan.ring.stands:
-        return []
-    x0, y0, x1, y1 = bounds(plan.ring.inner_bottom)
-    dado = (plan.dividers.pieces[0].length_mm - (y1 - y0)) / 2
-    if plan.dividers.pieces[0].run == "along":
-        dado = (plan.dividers.pieces[0].length_mm - (x1 - x0)) / 2
-    shapes: list[Shape] = []
-    for piece in plan.dividers.pieces:
-        start = piece.start_mm
-        if piece.run == "across":
-            outline = box(x0 + start, y0 - dado, x0 + start + piece.thickness_mm, y1 + dado)
-        else:
-            outline = box(x0 - dado, y0 + start, x1 + dado, y0 + start + piece.thickness_mm)
-        shapes.append(Path(outline, "panel", "solid", weight=1.0))
-    return shapes
+    return [Path(piece.outline, "panel", "solid", weight=1.0) for piece in plan.dividers.pieces]
 
 
 def _contents(plan: Plan) -> list[Shape]:
@@ -140,10 +126,11 @@ def taper_tags(plan: Plan) -> list[Tag]:
 def compartment_tags(plan: Plan) -> list[Tag]:
     """Clear widths along side C and depths along side D, all but the last, which follows."""
     found = plan.dividers
-    if not found.pieces or not plan.ring.stands or len(found.widths_mm) + len(found.depths_mm) > 14:
+    if not plan.ring.stands or len(found.widths_mm) + len(found.depths_mm) > 14:
         return []
-    x0, y0, _x1, y1 = bounds(plan.ring.inner_bottom)
-    thick = found.pieces[0].thickness_mm
+    walls = plan.liner.ring if found.in_liner and plan.liner else plan.ring
+    x0, y0, _x1, y1 = bounds(walls.inner_bottom)
+    thick = plan.design.dividers.thickness_mm if plan.design.dividers else 0.0
     tags = []
     at = x0
     for i, wide in enumerate(found.widths_mm[:-1]):

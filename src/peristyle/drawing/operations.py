@@ -4,9 +4,17 @@ import math
 
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
+from peristyle.drawing.operations_inner import (
+    dado_picture,
+    glued_picture,
+    halving_picture,
+    liner_picture,
+    segments_picture,
+    table_top,
+)
 from peristyle.drawing.shapes import Anchor, Drawing, Label, Path, Shape, box, dimension, line
 from peristyle.model.design import replace, side_name
-from peristyle.planning.cuts import Cut
+from peristyle.planning.cut import Cut
 from peristyle.planning.plan import Plan
 
 # Pictures are drawn on a field 200 × 100, whatever the box: they show how, not how large.
@@ -27,6 +35,12 @@ def operation_drawing(plan: Plan, cut: Cut, fmt: Format) -> Drawing:
         "panel": _panel,
         "keys": _keys,
         "lid": _lid,
+        "dado": dado_picture,
+        "divider": _crosscut,
+        "halve": halving_picture,
+        "segment": segments_picture,
+        "segment_glue": glued_picture,
+        "liner_fit": liner_picture,
     }[cut.operation]
     shapes = draw(plan, cut, fmt)
     saw = plan.design.saw
@@ -47,17 +61,10 @@ def _mirrored(shape: Shape) -> Shape:
     return shape
 
 
-def _table(y: float = 0.0) -> list[Shape]:
-    return [
-        line((-96.0, y), (96.0, y), "machine", 2.0),
-        Label((96.0, y), "table", "quiet", 8.0, anchor="right", shift=(0.0, -8.0)),
-    ]
-
-
 def _end_view(thick: float = 16.0, wide: float = 120.0, tilt_deg: float = 0.0) -> list[Shape]:
     """Work seen from its end on the table, and a blade through it at x = 0."""
     run = math.tan(math.radians(tilt_deg))
-    shapes = _table()
+    shapes = table_top()
     # The blade leans to the right, away from the piece kept on the left.
     low, high = -14.0, thick + 10.0
     kerf = 2.2
@@ -104,7 +111,7 @@ def _bevel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
 def _on_end(cut: Cut, fmt: Format) -> list[Shape]:
     tilt = math.radians(cut.tilt_deg or 0.0)
     reach = math.tan(tilt)
-    shapes = _table()
+    shapes = table_top()
     shapes += [
         Path(box(-24.0, 0.0, -12.0, 56.0), "machine", "solid"),
         Label((-24.0, 56.0), "tall fence", "quiet", 8.5, anchor="right", shift=(-4.0, -8.0)),
@@ -138,12 +145,13 @@ def _crosscut(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
         Path(box(-92.0, high, 92.0, high + 5.0), "machine", "tint", weight=1.0),
         Label((92.0, high + 5.0), "gauge", "quiet", 8.5, anchor="right", shift=(0.0, 8.0)),
     ]  # fmt: skip
-    names = ", ".join(side_name(i) for i in cut.sides) if cut.sides else "trim"
+    names = ", ".join(side_name(i) for i in cut.sides) or ("divider" if cut.dividers else "trim")
     shapes.append(Label((-26.0, 4.0), names, "follows", 13.0, bold=True))
-    if cut.operation == "crosscut":
+    stopped = cut.operation != "trim"
+    if stopped:
         shapes.append(Path(box(-82.0 - lean, high - 22.0, -70.0 - lean, high), "machine", "solid"))
     if cut.stop_mm is not None:
-        word = "stop" if cut.operation == "crosscut" else "off the end"
+        word = "stop" if stopped else "off the end"
         shapes += dimension((-70.0 - lean, low), (20.0 + lean, low), (0.0, -16.0),
                             f"{word} {fmt.length(cut.stop_mm)}", "decided", 11.0)  # fmt: skip
     if cut.gauge_deg:
@@ -153,7 +161,7 @@ def _crosscut(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
 
 
 def _plane(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
-    shapes = _table()
+    shapes = table_top()
     shapes += [
         Path(box(-90.0, 0.0, 90.0, 16.0), "wood", "hatch", weight=1.4),
         Path(box(-90.0, 16.0, 20.0, 21.0), "blade", "tint", weight=0.8, dash=True),
@@ -180,7 +188,7 @@ def _rip(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
 
 def _groove(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """Seen from the end: inside face down, the blade buried."""
-    shapes = _table()
+    shapes = table_top()
     deep = 7.0
     shapes += [
         Path(((-60.0, 0.0), (-8.0, 0.0), (-8.0, deep), (2.0, deep), (2.0, 0.0), (66.0, 0.0), (66.0, 16.0),
@@ -252,7 +260,7 @@ def _keys(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     arm = 44.0
     left: Point = (-math.sin(half) * arm, math.cos(half) * arm)
     right: Point = (math.sin(half) * arm, math.cos(half) * arm)
-    shapes = _table(-10.0)
+    shapes = table_top(-10.0)
     shapes += [
         Path((left, (0.0, 0.0), right, (right[0] - 9 * math.cos(half), right[1] + 9 * math.sin(half)),
               (0.0, 10.0 / math.sin(half)), (left[0] + 9 * math.cos(half), left[1] + 9 * math.sin(half))),
@@ -270,7 +278,7 @@ def _keys(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
 
 def _lid(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """The closed box against the fence, the blade through one wall at the line."""
-    shapes = _table()
+    shapes = table_top()
     at = 22.0
     shapes += [
         Path(box(-60.0, 0.0, 60.0, 40.0), "wood", "none", weight=1.4),

@@ -1,5 +1,6 @@
 """The box as a solid in the eye: which faces show, in painting order, and what wood each wears."""
 
+import itertools
 import math
 from collections.abc import Sequence
 from typing import Literal
@@ -11,6 +12,7 @@ from peristyle.core.planes import Point, Vector
 from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Pick, box
 from peristyle.model.design import House
+from peristyle.planning.dividers import DividerPlan
 from peristyle.planning.plan import Plan
 from peristyle.planning.roof import EAVES
 
@@ -189,23 +191,9 @@ def _standing(plan: Plan, view: _View) -> list[Face]:
     """Dividers and contents as upright boxes, the farther ones first."""
     floor = plan.section.floor_mm
     solids: list[tuple[FaceKind, tuple[Point, ...], float]] = []
-    if plan.dividers.pieces:
-        x0, y0, x1, y1 = bounds(plan.ring.inner_bottom)
-        # In the parts between crossings, so that nearer parts cover farther ones rightly.
-        for piece in plan.dividers.pieces:
-            across = piece.run == "across"
-            rooms = plan.dividers.depths_mm if across else plan.dividers.widths_mm
-            at = y0 if across else x0
-            for room in rooms:
-                end = at + room + piece.thickness_mm
-                start = piece.start_mm
-                outline: tuple[Point, ...]
-                if across:
-                    outline = box(x0 + start, at, x0 + start + piece.thickness_mm, min(end, y1))
-                else:
-                    outline = box(at, y0 + start, min(end, x1), y0 + start + piece.thickness_mm)
-                solids.append(("divider", outline, floor + piece.height_mm))
-                at = end
+    # In the parts between crossings, so that nearer parts cover farther ones rightly.
+    for piece in plan.dividers.pieces:
+        solids += [("divider", part, floor + piece.height_mm) for part in _parts_between(piece)]
     for block in plan.contents.blocks:
         thing = block.thing
         spots = block.spots_mm if len(block.spots_mm) <= _MOST_STANDING else ()
@@ -222,6 +210,16 @@ def _standing(plan: Plan, view: _View) -> list[Face]:
 
 
 _MOST_STANDING = 120
+
+
+def _parts_between(piece: DividerPlan) -> list[tuple[Point, ...]]:
+    """A divider's foot in the parts between its crossings."""
+    x0, y0, x1, y1 = bounds(piece.outline)
+    across = piece.run == "across"
+    low, high = (y0, y1) if across else (x0, x1)
+    cuts = [low, *(low + notch for notch in piece.notches_mm), high]
+    spans = list(itertools.pairwise(cuts))
+    return [box(x0, a, x1, b) if across else box(a, y0, b, y1) for a, b in spans]
 
 
 def _round(x: float, y: float, radius: float) -> tuple[Point, ...]:

@@ -4,6 +4,7 @@ import csv
 import io
 
 from peristyle.core.lengths import MM_PER_INCH
+from peristyle.planning.dividers import dadoes_in_words
 from peristyle.planning.findings import reader
 from peristyle.planning.plan import Plan
 
@@ -54,6 +55,14 @@ def cut_list(plan: Plan) -> str:
             size(panel.thickness_mm), "", "", "", "", "", "", "", design.units,
             "" if len(panel.outline) == 4 else f"{len(panel.outline)}-sided, size over all",
         ])  # fmt: skip
+        if panel.segments:
+            part = panel.segments
+            writer.writerow([
+                f"{panel.name} segment", "segment", part.count, size(part.outer_mm), size(part.inner_mm),
+                size(part.strip_mm), size(panel.thickness_mm), "", f"{part.miter_deg:.3f}", "",
+                f"{part.miter_deg:.3f}", "", "", "", design.units,
+                f"from a strip {fmt.length(part.length_mm, unit=True)} long, turned about in turn",
+            ])  # fmt: skip
     for wall in plan.liner.ring.sides if plan.liner else ():
         angles = (
             wall.start.bevel_deg,
@@ -66,14 +75,12 @@ def cut_list(plan: Plan) -> str:
         turned = (f"{v:.3f}" for v in angles)
         writer.writerow([f"liner {wall.name}", "liner", 1, *sizes, *turned, "", "", design.units, ""])
     for divider in plan.dividers.pieces:
-        notes = [f"dado at {fmt.length(divider.start_mm)} from the inside's start"]
-        if divider.notches_mm:
-            notes.append("halved at " + ", ".join(fmt.length(v) for v in divider.notches_mm))
+        note = dadoes_in_words(divider, fmt)
+        if abs(divider.top_length_mm - divider.length_mm) > 0.005:
+            note += f"; {fmt.length(divider.top_length_mm)} long at its top edge"
         sizes = map(size, (divider.length_mm, None, divider.height_mm, divider.thickness_mm))
         blank = [""] * 7
-        writer.writerow(
-            [f"divider {divider.name}", "divider", 1, *sizes, *blank, design.units, "; ".join(notes)]
-        )
+        writer.writerow([f"divider {divider.name}", "divider", 1, *sizes, *blank, design.units, note])
     if plan.keys.keys:
         first = plan.keys.keys[0]
         writer.writerow([

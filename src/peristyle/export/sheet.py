@@ -19,9 +19,10 @@ from peristyle.drawing.shapes import Drawing
 from peristyle.drawing.size import across_words, size_drawing
 from peristyle.export.pdf import BOLD, INK, REGULAR, DrawingBlock, register_fonts
 from peristyle.model.design import corner_name
+from peristyle.planning.dividers import dadoes_in_words
 from peristyle.planning.findings import SEVERITY_WORDS, reader
 from peristyle.planning.plan import Plan
-from peristyle.reference.cautions import CAUTIONS
+from peristyle.reference.cautions import CAUTIONS, caution
 
 Paper = Literal["a4", "letter"]
 SIZES: Final = {"a4": A4, "letter": LETTER}
@@ -154,14 +155,9 @@ def _parts(plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle]) -> list[A
             f"{fmt.angle(wall.end.bevel_deg)}"
         )
     for divider in plan.dividers.pieces:
-        halved = (
-            ", halved at " + ", ".join(fmt.length(v) for v in divider.notches_mm)
-            if divider.notches_mm
-            else ""
-        )
         lines.append(
             f"Divider {divider.name}: {fmt.length(divider.length_mm)} × {fmt.length(divider.height_mm)} × "
-            f"{fmt.length(divider.thickness_mm, unit=True)}, dado at {fmt.length(divider.start_mm)}{halved}"
+            f"{fmt.length(divider.thickness_mm, unit=True)}; {dadoes_in_words(divider, fmt)}"
         )
     for panel in plan.section.panels:
         if panel.segments:
@@ -217,7 +213,7 @@ def _step(plan: Plan, number: int, fmt: Format, styles: dict[str, ParagraphStyle
 
 def _cautions(plan: Plan, styles: dict[str, ParagraphStyle]) -> list[Any]:
     keys = [key for key in CAUTIONS if any(key in cut.cautions for cut in plan.cuts)]
-    lines = [Paragraph(f"▲ {escape(CAUTIONS[key])}", styles["small"]) for key in keys]
+    lines = [Paragraph(f"▲ {escape(caution(key, plan.design.units))}", styles["small"]) for key in keys]
     return [KeepTogether([Paragraph("Cautions", styles["head"]), *lines])]
 
 

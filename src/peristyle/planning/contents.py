@@ -4,29 +4,28 @@ import math
 
 from msgspec import Struct
 
+from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Rectangle, Regular, Thing, replace
+from peristyle.model.design import Design, Dividers, Rectangle, Regular, Thing, replace
 from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.packing import Packing, packed
 from peristyle.planning.ring import RingPlan
-from peristyle.planning.section import SectionPlan
-
-# Radius of the smallest circle round n equal circles, in their radii.
-# Source: S. Kravitz, "Packing cylinders into cylindrical containers", Mathematics Magazine 40 (1967);
-# values from memory, n = 2-4 and 7 also by elementary geometry.
-_ROUND: tuple[float, ...] = (1.0, 2.0, 1 + 2 / math.sqrt(3), 1 + math.sqrt(2), 2.7013016, 3.0, 3.0)
+from peristyle.planning.section import SectionPlan, floor_of
 
 
 class Block(Struct, frozen=True):
     """One kind of thing as it stands: columns along side A, rows along side B, layers up.
+
+    Columns and rows are None for round things packed together.
 
     `x_mm`, `y_mm` is its lower left corner on the floor, seen from above, the box's middle at 0;
     `spots_mm` the middles of the things of one layer.
     """
 
     thing: Thing
-    columns: int
-    rows: int
+    columns: int | None
+    rows: int | None
     x_mm: float
     y_mm: float
     length_mm: float
@@ -72,85 +71,122 @@ def share_of_liner(design: Design) -> float:
 
 
 def _blocks(design: Design) -> tuple[Block, ...]:
-    """Every kind of thing beside the last, in the maker's order, centred in the box."""
+    """Every kind of thing beside the last, in the maker's order, centred in the box.
+
+    Things of one kind are shared out over the compartments of a rectangle, each with its own play.
+    """
+    packing = _packing(design)
+    if packing is not None:
+        return (_packed(design.contents[0], packing),)
     blocks = []
     x = 0.0
+    shares = _shares(design)
     for thing in design.contents:
         columns, rows = arrange(thing)
+        if shares is not None:
+            return (_shared_out(thing, columns, rows, shares),)
         length, width = columns * thing.length_mm, rows * thing.width_mm
         blocks.append(Block(thing, columns, rows, x + thing.play_mm / 2, -width / 2, length, width))
         x += length + thing.play_mm
     placed = tuple(_spotted(replace(b, x_mm=b.x_mm - x / 2)) for b in blocks)
-    if isinstance(design.shape, Regular) and _packs_round(placed):
-        placed = (replace(placed[0], spots_mm=_ring_spots(placed[0].thing)),)
     return placed
 
 
 def _spotted(block: Block) -> Block:
     """The block with the middle of every thing in one layer, row after row."""
-    thing = block.thing
+    thing, columns = block.thing, block.columns or 1
     each = math.ceil(thing.count / thing.layers)
     spots = tuple(
         (
-            block.x_mm + (number % block.columns + 0.5) * thing.length_mm,
-            block.y_mm + (number // block.columns + 0.5) * thing.width_mm,
+            block.x_mm + (number % columns + 0.5) * thing.length_mm,
+            block.y_mm + (number // columns + 0.5) * thing.width_mm,
         )
         for number in range(each)
     )
     return replace(block, spots_mm=spots)
 
 
-def _packs_round(blocks: tuple[Block, ...]) -> bool:
-    """Whether the contents stand as circles in a circle: one kind of round things, up to seven."""
-    thing = blocks[0].thing
-    each = math.ceil(thing.count / thing.layers)
-    return len(blocks) == 1 and thing.round and thing.columns is None and each <= len(_ROUND)
+def _shares(design: Design) -> Dividers | None:
+    """The dividers whose equal compartments one kind of things is shared out over, if any."""
+    own = design.dividers
+    equal = own is not None and not own.widths_mm and not own.depths_mm
+    return own if equal and len(design.contents) == 1 and isinstance(design.shape, Rectangle) else None
 
 
-def _ring_spots(thing: Thing) -> tuple[Point, ...]:
-    """Round things in a circle: up to six in a ring, the seventh in its middle."""
+def _shared_out(thing: Thing, columns: int, rows: int, dividers: Dividers) -> Block:
+    """The things of one layer in equal compartments, as many columns and rows in each."""
+    axes = []
+    for count, number, size in (
+        (columns, dividers.across, thing.length_mm),
+        (rows, dividers.along, thing.width_mm),
+    ):
+        each = math.ceil(count / (number + 1))
+        room = each * size + thing.play_mm
+        over = (number + 1) * room + number * dividers.thickness_mm
+        middles = [
+            -over / 2
+            + (place // each) * (room + dividers.thickness_mm)
+            + thing.play_mm / 2
+            + (place % each + 0.5) * size
+            for place in range(count)
+        ]
+        axes.append((over - thing.play_mm, middles))
+    (length, xs), (width, ys) = axes
     each = math.ceil(thing.count / thing.layers)
-    if each == 1:
-        return ((0.0, 0.0),)
-    about = min(each, 6)
-    radius = thing.length_mm / 2 / math.sin(math.pi / about)
-    ring = tuple(
-        (radius * math.cos(2 * math.pi * k / about), radius * math.sin(2 * math.pi * k / about))
-        for k in range(about)
+    spots = tuple((xs[number % columns], ys[number // columns]) for number in range(each))
+    return Block(thing, columns, rows, -length / 2, -width / 2, length, width, spots)
+
+
+def _packing(design: Design) -> Packing | None:
+    """How round things of one kind stand in a regular polygon, unless the maker says in what columns."""
+    shape = design.shape
+    if not isinstance(shape, Regular) or len(design.contents) != 1:
+        return None
+    thing = design.contents[0]
+    if not thing.round or thing.columns is not None:
+        return None
+    return packed(math.ceil(thing.count / thing.layers), shape.sides)
+
+
+def _packed(thing: Thing, packing: Packing) -> Block:
+    radius = thing.length_mm / 2
+    spots = tuple((x * radius, y * radius) for x, y in packing.spots)
+    x0, y0, x1, y1 = bounds(spots)
+    return Block(
+        thing, None, None, x0 - radius, y0 - radius, x1 - x0 + 2 * radius, y1 - y0 + 2 * radius, spots
     )
-    return ring if each < 7 else ((0.0, 0.0), *ring)
 
 
-def _needs(blocks: tuple[Block, ...]) -> tuple[float, float, float]:
+def _needs(design: Design, blocks: tuple[Block, ...]) -> tuple[float, float, float]:
+    """Length, width and height the things take with their play, and with dividers among them."""
+    among = design.dividers if isinstance(design.shape, Rectangle) and _shares(design) is None else None
+    across, along = (
+        (among.across * among.thickness_mm, among.along * among.thickness_mm) if among else (0.0, 0.0)
+    )
     return (
-        math.fsum(b.length_mm + b.thing.play_mm for b in blocks),
-        max(b.width_mm + b.thing.play_mm for b in blocks),
+        math.fsum(b.length_mm + b.thing.play_mm for b in blocks) + across,
+        max(b.width_mm + b.thing.play_mm for b in blocks) + along,
         max(b.thing.height_mm * b.thing.layers for b in blocks),
     )
-
-
-def _floor(design: Design) -> float:
-    return design.bottom.height_mm + design.bottom.thickness_mm if design.bottom else 0.0
 
 
 def _give(design: Design, side: int, tall: float) -> float:
     """What a wall that leans inward takes of the room at the contents' top (mm, 0 or more)."""
     lean = math.tan(math.radians(design.slope_of(side)))
-    levels = (_floor(design), _floor(design) + tall)
+    levels = (floor_of(design), floor_of(design) + tall)
     return -min(z * lean for z in levels)
 
 
-def apothem_for(thing_blocks: tuple[Block, ...], sides: int) -> float:
+def _apothem(design: Design, blocks: tuple[Block, ...], sides: int) -> float:
     """Inside apothem of a regular polygon that holds the blocks, centred (mm).
 
-    Round things of one kind up to seven stand as circles in a circle; others as the rectangle they
-    fill, which every side must clear.
+    Round things packed together as they are packed; others as the rectangle they fill.
     """
-    first = thing_blocks[0].thing
-    if _packs_round(thing_blocks):
-        each = math.ceil(first.count / first.layers)
-        return first.length_mm / 2 * _ROUND[each - 1] + first.play_mm / 2
-    long, wide, _tall = _needs(thing_blocks)
+    packing = _packing(design)
+    if packing is not None:
+        thing = design.contents[0]
+        return thing.length_mm / 2 * packing.apothem + thing.play_mm / 2
+    long, wide, _tall = _needs(design, blocks)
     angles = [math.radians(360.0 * i / sides - 90.0) for i in range(sides)]
     return max(long / 2 * abs(math.cos(a)) + wide / 2 * abs(math.sin(a)) for a in angles)
 
@@ -165,7 +201,7 @@ def sized(design: Design) -> Design:
     if not follows_contents(design):
         return design
     blocks = _blocks(design)
-    long, wide, tall = _needs(blocks)
+    long, wide, tall = _needs(design, blocks)
     share = share_of_liner(design)
     shape = design.shape
     if isinstance(shape, Rectangle):
@@ -174,7 +210,7 @@ def sized(design: Design) -> Design:
         grown = replace(shape, length_mm=length, width_mm=width, measure="inside")
         return replace(design, shape=grown)
     if isinstance(shape, Regular):
-        apothem = apothem_for(blocks, shape.sides) + share + _give(design, 0, tall)
+        apothem = _apothem(design, blocks, shape.sides) + share + _give(design, 0, tall)
         side = 2 * apothem * math.tan(math.pi / shape.sides)
         return replace(design, shape=replace(shape, size_mm=side, measure="inside"))
     return design
@@ -183,8 +219,8 @@ def sized(design: Design) -> Design:
 def suiting_height(design: Design) -> float:
     """A height (mm) that just takes the contents: floor, contents, 2 mm, and what freeing the lid takes."""
     lost = design.lid.kerf_mm + design.lid.clean_up_mm if design.lid else 0.0
-    tall = _needs(_blocks(design))[2] if design.contents else 40.0
-    return _floor(design) + tall + 2.0 + lost
+    tall = _needs(design, _blocks(design))[2] if design.contents else 40.0
+    return floor_of(design) + tall + 2.0 + lost
 
 
 def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> ContentsPlan:
@@ -192,8 +228,8 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
     if not design.contents:
         return ContentsPlan()
     blocks = _blocks(design)
-    long, wide, tall = _needs(blocks)
-    room = section.finished_mm - _floor(design)
+    long, wide, tall = _needs(design, blocks)
+    room = section.finished_mm - floor_of(design)
     findings = []
     fmt = reader(design)
     if tall > room + DEFAULT.length_mm:
@@ -225,7 +261,7 @@ def _held(design: Design, ring: RingPlan, long: float, wide: float) -> list[Find
     """For a ring that is not sized from them: whether the contents' rectangle fits its inside."""
     share = share_of_liner(design)
     over = max(
-        long / 2 * abs(slab.ux) + wide / 2 * abs(slab.uy) + share - slab.inner_mm(_floor(design))
+        long / 2 * abs(slab.ux) + wide / 2 * abs(slab.uy) + share - slab.inner_mm(floor_of(design))
         for slab in ring.slabs
     )
     if over <= DEFAULT.length_mm:

@@ -4,10 +4,12 @@ from msgspec import Struct
 
 from peristyle.model.design import Design
 from peristyle.planning.contents import ContentsPlan, plan_contents, sized
-from peristyle.planning.cuts import Cut, plan_cuts
+from peristyle.planning.cut import Cut
+from peristyle.planning.cuts import plan_cuts
+from peristyle.planning.dividers import DividersPlan, plan_dividers
 from peristyle.planning.findings import Finding
-from peristyle.planning.inner import DividersPlan, LinerPlan, plan_dividers, plan_liner
 from peristyle.planning.keys import KeysPlan, plan_keys
+from peristyle.planning.liner import LinerPlan, plan_liner
 from peristyle.planning.ring import RingPlan, plan_ring
 from peristyle.planning.section import SectionPlan, plan_section
 from peristyle.planning.wrap import WrapPlan, plan_wrap
@@ -45,10 +47,10 @@ def plan(design: Design) -> Plan:
     wrap = plan_wrap(design, ring)
     section = plan_section(design, ring)
     keys = plan_keys(design, ring, section)
-    cuts, machine = plan_cuts(design, ring, section, wrap, keys)
     contents = plan_contents(design, ring, section)
     liner = plan_liner(design, ring, section)
-    dividers = plan_dividers(design, ring)
+    dividers = plan_dividers(design, ring, section, liner.ring if liner and liner.ring.stands else None)
+    cuts, machine = plan_cuts(design, ring, section, wrap, keys, liner, dividers)
     parts = (ring, wrap, section, keys, contents, dividers, *((liner,) if liner else ()))
     found = [finding for part in parts for finding in part.findings] + list(machine)
     return Plan(

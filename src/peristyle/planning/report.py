@@ -11,6 +11,7 @@ from msgspec import to_builtins
 
 from peristyle.core.planes import EndCut
 from peristyle.model.design import House, corner_name, side_name
+from peristyle.planning.dividers import DividerPlan
 from peristyle.planning.findings import SEVERITY_WORDS, reader
 from peristyle.planning.keys import KeyPlan
 from peristyle.planning.plan import Plan
@@ -77,7 +78,7 @@ def as_data(plan: Plan) -> dict[str, Any]:
         ],
         "contents": _contents(plan),
         "liner": _liner(plan),
-        "dividers": [to_builtins(piece) for piece in plan.dividers.pieces],
+        "dividers": [_divider(piece) for piece in plan.dividers.pieces],
         "compartments": {
             "widths_mm": list(plan.dividers.widths_mm),
             "depths_mm": list(plan.dividers.depths_mm),
@@ -184,10 +185,17 @@ def _contents(plan: Plan) -> dict[str, Any] | None:
                 "y_mm": b.y_mm,
                 "length_mm": b.length_mm,
                 "width_mm": b.width_mm,
+                "spots_mm": _points(b.spots_mm),
             }
             for b in found.blocks
         ],
     }
+
+
+def _divider(piece: DividerPlan) -> dict[str, Any]:
+    dadoes = [to_builtins(dado) | {"side": side_name(dado.side)} for dado in piece.dadoes]
+    data: dict[str, Any] = to_builtins(piece)
+    return data | {"dadoes": dadoes, "outline_mm": _points(data.pop("outline"))}
 
 
 def _liner(plan: Plan) -> dict[str, Any] | None:

@@ -73,6 +73,11 @@ class SectionPlan(Struct, frozen=True):
         return self.groove.low_mm + self.panels[0].thickness_mm if self.groove and self.panels else 0.0
 
 
+def floor_of(design: Design) -> float:
+    """Height (mm) of the bottom panel's upper face, where things stand; 0 without a bottom."""
+    return design.bottom.height_mm + design.bottom.thickness_mm if design.bottom else 0.0
+
+
 def passes(width_mm: float, kerf_mm: float) -> tuple[float, ...]:
     """Offsets (mm) of the blade's near side for a cut wider than the kerf.
 

@@ -1,10 +1,13 @@
 """Panels glued up of segments: a pie of triangles or a ring of trapezoids."""
 
 import math
+from typing import Final
 
 from msgspec import Struct
 
 from peristyle.model.design import Segments
+
+CUT_ERROR_DEG: Final = 0.1  # what a good scale lets slip in one cut (common practice)
 
 
 class SegmentsPlan(Struct, frozen=True):
@@ -12,7 +15,7 @@ class SegmentsPlan(Struct, frozen=True):
 
     `outer_mm` and `inner_mm` are the segment's two parallel edges (inner 0 for a triangle),
     `strip_mm` the width of the strip it is cut from, `length_mm` what all of them take of it, turned
-    about in turn. `last_joint_deg` is by how much the last joint opens for 0.1° of error in a cut.
+    about in turn. `last_joint_deg` is by how much the last joint opens for CUT_ERROR_DEG in every cut.
     """
 
     count: int
@@ -48,7 +51,7 @@ def plan_segments(segments: Segments, apothem_mm: float, kerf_mm: float) -> Segm
         inner_mm=inner,
         strip_mm=width,
         length_mm=n * each + (outer - inner) / 2,
-        last_joint_deg=2 * n * 0.1,
+        last_joint_deg=2 * n * CUT_ERROR_DEG,
         order=_order(n),
     )
 

@@ -87,8 +87,8 @@ def _whole(plan: Plan, fmt: Format) -> list[Fact]:
         rows.append(Fact("   bevel", fmt.angle(wall.end.bevel_deg)))
         rows.append(Fact("   room over it", fmt.length(plan.liner.headroom_mm)))
     for kind in sorted({p.run for p in plan.dividers.pieces}):
-        piece = next(p for p in plan.dividers.pieces if p.run == kind)
-        rows.append(Fact(f"Dividers {kind}", fmt.length(piece.length_mm), True))
+        lengths = sorted({fmt.length(p.length_mm) for p in plan.dividers.pieces if p.run == kind})
+        rows.append(Fact(f"Dividers {kind}", ", ".join(lengths), True))
     rows.append(Fact("Board needed", fmt.length(plan.wrap.needed_mm), True))
     rows.append(Fact("Offcut", fmt.length(max(0.0, plan.wrap.spare_mm))))
     rows.append(Fact("Wrap closes at", corner_name(design.closing, design.side_count)))
@@ -105,6 +105,12 @@ def _side(plan: Plan, index: int, fmt: Format) -> list[Fact]:
         rows.append(Fact("Outside at the top", fmt.length(side.outside_top_mm)))
         rows.append(Fact("Ripped to, along the slant", fmt.length(side.slant_mm), True))
         rows.append(Fact("Edges leaning", fmt.angle(side.slope_deg)))
+    dadoes = [d for p in plan.dividers.pieces for d in p.dadoes if d.side == index]
+    for dado in sorted(dadoes, key=lambda d: d.at_mm):
+        slant = f", tilt {fmt.angle(abs(dado.tilt_deg))}" if dado.tilt_deg else ""
+        rows.append(
+            Fact("Liner's dado at" if plan.dividers.in_liner else "Dado at", fmt.length(dado.at_mm) + slant)
+        )
     for word, cut in (("start", side.start), ("end", side.end)):
         said = convention(cut, plan.design.saw.stop_deg)
         rows.append(Fact(f"Bevel, {word}", fmt.angle(said.bevel), True))

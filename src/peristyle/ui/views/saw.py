@@ -6,8 +6,8 @@ from PySide6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QSplitter, Q
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.shapes import Drawing, Pick
 from peristyle.model.design import replace
-from peristyle.planning.cuts import Cut
-from peristyle.reference.cautions import CAUTIONS
+from peristyle.planning.cut import Cut
+from peristyle.reference.cautions import caution
 from peristyle.ui.painting import label_font
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
@@ -155,7 +155,9 @@ class View(QWidget):
         self._title.setText(f"{cut.number} of {total}   {cut.title}")
         self._setting.setText(cut.setting[:1].upper() + cut.setting[1:])
         self._how.setText(cut.how)
-        self._cautions.setText("\n".join("▲  " + CAUTIONS[key] for key in cut.cautions))
+        self._cautions.setText(
+            "\n".join("▲  " + caution(key, self._session.design.units) for key in cut.cautions)
+        )
         self.sheet.refresh()
 
     def _picked(self, row: int) -> None:
@@ -174,7 +176,7 @@ class View(QWidget):
             rows = [
                 c.number - 1
                 for c in self._session.plan.cuts
-                if c.operation in ("crosscut", "bevel") and chosen.index in c.sides
+                if c.part == "box" and c.operation in ("crosscut", "bevel") and chosen.index in c.sides
             ]
             if rows and self._row not in rows:
                 self._row = rows[0]

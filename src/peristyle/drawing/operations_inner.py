@@ -1,0 +1,145 @@
+"""Pictures of the operations inside the box: dadoes, dividers, segments, the liner."""
+
+import math
+
+from peristyle.core.lengths import Format
+from peristyle.core.planes import Point
+from peristyle.drawing.shapes import Label, Path, Shape, box, dimension, line
+from peristyle.model.design import side_name
+from peristyle.planning.cut import Cut
+from peristyle.planning.plan import Plan
+
+
+def table_top(y: float = 0.0) -> list[Shape]:
+    """The machine's table, a line to lay the work on."""
+    return [
+        line((-96.0, y), (96.0, y), "machine", 2.0),
+        Label((96.0, y), "table", "quiet", 8.0, anchor="right", shift=(0.0, -8.0)),
+    ]
+
+
+def dado_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    """The side seen along its height, inside face down, its start against the stop."""
+    tilt = math.radians(cut.tilt_deg or 0.0)
+    thick, deep, wide = 16.0, 6.0, 9.0
+    run = math.tan(tilt) * deep
+    half = wide / math.cos(tilt) / 2
+    left, right = -half, half
+    dado = ((left, 0.0), (left + run, deep), (right + run, deep), (right, 0.0))
+    blade = 2.6 / math.cos(tilt)
+    low = -14.0 * math.tan(tilt)
+    shapes = table_top()
+    shapes += [
+        Path(((-70.0, 0.0), *dado, (70.0, 0.0), (70.0, thick), (-70.0, thick)), "wood", "hatch", weight=1.4),
+        Path(((left + low, -14.0), (left + low + blade, -14.0), (left + run + blade, deep), (left + run, deep)),
+             "blade", "solid"),
+        Path(box(-82.0, 0.0, -70.0, 28.0), "machine", "solid"),
+        Label((-76.0, 28.0), "stop", "quiet", 8.5, shift=(0.0, 8.0)),
+        Label((38.0, thick), "show face up", "follows", 9.0, shift=(0.0, 8.0)),
+        Label((40.0, thick / 2), ", ".join(dict.fromkeys(side_name(i) for i in cut.sides)), "follows", 12.0,
+              bold=True),
+        Label((right + 6.0, -12.0), f"deep {fmt.length(cut.depth_mm or 0.0)}", "decided", 11.0, bold=True,
+              anchor="left"),
+        *dimension((-70.0, 0.0), (left, 0.0), (0.0, -24.0), f"stop {fmt.length(cut.stop_mm or 0.0)}", "decided",
+                   11.0),
+    ]  # fmt: skip
+    words = [f"tilt {fmt.angle(abs(cut.tilt_deg))}"] if cut.tilt_deg else []
+    words += [f"gauge {fmt.angle(abs(cut.gauge_deg))}"] if cut.gauge_deg else []
+    if words:
+        shapes.append(Label((-6.0, thick + 26.0), ", ".join(words), "blade", 12.0, bold=True))
+    return shapes
+
+
+def halving_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    """The divider seen from its face, its slots where they are, half its height deep."""
+    piece = plan.dividers.pieces[cut.dividers[0]]
+    tall = 46.0
+    scale = 160.0 / piece.length_mm
+    slot = max(2.4, piece.thickness_mm * scale)
+    from_top = piece.run == "across"
+    shapes: list[Shape] = [Path(box(-80.0, 0.0, 80.0, tall), "wood", "tint", weight=1.4)]
+    for notch in piece.notches_mm:
+        x = -80.0 + notch * scale
+        y0, y1 = (tall / 2, tall) if from_top else (0.0, tall / 2)
+        shapes.append(Path(box(x, y0, x + slot, y1), "blade", "tint", weight=1.2))
+    first = -80.0 + piece.notches_mm[0] * scale
+    edge = "top edge" if from_top else "foot"
+    shapes += [
+        Label((-80.0, tall), piece.name, "follows", 11.0, bold=True, anchor="left", shift=(0.0, 9.0)),
+        Label((80.0, tall if from_top else 0.0), f"from the {edge}", "quiet", 9.0, anchor="right",
+              shift=(0.0, 9.0 if from_top else -9.0)),
+        Label((first + slot + 5.0, tall * (0.75 if from_top else 0.25)), f"deep {fmt.length(cut.depth_mm or 0.0)}",
+              "decided", 11.0, bold=True, anchor="left"),
+        *dimension((-80.0, 0.0), (first, 0.0), (0.0, -20.0), fmt.length(piece.notches_mm[0]), "decided", 11.0),
+    ]  # fmt: skip
+    return shapes
+
+
+def segments_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    """The strip with its segments turned about in turn, the blade between two of them."""
+    part = next((p.segments for p in plan.section.panels if p.segments), None)
+    if part is None:
+        return []
+    # To scale while it is not too slender to be seen.
+    tall = 40.0
+    outer = min(70.0, max(14.0, tall * part.outer_mm / part.strip_mm))
+    inner = outer * part.inner_mm / part.outer_mm
+    lean = (outer - inner) / 2
+    shapes: list[Shape] = []
+    foot_at, head_at = -84.0, -84.0 + lean
+    for wide, narrow in [(outer, inner), (inner, outer)] * 12:
+        foot, head = foot_at + wide, head_at + narrow
+        if max(foot, head) > 84.0:
+            break
+        corners = ((foot_at, 0.0), (foot, 0.0), (head, tall), (head_at, tall))
+        shapes.append(Path(corners, "wood", "tint", weight=1.2, dash=bool(shapes)))
+        foot_at, head_at = foot, head
+    first = -84.0 + outer
+    beyond = lean / tall
+    low: Point = (first + beyond * 18.0, -18.0)
+    high: Point = (first - lean - beyond * 10.0, tall + 10.0)
+    shapes += [
+        line(low, high, "blade", 3.0),
+        Label((high[0] + 4.0, tall + 10.0), f"gauge {fmt.angle(cut.gauge_deg or 0.0)}", "blade", 12.0, bold=True,
+              anchor="left"),
+        *dimension((-84.0, 0.0), (first, 0.0), (0.0, -20.0), f"edge {fmt.length(part.outer_mm)}", "decided", 11.0),
+        Label((86.0, -14.0), f"strip {fmt.length(part.strip_mm)} wide", "decided", 11.0, bold=True, anchor="right"),
+    ]  # fmt: skip
+    return shapes
+
+
+def glued_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    """The two halves before the last joint."""
+    part = next((p.segments for p in plan.section.panels if p.segments), None)
+    if part is None:
+        return []
+    radius, hole = 44.0, 44.0 * part.inner_mm / part.outer_mm
+    step = 2 * math.pi / part.count
+    first = (part.count + 1) // 2
+    shapes: list[Shape] = []
+    for number in range(part.count):
+        apart = 6.0 if number < first else -6.0
+        turns = (number * step, (number + 1) * step)
+        ring = [(radius * math.cos(a), radius * math.sin(a)) for a in turns]
+        ring += [(hole * math.cos(a), hole * math.sin(a)) for a in reversed(turns)] if hole else [(0.0, 0.0)]
+        shapes.append(Path(tuple((x, y * 0.82 + apart + 6.0) for x, y in ring), "wood", "tint", weight=1.1))
+    shapes += [
+        line((-60.0, 6.0), (60.0, 6.0), "blade", 1.4, dash=True),
+        Label((62.0, 6.0), "true here", "blade", 10.0, bold=True, anchor="left"),
+    ]
+    return shapes
+
+
+def liner_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+    """The liner in the box from above, to scale."""
+    if plan.liner is None:
+        return []
+    ring, liner = plan.ring, plan.liner.ring
+    reach = max((abs(v) for point in ring.outer_bottom for v in point), default=1.0)
+
+    def at(points: tuple[Point, ...]) -> tuple[Point, ...]:
+        return tuple((x * 44.0 / reach, y * 44.0 / reach + 6.0) for x, y in points)
+
+    shapes: list[Shape] = [Path(at(side.foot), "wood", "tint", weight=1.0) for side in ring.sides]
+    shapes += [Path(at(side.foot), "panel", "solid", weight=1.0) for side in liner.sides]
+    return shapes

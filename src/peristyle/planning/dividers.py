@@ -1,0 +1,426 @@
+"""Dividers in dadoes, in any convex ring: where they stand, how long, how each end meets its wall."""
+
+import math
+from typing import Final, Literal, NamedTuple
+
+from msgspec import Struct
+
+from peristyle.core.lengths import Format
+from peristyle.core.outlines import Outline as Points
+from peristyle.core.outlines import bounds, run, vertices
+from peristyle.core.planes import Slab
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import Design, Dividers, corner_name, replace, side_name
+from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.ring import RingPlan
+from peristyle.planning.section import SectionPlan, floor_of
+
+Run = Literal["across", "along"]
+SQUARE_DEG: Final = 0.005  # nearer than this to square, a dado is square
+
+
+class DadoPlan(Struct, frozen=True):
+    """The dado that holds one end of a divider, on the inner face of side number `side`.
+
+    `at_mm` is from the start of that face's bottom edge to the near edge of the dado there;
+    `tilt_deg` is the blade from square, positive where the dado runs toward the side's end as it goes
+    in; `gauge_deg` the swing from square to the bottom edge (leaning walls only), positive toward the
+    side's end as it rises. `depth_mm` is at the deeper edge: the blade's height.
+    """
+
+    side: int
+    at_mm: float
+    tilt_deg: float
+    gauge_deg: float
+    depth_mm: float
+
+
+class DividerPlan(Struct, frozen=True):
+    """One divider: its run, size, its two dadoes, and its halving slots. Its ends are square.
+
+    `length_mm` is at its foot and `top_length_mm` at its top edge (walls that lean). `start_mm` is
+    from where the inside begins, along side A (across) or square to it (along), to its near face;
+    `notches_mm` are near edges of the halving slots from its own start, at its foot. `leans_deg` is
+    how its two ends lean outward as they rise. `outline` is its foot seen from above.
+    """
+
+    name: str
+    run: Run
+    length_mm: float
+    top_length_mm: float
+    height_mm: float
+    thickness_mm: float
+    start_mm: float
+    notches_mm: tuple[float, ...]
+    dadoes: tuple[DadoPlan, DadoPlan]
+    leans_deg: tuple[float, float]
+    outline: Points
+
+
+class DividersPlan(Struct, frozen=True):
+    """All dividers and the compartments between them, at the floor.
+
+    `in_liner`: the dadoes are in the liner's walls, not the box's.
+    """
+
+    pieces: tuple[DividerPlan, ...] = ()
+    widths_mm: tuple[float, ...] = ()
+    depths_mm: tuple[float, ...] = ()
+    in_liner: bool = False
+    findings: tuple[Finding, ...] = ()
+
+
+class _End(NamedTuple):
+    """Where one end of a divider meets its wall; positions along the divider's own run."""
+
+    wall: int
+    foot_mm: float
+    head_mm: float
+    lean_deg: float
+    dado: DadoPlan
+
+
+class _Room(NamedTuple):
+    """The walls the dividers stand between, and the levels of their foot and top edge."""
+
+    slabs: tuple[Slab, ...]
+    floor: Points
+    levels_mm: tuple[float, float]
+    dividers: Dividers
+
+
+class _MeetsCorner(Exception):
+    """A divider whose end would lie in a corner's joint."""
+
+    def __init__(self, corner: int, over_mm: float) -> None:
+        self.corner, self.over_mm = corner, over_mm
+
+
+def dado_angles(facing: float, slope_deg: float) -> tuple[float, float]:
+    """Blade tilt and gauge swing (degrees) of a dado for an upright divider in a leaning wall.
+
+    `facing` (0 to 1) is the cosine, seen from above, of the angle between the divider and the wall's
+    own outward direction. The divider's plane meets the wall's face at 90° − tilt; the line they
+    meet in leans from the face's steepest line by the swing.
+    """
+    slope = math.radians(slope_deg)
+    sin_facing = math.sqrt(max(0.0, 1.0 - facing * facing))
+    tilt = math.asin(min(1.0, sin_facing * math.cos(slope)))
+    gauge = math.atan2(sin_facing * abs(math.sin(slope)), facing)
+    return math.degrees(tilt), math.degrees(gauge)
+
+
+def dadoes_in_words(piece: DividerPlan, fmt: Format) -> str:
+    """Where a divider's two dadoes lie, and what it is halved at, for a list of parts."""
+    ends = [
+        f"side {side_name(dado.side)} at {fmt.length(dado.at_mm)}"
+        + (f" tilted {fmt.angle(abs(dado.tilt_deg))}" if dado.tilt_deg else "")
+        for dado in piece.dadoes
+    ]
+    halved = ", halved at " + ", ".join(fmt.length(v) for v in piece.notches_mm) if piece.notches_mm else ""
+    return f"dadoes: {', '.join(ends)}, from the inside's start{halved}"
+
+
+def _compartments(inside: float, count: int, thick: float, given: tuple[float, ...]) -> tuple[float, ...]:
+    """Clear widths of count + 1 compartments: those given, the rest sharing what is left."""
+    free = inside - count * thick
+    fixed = given[:count]
+    rest = count + 1 - len(fixed)
+    return (*fixed, *[(free - math.fsum(fixed)) / rest] * rest)
+
+
+def _starts(clear: tuple[float, ...], thick: float) -> tuple[float, ...]:
+    """Near edges of the dividers between compartments."""
+    starts, at = [], 0.0
+    for room in clear[:-1]:
+        at += room
+        starts.append(at)
+        at += thick
+    return tuple(starts)
+
+
+def plan_dividers(
+    design: Design, ring: RingPlan, section: SectionPlan, liner: RingPlan | None = None
+) -> DividersPlan:
+    """Dividers between the walls of the ring, or of the liner where there is one.
+
+    Compartments are measured at the floor, over all of the inside.
+    """
+    dividers = design.dividers
+    walls = liner if liner is not None else ring
+    if dividers is None or not walls.stands:
+        return DividersPlan()
+    own = 0.0 if liner is not None else floor_of(design)  # a liner's own levels begin at its foot
+    room = _Room(walls.slabs, _inside(walls.slabs, own), (own, own + dividers.height_mm), dividers)
+    widths, depths = _rooms(room)
+    found = _compartment_findings(design, dividers, widths, depths)
+    pieces: tuple[DividerPlan, ...] = ()
+    if not found:
+        pieces, met = _stand(room, widths, depths)
+        found = [_corner_finding(design, room, name, corner) for name, corner in met]
+        found += _dado_findings(design, dividers, walls, pieces)
+        found += _height_findings(design, dividers, section)
+    return DividersPlan(pieces, widths, depths, liner is not None, tuple(found))
+
+
+def _rooms(room: _Room) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """Clear widths and depths of the compartments."""
+    x0, y0, x1, y1 = bounds(room.floor)
+    own = room.dividers
+    return (
+        _compartments(x1 - x0, own.across, own.thickness_mm, own.widths_mm),
+        _compartments(y1 - y0, own.along, own.thickness_mm, own.depths_mm),
+    )
+
+
+def _stand(
+    room: _Room, widths: tuple[float, ...], depths: tuple[float, ...]
+) -> tuple[tuple[DividerPlan, ...], list[tuple[str, "_MeetsCorner"]]]:
+    """The dividers that can stand, and those that would run into a corner."""
+    x0, y0, _x1, _y1 = bounds(room.floor)
+    thick = room.dividers.thickness_mm
+    starts: dict[Run, tuple[float, ...]] = {
+        "across": tuple(x0 + x for x in _starts(widths, thick)),
+        "along": tuple(y0 + y for y in _starts(depths, thick)),
+    }
+    pieces, met = [], []
+    for kind, ats in starts.items():
+        first = x0 if kind == "across" else y0
+        for number, at in enumerate(ats):
+            name = f"{kind} {number + 1}"
+            try:
+                others = starts["along" if kind == "across" else "across"]
+                pieces.append(_piece(room, kind, name, at, at - first, others))
+            except _MeetsCorner as corner:
+                met.append((name, corner))
+    return tuple(pieces), met
+
+
+def _inside(slabs: tuple[Slab, ...], level_mm: float) -> Points:
+    return vertices(slabs, [slab.inner_mm(level_mm) for slab in slabs])
+
+
+def _piece(
+    room: _Room, kind: Run, name: str, at: float, start: float, others: tuple[float, ...]
+) -> DividerPlan:
+    """One divider between its two walls, `at` on the axis it stands square to."""
+    thick = room.dividers.thickness_mm
+    low, high = (_end(room, kind, (at, at + thick), way) for way in (-1, 1))
+    notches = tuple(
+        other - low.foot_mm for other in others if _crosses(room, kind, at + thick / 2, other + thick / 2)
+    )
+    corners = ((at, low.foot_mm), (at + thick, low.foot_mm), (at + thick, high.foot_mm), (at, high.foot_mm))
+    outline = corners if kind == "across" else tuple((y, x) for x, y in reversed(corners))
+    return DividerPlan(
+        name, kind, high.foot_mm - low.foot_mm, high.head_mm - low.head_mm, room.dividers.height_mm, thick,
+        start, notches, (low.dado, high.dado), (low.lean_deg, high.lean_deg), outline,
+    )  # fmt: skip
+
+
+def _crosses(room: _Room, kind: Run, here: float, there: float) -> bool:
+    """Whether two dividers' middles cross inside the walls, at the floor."""
+    x, y = (here, there) if kind == "across" else (there, here)
+    return all(slab.ux * x + slab.uy * y < slab.inner_mm(room.levels_mm[0]) for slab in room.slabs)
+
+
+def _end(room: _Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
+    """Where a divider's end stands: `dado` deep at the edge that reaches the wall last.
+
+    Raises _MeetsCorner where its two faces, at its foot and its top, do not all meet one wall.
+    """
+    found: set[int] = set()
+    reach: list[list[float]] = []
+    for level in room.levels_mm:
+        met = [_wall(room.slabs, kind, face, way, level) for face in faces]
+        found |= {wall for wall, _at in met}
+        reach.append([at for _wall, at in met])
+    if len(found) > 1:
+        first = min(found)
+        corner = first if first + 1 in found else max(found)
+        vertex = room.floor[corner]
+        place = vertex[0] if kind == "across" else vertex[1]
+        raise _MeetsCorner(corner, min(abs(faces[1] - place), abs(place - faces[0])))
+    wall = found.pop()
+    slab = room.slabs[wall]
+    facing = abs(slab.uy if kind == "across" else slab.ux)
+    depth, thick = room.dividers.dado_mm, room.dividers.thickness_mm
+    into = depth / (facing * slab.cos_slope)
+    foot, head = ((max if way > 0 else min)(at) + way * into for at in reach)
+    tilt, gauge = dado_angles(facing, math.degrees(math.asin(slab.sin_slope)))
+    deepest = depth + thick * math.sqrt(max(0.0, 1.0 - facing * facing)) * slab.cos_slope
+    # Going out along the divider, does one come nearer to the wall's end?
+    toward_end = way * (slab.ux if kind == "across" else -slab.uy)
+    dado = DadoPlan(
+        wall,
+        _layout(room, kind, faces, way, wall),
+        math.copysign(tilt, toward_end) if tilt > SQUARE_DEG else 0.0,
+        math.copysign(gauge, toward_end * slab.sin_slope) if gauge > SQUARE_DEG else 0.0,
+        deepest,
+    )
+    lean = math.degrees(math.atan2((head - foot) * way, room.dividers.height_mm))
+    return _End(wall, foot, head, lean, dado)
+
+
+def _wall(slabs: tuple[Slab, ...], kind: Run, face: float, way: int, level: float) -> tuple[int, float]:
+    """The wall that a divider's face meets in the direction `way`, and where along its run."""
+    best: tuple[float, int] | None = None
+    for i, slab in enumerate(slabs):
+        beside, ahead = (slab.ux, slab.uy) if kind == "across" else (slab.uy, slab.ux)
+        if ahead * way > 1e-9:
+            at = (slab.inner_mm(level) - beside * face) / ahead
+            if best is None or at * way < best[0]:
+                best = (at * way, i)
+    assert best is not None  # a closed ring has a wall in every direction
+    return best[1], best[0] * way
+
+
+def _layout(room: _Room, kind: Run, faces: tuple[float, float], way: int, wall: int) -> float:
+    """From the start of the wall's inner bottom edge to the dado's near edge there."""
+    slab = room.slabs[wall]
+    begin = _inside(room.slabs, 0.0)[wall - 1]
+    marks = []
+    for face in faces:
+        beside, ahead = (slab.ux, slab.uy) if kind == "across" else (slab.uy, slab.ux)
+        at = (slab.inner_mm(0.0) - beside * face) / ahead
+        marks.append(run(slab, begin, (face, at) if kind == "across" else (at, face)))
+    return min(marks)
+
+
+def _compartment_findings(
+    design: Design, dividers: Dividers, widths: tuple[float, ...], depths: tuple[float, ...]
+) -> list[Finding]:
+    least = min(*widths, *depths)
+    if least > DEFAULT.length_mm:
+        return []
+    fmt = reader(design)
+    equal = Fix(
+        "Make the compartments equal",
+        lambda d: replace(d, dividers=replace(dividers, widths_mm=(), depths_mm=())),
+    )
+    return [
+        Finding(
+            "compartment_vanishes",
+            "stop",
+            Place("ring"),
+            f"The dividers and compartments given are {fmt.length(-least, unit=True)} more than there is room "
+            "inside. Use fewer or thinner dividers, or smaller compartments.",
+            {"least_mm": least},
+            (equal,) if dividers.widths_mm or dividers.depths_mm else (),
+        )
+    ]
+
+
+def _corner_finding(design: Design, room: _Room, name: str, met: _MeetsCorner) -> Finding:
+    fmt = reader(design)
+    count = design.side_count
+    move = met.over_mm + 1.0
+    fixes = [Fix("Leave out the dividers", lambda d: replace(d, dividers=None))]
+    other = _number_that_stands(room)
+    if other is not None:
+        words = " and ".join(
+            f"{number} {way}" for number, way in ((other.across, "across"), (other.along, "along")) if number
+        )
+        fixes.insert(0, Fix(f"Take {words}", lambda d: replace(d, dividers=other)))
+    return Finding(
+        "divider_meets_corner",
+        "stop",
+        Place("corner", met.corner, count),
+        f"Divider {name} runs into corner {corner_name(met.corner, count)}: a dado there would cut its joint. "
+        f"Move it {fmt.length(move, unit=True)} or more to one side, or take another number of dividers.",
+        {"move_mm": move},
+        tuple(fixes),
+    )
+
+
+def _number_that_stands(room: _Room) -> Dividers | None:
+    """Equal compartments of nearly the number asked for, where no divider meets a corner."""
+    own = room.dividers
+
+    def near(number: int) -> list[int]:
+        return [n for n in (number, number + 1, number - 1, number + 2) if 0 < n <= 60] if number else [0]
+
+    tries = [(a, b) for a in near(own.across) for b in near(own.along)]
+    for across, along in sorted(tries, key=lambda t: abs(t[0] - own.across) + abs(t[1] - own.along)):
+        tried = replace(own, across=across, along=along, widths_mm=(), depths_mm=())
+        trial = room._replace(dividers=tried)
+        rooms = _rooms(trial)
+        if min(*rooms[0], *rooms[1]) > DEFAULT.length_mm and not _stand(trial, *rooms)[1]:
+            return tried
+    return None
+
+
+def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -> list[Finding]:
+    room = section.finished_mm - floor_of(design)
+    over = dividers.height_mm - room
+    if over <= DEFAULT.length_mm:
+        return []
+    fmt = reader(design)
+    return [
+        Finding(
+            "divider_too_tall",
+            "caution",
+            Place("section"),
+            f"The dividers stand {fmt.length(over, unit=True)} higher than the box once the lid is freed. "
+            "Make them lower.",
+            {"over_mm": over, "room_mm": room},
+            (
+                Fix(
+                    f"Make them {fmt.length(room, unit=True)} high",
+                    lambda d: replace(d, dividers=replace(dividers, height_mm=room)),
+                ),
+            )
+            if room > DEFAULT.length_mm
+            else (),
+        )
+    ]
+
+
+def _dado_findings(
+    design: Design, dividers: Dividers, walls: RingPlan, pieces: tuple[DividerPlan, ...]
+) -> list[Finding]:
+    """The wall behind the deepest dado, and dadoes steeper than the saw tilts."""
+    dadoes = [dado for piece in pieces for dado in piece.dadoes]
+    if not dadoes:
+        return []
+    fmt = reader(design)
+    found = []
+    worst = max(dadoes, key=lambda dado: dado.depth_mm / walls.slabs[dado.side].thickness_mm)
+    wall = walls.slabs[worst.side].thickness_mm
+    place = Place("side", worst.side, design.side_count)
+    if worst.depth_mm > wall / 2 + DEFAULT.length_mm:
+        depth = dividers.dado_mm - (worst.depth_mm - wall / 2) - wall / 12
+        thin = Fix(
+            f"Make them {fmt.length(depth, unit=True)} deep",
+            lambda d: replace(d, dividers=replace(dividers, dado_mm=depth)),
+        )
+        slanted = (
+            f" (a divider that meets side {side_name(worst.side)} at a slant goes in deeper by one edge)"
+            if worst.tilt_deg
+            else ""
+        )
+        found.append(
+            Finding(
+                "dado_wall_thin",
+                "stop" if worst.depth_mm >= wall - DEFAULT.length_mm else "caution",
+                place,
+                f"Dadoes {fmt.length(worst.depth_mm, unit=True)} deep{slanted} leave "
+                f"{fmt.length(max(0.0, wall - worst.depth_mm), unit=True)} of wall. Keep at least half: "
+                "shallower dadoes, thinner dividers or thicker walls.",
+                {"dado_mm": worst.depth_mm, "wall_mm": wall},
+                (thin,) if depth > DEFAULT.length_mm else (),
+            )
+        )
+    steep = max(dadoes, key=lambda dado: abs(dado.tilt_deg))
+    if abs(steep.tilt_deg) > design.saw.stop_deg + DEFAULT.angle_deg:
+        found.append(
+            Finding(
+                "dado_past_stop",
+                "caution",
+                Place("side", steep.side, design.side_count),
+                f"A divider meets side {side_name(steep.side)} {fmt.angle(abs(steep.tilt_deg))} from square, past the "
+                f"saw's stop at {fmt.angle(design.saw.stop_deg)}. Chop that dado or rout it along a guide, or move "
+                "the divider to a wall that it meets more squarely.",
+                {"tilt_deg": steep.tilt_deg},
+            )
+        )
+    return found

@@ -1,0 +1,65 @@
+"""A box within the box: the liner, mitered too, of its own wood."""
+
+from msgspec import Struct
+
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import Design, replace
+from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.ring import RingPlan, ring_from_slabs
+from peristyle.planning.section import SectionPlan, floor_of
+
+
+class LinerPlan(Struct, frozen=True):
+    """The inner ring, and the room over it once the lid is freed (negative: it stands proud)."""
+
+    ring: RingPlan
+    base_mm: float
+    headroom_mm: float
+    findings: tuple[Finding, ...] = ()
+
+
+def liner_design(design: Design) -> Design:
+    """The design of a box as high and as thick as the liner, cut as the box is."""
+    own = design.liner
+    if own is None:
+        return design
+    return replace(design, height_mm=own.height_mm, thicknesses_mm=(own.thickness_mm,))
+
+
+def plan_liner(design: Design, ring: RingPlan, section: SectionPlan) -> LinerPlan | None:
+    """The liner's ring, its outside a gap within the box's inside; None where there is none."""
+    liner = design.liner
+    if liner is None or not ring.stands:
+        return None
+    fmt = reader(design)
+    base = floor_of(design)
+    slabs = tuple(
+        slab._replace(
+            offset_mm=slab.inner_mm(base, slab.thickness_mm + liner.gap_mm), thickness_mm=liner.thickness_mm
+        )
+        for slab in ring.slabs
+    )
+    inner = ring_from_slabs(liner_design(design), slabs)
+    headroom = section.finished_mm - base - liner.height_mm
+    findings = [replace(f, code=f"liner_{f.code}") for f in inner.findings if f.severity == "stop"]
+    if design.lid and headroom < -DEFAULT.length_mm:
+        top = liner.height_mm + headroom
+        findings.append(
+            Finding(
+                "liner_holds_lid_up",
+                "caution",
+                Place("section"),
+                f"The liner stands {fmt.length(-headroom, unit=True)} higher than the box once the lid is freed: "
+                "the lid will sit on the liner and not on the body. Make the liner lower.",
+                {"headroom_mm": headroom},
+                (
+                    Fix(
+                        f"Make the liner {fmt.length(top, unit=True)} high",
+                        lambda d: replace(d, liner=replace(liner, height_mm=top)),
+                    ),
+                )
+                if top > 0
+                else (),
+            )
+        )
+    return LinerPlan(inner, base, headroom, tuple(findings))

@@ -1,9 +1,12 @@
 """Builds the window and wires everything."""
 
+import contextlib
 import gc
 import os
 import sys
+import traceback
 from pathlib import Path
+from types import TracebackType
 
 from PySide6.QtCore import QStandardPaths, QTimer
 from PySide6.QtGui import QIcon
@@ -57,6 +60,25 @@ def make_window(
     return window
 
 
+def own_up_to_errors(window: Window, log: Path) -> None:
+    """What nobody foresaw is said at the foot of the window and written to `log`; the work goes on.
+
+    The recovery copy has the design as it was before.
+    """
+
+    def tell(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        sys.__excepthook__(kind, error, trace)
+        if not isinstance(error, Exception):
+            return
+        with contextlib.suppress(OSError):
+            log.parent.mkdir(parents=True, exist_ok=True)
+            log.write_text("".join(traceback.format_exception(kind, error, trace)), encoding="utf-8")
+        words = f"Something went wrong inside the program: undo the last step, or save under another name. See {log}."
+        QTimer.singleShot(0, window, lambda: window.say(words))
+
+    sys.excepthook = tell
+
+
 def _folder(kind: QStandardPaths.StandardLocation) -> Path:
     """The user's own folder for settings or state, as the desktop's conventions have it."""
     return Path(QStandardPaths.writableLocation(kind)) / "peristyle"
@@ -86,6 +108,7 @@ def run(file: Path | None, *, demo: bool = False, screenshot: Path | None = None
     # Before this window's own copy is there.
     left = list(orphans(state / "recovery")) if file is None and screenshot is None else []
     window = make_window(design, file if not demo else None, stamp, config=config, state=state)
+    own_up_to_errors(window, state / "trouble.txt")
     icon = Path(__file__).with_name("data") / "desktop" / "org.peristyle.Peristyle.svg"
     app.setWindowIcon(QIcon(str(icon)))
     window.resize(1280, 800)

@@ -204,7 +204,8 @@ def _new(words: list[str]) -> int:
         print(f"peristyle: the old “{path.name}” is kept as “{kept.name}”", file=sys.stderr)
     files.save(path, design)
     findings = plan(design).findings
-    print(f"{path}: {design.side_count} sides" + (f", {len(findings)} findings" if findings else ""))
+    count = f", {len(findings)} finding{'s' if len(findings) > 1 else ''}" if findings else ""
+    print(f"{path}: {design.side_count} sides{count}")
     return 0
 
 

@@ -1,5 +1,6 @@
 """The window: files, questions, themes, menus, what assistive technology reads."""
 
+import sys
 from pathlib import Path
 
 import pytest
@@ -18,6 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from conftest import Driver
+from peristyle.app import own_up_to_errors
 from peristyle.model.design import Rectangle, Regular
 from peristyle.storage import examples, files
 from peristyle.storage.recovery import orphans
@@ -277,3 +279,23 @@ def test_new_is_sound_for_any_thickness(driver: Driver, thick: str) -> None:
     assert dialog.design.keys.depth_mm > 0
     files.decode(files.encode(dialog.design), "new")
     dialog.deleteLater()
+
+
+def test_an_error_nobody_foresaw_leaves_the_window_and_the_work(
+    driver: Driver, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    log = tmp_path / "trouble.txt"
+    own_up_to_errors(driver.window, log)
+    sheet = driver.sheet("size")
+    real = sheet._draw
+    sheet._draw = lambda: real().shapes[10_000]  # type: ignore[assignment, return-value]
+    before = driver.session.design
+    driver.session.edit("Raise it", replace(before, height_mm=before.height_mm + 10))
+    assert "could not be made" in sheet.drawing.words
+    assert "IndexError" in log.read_text()
+    assert "IndexError" in capsys.readouterr().err
+    sheet._draw = real
+    driver.session.undo()
+    assert driver.session.design == before
+    assert "could not be made" not in sheet.drawing.words

@@ -12,6 +12,7 @@ from peristyle.core.lengths import Format
 from peristyle.drawing.operations import operation_drawing
 from peristyle.model.design import Board, Design, Dividers, Liner, Panel, Rectangle, Regular, Segments
 from peristyle.planning.plan import plan
+from peristyle.planning.segments import plan_segments
 from peristyle.reference.cautions import CAUTIONS, caution
 
 BOX = Design(
@@ -109,3 +110,23 @@ def test_cautions_speak_the_maker_s_units() -> None:
     assert "300 mm" in caution("short_piece", "mm")
     assert "12 in" in caution("short_piece", "in")
     assert all("mm" not in caution(key, "in") for key in CAUTIONS)
+
+
+@pytest.mark.parametrize("count", [3, 5, 8, 9, 12, 24])
+def test_the_order_of_glue_up_adds_up(count: int) -> None:
+    order = plan_segments(Segments(count=count), 100.0, 3.0).order
+    groups = [
+        [int(n) for n in step.split(" groups of ")[1].split(" + ")] for step in order if " groups of " in step
+    ]
+    sizes = [1] * count
+    for joined in groups:
+        assert sum(joined) == count
+        # Every group is one or two neighbours of the step before, glued.
+        walk = iter(sizes)
+        for size in joined:
+            first = next(walk)
+            assert size == first or size == first + next(walk)
+        sizes = joined
+    assert len(sizes) == 2
+    assert abs(sizes[0] - sizes[1]) <= 1
+    assert ("true the two straight" in order[-2]) == (count % 2 == 0)

@@ -7,7 +7,7 @@ from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Grip, Path, Pick, Shape, Tag, box, midpoint
 from peristyle.model import fields, ring_edits
-from peristyle.model.design import Design
+from peristyle.model.design import Design, Rectangle
 from peristyle.planning.plan import Plan
 
 _MOST_DRAWN = 400
@@ -126,21 +126,27 @@ def taper_tags(plan: Plan) -> list[Tag]:
 def compartment_tags(plan: Plan) -> list[Tag]:
     """Clear widths along side C and depths along side D, all but the last, which follows."""
     found = plan.dividers
-    if not plan.ring.stands or len(found.widths_mm) + len(found.depths_mm) > 14:
+    if not found.widths_mm or not plan.ring.stands or len(found.widths_mm) + len(found.depths_mm) > 14:
         return []
     walls = plan.liner.ring if found.in_liner and plan.liner else plan.ring
     x0, y0, _x1, y1 = bounds(walls.inner_bottom)
     thick = plan.design.dividers.thickness_mm if plan.design.dividers else 0.0
+    # In a rectangle along its walls; elsewhere in the middle, where no wall cuts in.
+    upright = isinstance(plan.design.shape, Rectangle)
+    middle_y = y0 + math.fsum(found.depths_mm[: len(found.depths_mm) // 2]) + found.depths_mm[-1] / 2
+    middle_x = x0 + math.fsum(found.widths_mm[: len(found.widths_mm) // 2]) + found.widths_mm[-1] / 2
     tags = []
     at = x0
     for i, wide in enumerate(found.widths_mm[:-1]):
         field = fields.compartment(i, "widths_mm", found.widths_mm)
-        tags.append(Tag(field, (at + wide / 2, y1), shift=(0.0, -40.0)))
+        spot = (at + wide / 2, y1 if upright else middle_y)
+        tags.append(Tag(field, spot, shift=(0.0, -40.0 if upright else 22.0)))
         at += wide + thick
     at = y0
     for i, deep in enumerate(found.depths_mm[:-1]):
         field = fields.compartment(i, "depths_mm", found.depths_mm)
-        tags.append(Tag(field, (x0, at + deep / 2), shift=(24.0, 0.0)))
+        spot = (x0 if upright else middle_x, at + deep / 2)
+        tags.append(Tag(field, spot, shift=(24.0 if upright else 0.0, 0.0 if upright else -4.0)))
         at += deep + thick
     return tags
 

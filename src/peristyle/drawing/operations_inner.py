@@ -117,16 +117,18 @@ def glued_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     step = 2 * math.pi / part.count
     first = (part.count + 1) // 2
     shapes: list[Shape] = []
+    begin = math.pi / 2 - first * step / 2  # the upper part stands level
     for number in range(part.count):
         apart = 6.0 if number < first else -6.0
-        turns = (number * step, (number + 1) * step)
+        turns = (begin + number * step, begin + (number + 1) * step)
         ring = [(radius * math.cos(a), radius * math.sin(a)) for a in turns]
         ring += [(hole * math.cos(a), hole * math.sin(a)) for a in reversed(turns)] if hole else [(0.0, 0.0)]
         shapes.append(Path(tuple((x, y * 0.82 + apart + 6.0) for x, y in ring), "wood", "tint", weight=1.1))
-    shapes += [
-        line((-60.0, 6.0), (60.0, 6.0), "blade", 1.4, dash=True),
-        Label((62.0, 6.0), "true here", "blade", 10.0, bold=True, anchor="left"),
-    ]
+    even = part.count % 2 == 0  # an odd number has no straight line across
+    if even:
+        shapes.append(line((-60.0, 6.0), (60.0, 6.0), "blade", 1.4, dash=True))
+    words = "true here" if even else "fit these last"
+    shapes.append(Label((62.0, 6.0), words, "blade", 10.0, bold=True, anchor="left"))
     return shapes
 
 

@@ -16,6 +16,7 @@ from peristyle.planning.ring import RingPlan
 from peristyle.planning.section import SectionPlan, floor_of
 
 Run = Literal["across", "along"]
+_LEAST_DADO_MM: Final = 1.0  # shallower, it would hold nothing (common practice)
 SQUARE_DEG: Final = 0.005  # nearer than this to square, a dado is square
 
 
@@ -158,7 +159,7 @@ def plan_dividers(
     if not found:
         pieces, met = _stand(room, widths, depths)
         found = [_corner_finding(design, room, name, corner) for name, corner in met]
-        found += _dado_findings(design, dividers, walls, pieces)
+        found += _dado_findings(design, dividers, ring, walls, pieces)
         found += _height_findings(design, dividers, section)
     return DividersPlan(pieces, widths, depths, liner is not None, tuple(found))
 
@@ -375,8 +376,32 @@ def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -
     ]
 
 
+def _thin_wall_fixes(
+    design: Design, dividers: Dividers, deepest: float, wall: float, in_liner: bool
+) -> tuple[Fix, ...]:
+    """A shallower dado where that leaves one worth cutting, or a thicker wall."""
+    fmt = reader(design)
+    depth = dividers.dado_mm - (deepest - wall / 2) - wall / 12
+    thick = math.ceil(deepest * 4 + DEFAULT.length_mm) / 2
+    fixes = []
+    if depth >= _LEAST_DADO_MM:
+        fixes.append(
+            Fix(
+                f"Make them {fmt.length(depth, unit=True)} deep",
+                lambda d: replace(d, dividers=replace(dividers, dado_mm=depth)),
+            )
+        )
+    words = fmt.length(thick, unit=True)
+    if in_liner and design.liner is not None:
+        liner = replace(design.liner, thickness_mm=thick)
+        fixes.append(Fix(f"Make the liner {words} thick", lambda d: replace(d, liner=liner)))
+    else:
+        fixes.append(Fix(f"Make the sides {words} thick", lambda d: replace(d, thicknesses_mm=(thick,))))
+    return tuple(fixes)
+
+
 def _dado_findings(
-    design: Design, dividers: Dividers, walls: RingPlan, pieces: tuple[DividerPlan, ...]
+    design: Design, dividers: Dividers, ring: RingPlan, walls: RingPlan, pieces: tuple[DividerPlan, ...]
 ) -> list[Finding]:
     """The wall behind the deepest dado, and dadoes steeper than the saw tilts."""
     dadoes = [dado for piece in pieces for dado in piece.dadoes]
@@ -388,11 +413,7 @@ def _dado_findings(
     wall = walls.slabs[worst.side].thickness_mm
     place = Place("side", worst.side, design.side_count)
     if worst.depth_mm > wall / 2 + DEFAULT.length_mm:
-        depth = dividers.dado_mm - (worst.depth_mm - wall / 2) - wall / 12
-        thin = Fix(
-            f"Make them {fmt.length(depth, unit=True)} deep",
-            lambda d: replace(d, dividers=replace(dividers, dado_mm=depth)),
-        )
+        fixes = _thin_wall_fixes(design, dividers, worst.depth_mm, wall, walls is not ring)
         slanted = (
             f" (a divider that meets side {side_name(worst.side)} at a slant goes in deeper by one edge)"
             if worst.tilt_deg
@@ -407,7 +428,7 @@ def _dado_findings(
                 f"{fmt.length(max(0.0, wall - worst.depth_mm), unit=True)} of wall. Keep at least half: "
                 "shallower dadoes, thinner dividers or thicker walls.",
                 {"dado_mm": worst.depth_mm, "wall_mm": wall},
-                (thin,) if depth > DEFAULT.length_mm else (),
+                fixes,
             )
         )
     steep = max(dadoes, key=lambda dado: abs(dado.tilt_deg))

@@ -103,7 +103,7 @@ def divider_cuts(design: Design, dividers: DividersPlan, fmt: Format) -> Iterato
             f"{fmt.length(piece.height_mm / 2, unit=True)} deep",
             how=f"From the {edge}, half the height, so that those across drop over those along. Measured along "
             "its foot; try the slot on an offcut of the divider.",
-            cautions=("guard", "on_end", "manual"),
+            cautions=with_short(("guard",), piece.length_mm),
         )  # fmt: skip
 
 

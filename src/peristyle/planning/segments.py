@@ -57,16 +57,22 @@ def plan_segments(segments: Segments, apothem_mm: float, kerf_mm: float) -> Segm
 
 
 def _order(count: int) -> tuple[str, ...]:
-    """Glue pairs, then pairs of those, and so on to two halves; true the halves before the last joint."""
+    """Glue neighbours, then groups of those, up to two halves; the last joints are fitted dry.
+
+    Source: common practice; with an even number the halves end in one straight line that can be trued.
+    """
+    halves = [[1] * ((count + 1) // 2), [1] * (count // 2)]
     steps = []
-    groups = [1] * count
-    while len(groups) > 2:
-        joined = [sum(groups[i : i + 2]) for i in range(0, len(groups), 2)]
-        if joined == groups:
-            break
-        words = " + ".join(str(g) for g in joined)
-        steps.append(f"glue neighbours: {len(joined)} groups of {words}")
-        groups = joined
-    steps.append("true the two straight edges of the halves")
+    while max(len(half) for half in halves) > 1:
+        halves = [[sum(half[i : i + 2]) for i in range(0, len(half), 2)] for half in halves]
+        groups = [size for half in halves for size in half]
+        steps.append(f"glue neighbours: {len(groups)} groups of {' + '.join(str(size) for size in groups)}")
+    if count % 2:
+        steps.append(
+            "lay the two parts together dry and plane the last two edges until they close: "
+            "an odd number has no straight line across to true"
+        )
+    else:
+        steps.append("true the two straight edges of the halves")
     steps.append("glue the last joints")
     return tuple(steps)

@@ -75,8 +75,8 @@ class Session(QObject):
     def _show(self, design: Design) -> None:
         if design is self._shown:
             return
-        self._shown = design
-        self.plan = plan(design)
+        planned = plan(design)  # before anything changes: whatever went wrong, nothing is half done
+        self._shown, self.plan = design, planned
         self._keep_selection()
         self.changed.emit()
 

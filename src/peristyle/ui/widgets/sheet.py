@@ -1,6 +1,7 @@
 """A drawing on the screen that can be worked on: sizes typed, lines dragged, sides picked."""
 
 import math
+import sys
 from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
@@ -16,7 +17,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Drawing, Grip, Handle, Pick, Tag
+from peristyle.drawing.shapes import Drawing, Grip, Handle, Label, Pick, Tag
 from peristyle.model.design import Design
 from peristyle.ui.painting import POINT_PX, Fit, WoodLayer, label_font, paint, picked
 from peristyle.ui.session import Session
@@ -82,7 +83,7 @@ class Sheet(QWidget):
             self._stale = True
             return
         self._stale = False
-        self._drawing = self._draw()
+        self._drawing = _kept_in(self._draw)
         self.setAccessibleDescription(self._drawing.words)
         if self._drag is None:
             self._refit()
@@ -220,6 +221,24 @@ class Sheet(QWidget):
             self._session.select(None)
         else:
             super().keyPressEvent(event)
+
+
+_FAILED = Drawing(
+    (Label((50.0, 50.0), "This drawing could not be made. Undo the last step.", "caution", 11.0),),
+    words="This drawing could not be made. Undo the last step.",
+)
+
+
+def _kept_in(draw: Callable[[], Drawing]) -> Drawing:
+    """What `draw` makes; where the program fails, a sheet that says so.
+
+    An error let out into Qt's own calls would end the program.
+    """
+    try:
+        return draw()
+    except Exception:
+        sys.excepthook(*sys.exc_info())
+        return _FAILED
 
 
 class _Drag:

@@ -131,6 +131,28 @@ def test_the_largest_box_and_its_curve(driver: Driver) -> None:
     longer = driver.session.design.shape
     assert longer.length_mm > shape.length_mm
     assert driver.session.plan.wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
+    choose(view, "keeping", "length")
+    next(b for b in view.findChildren(QCheckBox) if b.text().startswith("Bottom from")).click()
+    view._largest()
+    kept = driver.session.design.shape
+    assert kept.length_mm == longer.length_mm
+    assert kept.width_mm < longer.width_mm  # room for the bottom beside the strip
+    choose(view, "Height", "board")
+    view._largest()
+    assert driver.session.design.height_mm == driver.session.design.board.width_mm
+
+
+def test_a_polygon_is_chosen_from_the_row(driver: Driver) -> None:
+    driver.session.edit("Shape", replace(driver.session.design, shape=Regular(6, 100.0, "across_flats")))
+    driver.window.open_stage("board")
+    curve = driver.window.view("board").curve
+    QTest.mouseClick(curve, Qt.MouseButton.LeftButton, pos=curve.px((9.0, 0.0)).toPoint())
+    shape = driver.session.design.shape
+    assert isinstance(shape, Regular)
+    assert (shape.sides, shape.measure) == (9, "across_flats")
+    assert driver.session.plan.wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
+    driver.session.undo()
+    assert driver.session.design.side_count == 6
 
 
 def test_machine_profile_changes_how_bevels_are_cut(driver: Driver) -> None:

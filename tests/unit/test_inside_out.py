@@ -113,15 +113,6 @@ def test_the_largest_box_fits_and_nothing_larger_does(shape, with_panels: bool) 
     assert wide.design.height_mm == pytest.approx(120.0)
 
 
-def test_choices_trade_length_for_width() -> None:
-    design = Design(
-        shape=Rectangle(3.0, 2.0), height_mm=70.0, board=Board(length_mm=1000.0, thickness_mm=9.0)
-    )
-    curve = largest_box.choices(design)
-    assert len(curve) == 25
-    assert all(length + width == pytest.approx((1000 - 10 - 12) / 2, abs=1e-3) for length, width in curve)
-
-
 def test_segments_of_a_pie_and_a_ring() -> None:
     # Elementary geometry: base = 2·apothem·tan(180/n); 8 triangles of apothem 100 have base 82.8427.
     pie = plan_segments(Segments(count=8), 100.0, 3.0)

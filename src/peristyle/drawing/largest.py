@@ -1,74 +1,144 @@
-"""The largest boxes a board gives, as a curve of length against width with the box as it is."""
+"""The boxes a board offers, to choose from: a curve, a row of polygons, or one ring growing."""
+
+import math
 
 from peristyle.core.lengths import Format
+from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Grip, Label, Path, Shape, box, line
-from peristyle.model.design import Design, Rectangle, replace
-from peristyle.planning.largest import choices, share_of_board
+from peristyle.model.design import Design
+from peristyle.planning.offers import Offers, offers_of, taken
 from peristyle.planning.plan import Plan
+
+_SAYS = "Choose from the board"
 
 
 def largest_drawing(plan: Plan, fmt: Format) -> Drawing:
-    """Every point of the curve is a box that uses the board to its end; drag along it to choose one."""
+    """Every offer is a box that uses the board to its end; drag along them, or click one."""
+    offers = offers_of(plan.design)
+    if offers is None:
+        return _nothing(plan)
+    return _polygons(plan, offers, fmt) if offers.family == "sides" else _curve(plan, offers, fmt)
+
+
+def _nothing(plan: Plan) -> Drawing:
     design = plan.design
-    curve = choices(design)
-    shape = design.shape
-    if len(curve) < 2 or not isinstance(shape, Rectangle):
-        factor = share_of_board(design) if plan.wrap.pieces and not design.contents else None
-        text = (
-            "Sized from its contents."
-            if design.contents
-            else "No box of these proportions comes from this board."
-        )
-        if factor is not None:
-            text = f"The length of the board would give {fmt.number(factor * 100, 1)} % of this size."
-        return Drawing(
-            (Label((100.0, 50.0), text, "quiet", 10.0),), bounds=(0.0, 0.0, 200.0, 100.0), words=text
-        )
-    longest, widest = max(x for x, _y in curve), max(y for _x, y in curve)
-    now = (shape.length_mm, shape.width_mm)
-    right, top = max(longest, now[0]) * 1.12, max(widest, now[1]) * 1.25
-    # The two axes are scaled alike, so that the little box at the point has its true proportions.
+    text = "No box of these proportions comes from this board."
+    if design.contents:
+        text = "Sized from its contents."
+    elif plan.wrap.pieces and plan.wrap.tiers < 1:
+        text = "The board is too narrow for sides of this height."
+    return Drawing((Label((100.0, 50.0), text, "quiet", 10.0),), bounds=(0.0, 0.0, 200.0, 100.0), words=text)
+
+
+def _curve(plan: Plan, offers: Offers, fmt: Format) -> Drawing:
+    """One size against another, both to one scale, so that a rectangle at the point is the box's own."""
+    curve = tuple((offer.x, offer.y) for offer in offers.offers)
+    now = offers.now
+    right = max(*(x for x, _y in curve), now[0]) * 1.12
+    top = max(*(y for _x, y in curve), now[1]) * 1.25
+    trade = offers.family == "trade"
+    under = ((0.0, 0.0), *((curve[0], *curve[1:], (curve[-1][0], 0.0)) if trade else ()))
     shapes: list[Shape] = [
         line((0.0, 0.0), (right, 0.0), "quiet", 0.8),
         line((0.0, 0.0), (0.0, top), "quiet", 0.8),
-        Label((right, 0.0), "length", "quiet", 8.5, anchor="right", shift=(0.0, -9.0)),
-        Label((0.0, top), "width", "quiet", 8.5, anchor="left", shift=(6.0, 0.0)),
-        Path(
-            ((0.0, 0.0), (curve[0][0], curve[0][1]), *curve[1:], (curve[-1][0], 0.0)),
-            "decided",
-            "tint",
-            weight=0.0,
-        ),
+        Label((right, 0.0), offers.words[0], "quiet", 8.5, anchor="right", shift=(0.0, -9.0)),
+        Label((0.0, top), offers.words[1], "quiet", 8.5, anchor="left", shift=(6.0, 0.0)),
+        Path(under, "decided", "tint", weight=0.0),
         Path(curve, "decided", closed=False, weight=1.8),
         Path(box(0.0, 0.0, *now), "wood", weight=1.0, dash=True),
     ]
+    if not trade:
+        shapes += _ring_at(plan, now)
+        shapes.append(Path(box(0.0, 0.0, *curve[-1]), "decided", weight=1.0, dash=True))
     dot = right * 0.016
-    inside = plan.wrap.spare_mm >= 0
-    shapes.append(
-        Path(
-            box(now[0] - dot, now[1] - dot, now[0] + dot, now[1] + dot),
-            "decided" if inside else "caution",
-            "solid",
-        )
-    )
+    shapes.append(_dot(now, dot, plan.wrap.spare_mm >= 0))
     words = f"{fmt.length(now[0])} × {fmt.length(now[1])}"
     shapes.append(Label(now, words, "follows", 9.5, bold=True, anchor="left", shift=(9.0, 8.0)))
+    lead = "Largest boxes from this board: from" if trade else "From this board: from"
+    return Drawing(
+        tuple(shapes),
+        handles=(_grip(offers, box(0.0, 0.0, right, top)),),
+        bounds=(-right * 0.03, -top * 0.12, right * 1.1, top * 1.05),
+        words=f"{lead} {fmt.length(curve[0][0])} × {fmt.length(curve[0][1])} to {fmt.length(curve[-1][0])} × "
+        f"{fmt.length(curve[-1][1])}. The board's length sets the limit. The box is {words}.",
+    )
+
+
+def _ring_at(plan: Plan, now: Point) -> list[Shape]:
+    """The ring itself from above, in the corner of the two axes."""
+    points = plan.ring.outer_bottom
+    if not points:
+        return []
+    x, y = min(p[0] for p in points), min(p[1] for p in points)
+    return [Path(tuple((p[0] - x, p[1] - y) for p in points), "wood", "tint", weight=1.2)]
+
+
+def _dot(at: Point, size: float, fits: bool) -> Path:
+    return Path(
+        box(at[0] - size, at[1] - size, at[0] + size, at[1] + size), "decided" if fits else "caution", "solid"
+    )
+
+
+def _grip(offers: Offers, area: tuple[Point, ...]) -> Grip:
+    """Along the offers: the nearest to where the pointer is."""
+    now = offers.now
 
     def move(start: Design, dx: float, dy: float) -> Design | None:
-        """Along the curve: the nearest of its boxes to where the pointer is."""
-        at = (now[0] + dx, now[1] + dy)
-        x, y = min(curve, key=lambda p: (p[0] - at[0]) ** 2 + (p[1] - at[1]) ** 2)
-        if not isinstance(start.shape, Rectangle):
-            return None
-        board = replace(start.board, shift_mm=0.0)
-        return replace(start, shape=replace(start.shape, length_mm=x, width_mm=y), board=board)
+        return taken(start, offers.nearest(now[0] + dx, now[1] + dy))
 
-    slack = right * 0.05
-    grip = Grip(
-        box(now[0] - slack, now[1] - slack, now[0] + slack, now[1] + slack), move, "Choose from the board"
-    )
+    def click(start: Design, x: float, y: float) -> Design | None:
+        return taken(start, offers.nearest(x, y))
+
+    return Grip(area, move, _SAYS, click)
+
+
+def _polygons(plan: Plan, offers: Offers, fmt: Format) -> Drawing:
+    """The largest polygon of each number of sides in a row, all to one scale; the box as it is dashed."""
+    reach = max(offer.y for offer in offers.offers)
+    reach = max(reach, offers.now[1])
+    shapes: list[Shape] = []
+    now = round(offers.now[0])
+    for offer in offers.offers:
+        count = round(offer.x)
+        middle = offer.x
+        mine = count == now
+        shapes.append(
+            Path(_polygon(count, offer.y, middle, reach), "decided", "tint", weight=2.0 if mine else 0.9)
+        )
+        if mine:
+            fits = plan.wrap.spare_mm >= 0
+            shapes.append(
+                Path(
+                    _polygon(count, offers.now[1], middle, reach),
+                    "wood" if fits else "caution",
+                    weight=1.4,
+                    dash=True,
+                )
+            )
+        shapes.append(Label((middle, -0.5), f"{count}", "follows" if mine else "quiet", 9.0, bold=mine,
+                            shift=(0.0, -8.0)))  # fmt: skip
+        shapes.append(Label((middle, 0.5), fmt.length(offer.y), "follows" if mine else "quiet", 8.5, bold=mine,
+                            shift=(0.0, 8.0)))  # fmt: skip
+    first, last = offers.offers[0], offers.offers[-1]
     return Drawing(
-        tuple(shapes), handles=(grip,), bounds=(-right * 0.03, -top * 0.12, right * 1.1, top * 1.05),
-        words=f"Largest boxes from this board: from {fmt.length(curve[0][0])} × {fmt.length(curve[0][1])} "
-        f"to {fmt.length(curve[-1][0])} × {fmt.length(curve[-1][1])}. The box is {words}.",
-    )  # fmt: skip
+        tuple(shapes),
+        handles=(_grip(offers, box(first.x - 0.5, -0.6, last.x + 0.5, 0.6)),),
+        bounds=(first.x - 0.6, -0.72, last.x + 0.6, 0.72),
+        words="Largest polygons from this board, across the flats: "
+        + ", ".join(f"{round(offer.x)} sides {fmt.length(offer.y)}" for offer in offers.offers)
+        + f". The board's length sets the limit. The box has {now} sides and is {fmt.length(offers.now[1])} across.",
+    )
+
+
+def _polygon(count: int, across: float, middle: float, reach: float) -> tuple[Point, ...]:
+    """A regular polygon standing on a side, `across` of `reach` large, about (middle, 0)."""
+    # An odd one is measured by twice its apothem, and reaches further up.
+    radius = across / reach * 0.44 / math.cos(math.pi / count)
+    turn = -math.pi / 2 + math.pi / count
+    return tuple(
+        (
+            middle + radius * math.cos(turn + 2 * math.pi * k / count),
+            radius * math.sin(turn + 2 * math.pi * k / count),
+        )
+        for k in range(count)
+    )

@@ -87,12 +87,14 @@ class Handle(Struct, frozen=True):
 class Grip(Struct, frozen=True):
     """Something that can be dragged any way: `move` gives the design for a run of (dx, dy) mm.
 
-    None from it means that it cannot go there; `says` names it in undo.
+    None from it means that it cannot go there; `says` names it in undo. `click`, where there is one,
+    gives the design for a click at (x, y) of the drawing.
     """
 
     area: tuple[Point, ...]
     move: Callable[[Design, float, float], Design | None]
     says: str
+    click: Callable[[Design, float, float], Design | None] | None = None
 
 
 class Drawing(Struct, frozen=True):

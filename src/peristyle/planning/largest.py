@@ -1,16 +1,14 @@
 """The largest box a board gives, for chosen proportions or with the height fixed."""
 
-from functools import lru_cache
 from typing import Literal
 
 from msgspec import Struct
 
 from peristyle.model.design import MAX_MM, Design, Rectangle, replace
-from peristyle.model.fields import tapers
 from peristyle.planning.ring import plan_ring
 from peristyle.planning.section import plan_section
 from peristyle.planning.slabs import scaled
-from peristyle.planning.wrap import WrapPlan, fitting_factor, plan_wrap
+from peristyle.planning.wrap import WrapPlan, plan_wrap
 
 Limit = Literal["board length", "board width", "panel", "walls"]
 
@@ -112,38 +110,3 @@ def _full_width(design: Design) -> Design:
     ]
     least = min(heights, default=width)
     return replace(design, height_mm=least) if least > 0 else upright
-
-
-def choices(design: Design, steps: int = 25) -> tuple[tuple[float, float], ...]:
-    """For a rectangle: (length, width) of the largest box at proportions from square to 4 : 1.
-
-    What the strip takes is affine in the sizes, so each point is found in one step, without a search.
-    Empty for other shapes, and where the contents say how large the box is.
-    """
-    shape = design.shape
-    if not isinstance(shape, Rectangle) or design.contents or tapers(design):
-        return ()
-    bare = replace(
-        design, name="-", notes="", front=0, bottom=None, lid=None, keys=None, liner=None, dividers=None,
-        shape=replace(shape, length_mm=300.0, width_mm=300.0), board=replace(design.board, shift_mm=0.0),
-    )  # fmt: skip
-    return _choices(bare, steps)
-
-
-@lru_cache(maxsize=32)  # the curve stays while the box is dragged along it, or the strip along the board
-def _choices(design: Design, steps: int) -> tuple[tuple[float, float], ...]:
-    board = design.board
-    found = []
-    for step in range(steps):
-        ratio = 4.0 ** (step / (steps - 1))
-        trial = replace(design, shape=replace(design.shape, length_mm=300.0 * ratio))
-        factor = fitting_factor(trial, board.length_mm - board.end_trim_mm)
-        if factor is not None and 300.0 * factor > 2 * max(design.thicknesses_mm):
-            found.append((300.0 * ratio * factor, 300.0 * factor))
-    return tuple(found)
-
-
-def share_of_board(design: Design) -> float | None:
-    """How large the box could be from its board, 1 for as it is; None where no size would do."""
-    board = design.board
-    return fitting_factor(design, board.length_mm - board.end_trim_mm)

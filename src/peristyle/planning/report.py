@@ -17,7 +17,7 @@ from peristyle.planning.keys import KeyPlan
 from peristyle.planning.plan import Plan
 from peristyle.planning.ring import SidePlan
 from peristyle.planning.section import SectionPlan
-from peristyle.planning.wrap import cutting_order, losses_of
+from peristyle.planning.wrap import cutting_order, strip_mm
 
 PLAN_VERSION = 1
 
@@ -206,18 +206,8 @@ def _liner(plan: Plan) -> dict[str, Any] | None:
         "sides": [_side(side) for side in liner.ring.sides],
         "base_mm": liner.base_mm,
         "headroom_mm": liner.headroom_mm,
-        "board_needed_mm": sum(
-            side.reach_mm[1] - side.reach_mm[0] + loss
-            for side, loss in zip(liner.ring.sides, liner_losses(plan), strict=True)
-        ),
+        "board_needed_mm": strip_mm(plan.design.board, liner.ring.sides, plan.design.closing),
     }
-
-
-def liner_losses(plan: Plan) -> tuple[float, ...]:
-    """What the cuts take between the liner's sides, from a board of its own."""
-    if plan.liner is None:
-        return ()
-    return losses_of(plan.design.board, plan.liner.ring.sides, plan.design.closing)
 
 
 def _roof(plan: Plan) -> dict[str, Any] | None:

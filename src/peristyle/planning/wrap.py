@@ -2,14 +2,18 @@
 
 import math
 from collections.abc import Sequence
+from typing import Final
 
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_MM, Board, Design, corner_name, replace
+from peristyle.model.fields import tapers
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan, SidePlan, plan_ring
 from peristyle.planning.slabs import scaled
+
+REFINED_MM: Final = 1e-4  # how near to the board's end a fitted strip comes
 
 
 class Placed(Struct, frozen=True):
@@ -130,25 +134,57 @@ def plan_wrap(design: Design, ring: RingPlan) -> WrapPlan:
 def fitting_factor(design: Design, room_mm: float) -> float | None:
     """By how much to scale the plan sizes so that the strip takes just `room_mm` of the board.
 
-    What the strip takes is affine in the plan sizes, so two lengths give the line exactly. A hair
-    is kept back, so that rounding does not put the strip over the end again. None where no size
-    would do.
+    None where no size would do.
     """
     used = [_used(design, factor) for factor in (1.0, 0.5)]
-    if used[0] is None or used[1] is None or used[0] <= used[1]:
+    if used[0] is None or used[1] is None:
         return None
-    slope = (used[0] - used[1]) / 0.5
-    factor = 1.0 + (room_mm - used[0]) / slope
+    factor = factor_for(used[0], used[1], room_mm)
+    return factor if factor is None or not tapers(design) else _refined(design, factor, room_mm)
+
+
+def _refined(design: Design, factor: float, room_mm: float) -> float | None:
+    """The factor for a box that tapers: its lean changes with its size, so the line only comes near."""
+    before, taken = 1.0, _used(design, 1.0)
+    for _ in range(12):
+        now = _used(design, factor)
+        if now is None or taken is None:
+            return None
+        if now <= room_mm and room_mm - now < REFINED_MM:
+            return factor
+        if factor == before or now == taken:
+            return None
+        # A hair under the room, so that the last step is never over it.
+        step = (room_mm - REFINED_MM / 2 - now) * (factor - before) / (now - taken)
+        before, taken, factor = factor, now, factor + step
+        if factor <= 0:
+            return None
+    return None
+
+
+def factor_for(full_mm: float, half_mm: float, room_mm: float) -> float | None:
+    """The factor at which a strip takes `room_mm`, from what it takes at full and at half size.
+
+    What it takes is affine in the plan sizes, so two lengths give the line exactly. A hair is kept
+    back, so that rounding does not put the strip over the end again.
+    """
+    if full_mm <= half_mm:
+        return None
+    factor = 1.0 + (room_mm - full_mm) / (2 * (full_mm - half_mm))
     return factor * (1 - 1e-9) if factor > 0.02 else None
+
+
+def strip_mm(board: Board, sides: Sequence[SidePlan], closing: int) -> float:
+    """What the sides and all the cuts take of the board's length (mm)."""
+    return math.fsum(s.reach_mm[1] - s.reach_mm[0] for s in sides) + math.fsum(
+        losses_of(board, sides, closing)
+    )
 
 
 def _used(design: Design, factor: float) -> float | None:
     other = scaled(design, factor)
     ring = plan_ring(other) if other else None
-    if ring is None or not ring.sides:
-        return None
-    losses = losses_of(design.board, ring.sides, design.closing)
-    return math.fsum(s.reach_mm[1] - s.reach_mm[0] for s in ring.sides) + math.fsum(losses)
+    return strip_mm(design.board, ring.sides, design.closing) if ring and ring.sides else None
 
 
 def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:

@@ -4,7 +4,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from peristyle.drawing.board import board_drawing
 from peristyle.drawing.largest import largest_drawing
-from peristyle.model.design import Design, replace
+from peristyle.model.design import Design, Rectangle, replace
 from peristyle.planning.largest import largest
 from peristyle.planning.wrap import suiting_board
 from peristyle.reference.woods import WOODS
@@ -21,6 +21,7 @@ class View(QWidget):
 
     def __init__(self, session: Session, wood: WoodStore) -> None:
         super().__init__()
+        self._keep, self._height, self._with_panels = "", "", False
         self.sheet = Sheet(session, wood, lambda: board_drawing(session.plan, session.format), "Board")
         bar = Choices(session)
         bar.choice(
@@ -69,15 +70,13 @@ class View(QWidget):
             "Largest boxes from this board",
         )
         self.curve.setFixedHeight(150)
-        self.curve.setToolTip(
-            "Every point is a box that uses the board to its end: drag the square along the line"
-        )
-        bar.button("Largest box", self._largest, "The largest box of these proportions and this height")
+        self.curve.setToolTip("Every one is a box that uses the board to its end: click or drag to choose")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(bar)
         layout.addWidget(self.sheet, 1)
+        layout.addWidget(self._search_bar(session))
         layout.addWidget(self.curve)
 
     def dress(self, theme: Theme) -> None:
@@ -85,10 +84,55 @@ class View(QWidget):
         self.sheet.dress(theme)
         self.curve.dress(theme)
 
+    def _search_bar(self, session: Session) -> Choices:
+        """What the largest box keeps, and what must come from the board: nothing that the design holds."""
+        bar = Choices(session)
+        bar.button(
+            "Largest box", self._largest, "The largest box this board gives, by what is chosen beside it"
+        )
+        bar.choice(
+            "keeping",
+            lambda: (("", "its proportions"), ("length", "the length"), ("width", "the width")),
+            lambda: self._keep,
+            self._keep_size,
+            "What of a rectangle stays as it is",
+        )
+        bar.only_when(lambda: isinstance(session.design.shape, Rectangle))
+        bar.choice(
+            "Height",
+            lambda: (("", "as it is"), ("board", "all the board's width")),
+            lambda: self._height,
+            self._keep_height,
+            "How high the largest box is",
+        )
+        bar.tick(
+            "Bottom from this board too",
+            lambda: self._with_panels,
+            self._take_panels,
+            "The bottom panel must come out of what is left of the board",
+        )
+        bar.only_when(lambda: session.design.bottom is not None)
+        return bar
+
+    def _keep_size(self, size: str) -> None:
+        self._keep = size
+
+    def _keep_height(self, height: str) -> None:
+        self._height = height
+
+    def _take_panels(self, on: bool) -> None:
+        self._with_panels = on
+
     def _largest(self) -> None:
-        best = largest(self._session.design)
+        design = self._session.design
+        best = largest(
+            design,
+            fixed_height=not self._height,
+            with_panels=self._with_panels,
+            keep=self._keep or None if isinstance(design.shape, Rectangle) else None,
+        )
         if best is None:
-            self._session.said.emit("No box of these proportions and this height comes from this board.")
+            self._session.said.emit("No such box comes from this board.")
             return
         self._session.edit("Take the largest box", best.design)
         self._session.said.emit(f"The {best.limit} sets the limit.")

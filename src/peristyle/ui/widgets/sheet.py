@@ -206,9 +206,15 @@ class Sheet(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let go: the drag becomes one edit."""
         drag, self._drag = self._drag, None
-        if drag is not None and drag.moved:
+        if drag is None:
+            return
+        if drag.moved:
             self._session.commit(drag.named(self._session.design))
             self.refresh()
+        else:
+            clicked = drag.clicked(self._fit.mm(event.position()))
+            if clicked is not None:
+                self._session.edit(drag.named(clicked), clicked)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Esc gives up a drag, then the selection."""
@@ -253,6 +259,13 @@ class _Drag:
         """What undo calls it."""
         handle = self._handle
         return handle.says if isinstance(handle, Grip) else f"Drag {handle.field.label(design).lower()}"
+
+    def clicked(self, point: Point) -> Design | None:
+        """The design that a click without a drag means, if any."""
+        handle = self._handle
+        if not isinstance(handle, Grip) or handle.click is None:
+            return None
+        return handle.click(self._design, *point)
 
     def reading(self, session: Session) -> str:
         """What it reads while it moves."""

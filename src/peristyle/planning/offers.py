@@ -1,0 +1,262 @@
+"""The boxes a board offers: every one of a family that uses the board to its end."""
+
+import math
+from collections.abc import Iterator
+from functools import lru_cache
+from typing import Final, Literal, NamedTuple
+
+from msgspec import Struct
+
+from peristyle.core.outlines import bounds
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import (
+    MAX_SIDES,
+    Alternating,
+    Board,
+    Design,
+    House,
+    Outline,
+    Rectangle,
+    Regular,
+    Shape,
+    replace,
+)
+from peristyle.model.fields import tapers, with_sides
+from peristyle.planning.ring import plan_ring
+from peristyle.planning.slabs import scaled
+from peristyle.planning.wrap import factor_for, fitting_factor, strip_mm
+
+Family = Literal["trade", "sides", "size"]
+
+_STEPS = 25
+_BASE_MM = 300.0
+_MOST_SIDES = 12
+_SMALLEST = 0.2
+
+
+class Offer(Struct, frozen=True):
+    """One box: its two sizes (mm; for polygons the number of sides and the size across), its shape."""
+
+    x: float
+    y: float
+    shape: Shape
+
+
+class Offers(Struct, frozen=True):
+    """What may be chosen, in order, and where the box as it is stands among them.
+
+    `trade`: one size against another. `sides`: a regular polygon of any number of sides. `size`: a
+    free ring, smaller up to the largest; `x` and `y` are its size over all.
+    """
+
+    family: Family
+    words: tuple[str, str]
+    offers: tuple[Offer, ...]
+    now: tuple[float, float]
+
+    def nearest(self, x: float, y: float) -> Offer:
+        """The offer nearest to a point; for polygons the nearest number of sides."""
+        if self.family == "sides":
+            return min(self.offers, key=lambda offer: abs(offer.x - x))
+        return min(self.offers, key=lambda offer: (offer.x - x) ** 2 + (offer.y - y) ** 2)
+
+
+def taken(design: Design, offer: Offer) -> Design:
+    """The design as that box, its strip at the board's trimmed end."""
+    shape = offer.shape
+    if isinstance(shape, Regular) and shape.sides != design.side_count:
+        design = with_sides(design, shape.sides)
+    return replace(design, shape=shape, board=replace(design.board, shift_mm=0.0))
+
+
+def offers_of(design: Design) -> Offers | None:
+    """What the board gives; None where contents say how large the box is, or nothing fits."""
+    shape = design.shape
+    if design.contents and isinstance(shape, Rectangle | Regular):
+        return None
+    bare = replace(
+        design, name="-", notes="", front=0, bottom=None, lid=None, keys=None, liner=None, dividers=None,
+        contents=(), board=replace(design.board, shift_mm=0.0),
+    )  # fmt: skip
+    match shape:
+        case Rectangle(length_mm=x, width_mm=y):
+            found = _trade(_normal(bare), x >= y)
+            words = ("length", "width")
+        case Alternating(first_mm=x, second_mm=y):
+            found = _trade(_normal(bare), None)
+            words = ("first", "second")
+        case House(width_mm=x, wall_mm=y):
+            found = _trade(_normal(bare), None)
+            words = ("floor", "wall")
+        case Regular():
+            top = max(_MOST_SIDES, min(MAX_SIDES, design.side_count + 2))
+            found = _by_sides(_normal(bare), top)
+            return (
+                Offers("sides", ("sides", "across"), found, (design.side_count, _across(design)))
+                if found
+                else None
+            )
+        case Outline():
+            found = _by_size(bare)
+            words = ("long", "wide")
+            x, y = _over_all(design)
+    return (
+        Offers("trade" if not isinstance(shape, Outline) else "size", words, found, (x, y))
+        if len(found) > 1
+        else None
+    )
+
+
+def _normal(design: Design) -> Design:
+    """The design at a standard size, tops in proportion, so that the curve stays while it is dragged."""
+    shape = design.shape
+    if isinstance(shape, Regular):
+        normal = scaled(with_sides(design, 3), _BASE_MM / shape.size_mm)
+        return normal or design
+    sizes = {
+        Rectangle: ("length_mm", "width_mm"), Alternating: ("first_mm", "second_mm"), House: ("width_mm", "wall_mm"),
+    }[type(shape)]  # fmt: skip
+    changes = dict.fromkeys(sizes, _BASE_MM)
+    if isinstance(shape, Rectangle):
+        for name in sizes:
+            top = getattr(shape, f"top_{name}")
+            if top is not None:
+                # Rounded: the same taper must be the same design, whatever size it was dragged to.
+                changes[f"top_{name}"] = round(top / getattr(shape, name), 9) * _BASE_MM
+    return replace(design, shape=replace(shape, **changes))
+
+
+class _Line(NamedTuple):
+    """What follows from the plan sizes in a straight line: at full size and at half."""
+
+    strips_mm: tuple[float, float]
+    insides_mm: tuple[tuple[float, float], ...]
+    rip_mm: float
+
+
+@lru_cache(maxsize=2048)
+def _line(design: Design) -> _Line | None:
+    rings = []
+    for factor in (1.0, 0.5):
+        trial = scaled(design, factor)
+        ring = plan_ring(trial) if trial is not None else None
+        if ring is None or not ring.stands:
+            return None
+        rings.append(ring)
+    full, half = (strip_mm(design.board, ring.sides, design.closing) for ring in rings)
+    insides = [
+        [v for side in ring.sides for v in (side.inside_mm, side.inside_top_mm) if v is not None]
+        for ring in rings
+    ]
+    return _Line((full, half), tuple(zip(*insides, strict=True)), max(side.rip_mm for side in rings[0].sides))
+
+
+def _fitted(design: Design) -> Design | None:
+    """The design scaled so that the strip takes the whole board; None where no such ring stands."""
+    if tapers(design):
+        return _fitted_taper(replace(design, board=replace(design.board, shift_mm=0.0)))
+    board = design.board
+    # Asked once for a shape, whatever the board's size while that is dragged.
+    line = _line(replace(design, board=replace(_ANY_BOARD, kerf_mm=board.kerf_mm, creep_mm=board.creep_mm,
+                                               method=board.method)))  # fmt: skip
+    if line is None or line.rip_mm > board.width_mm + DEFAULT.length_mm:
+        return None
+    factor = factor_for(*line.strips_mm, board.length_mm - board.end_trim_mm)
+    if factor is None or any(full + 2 * (factor - 1) * (full - half) <= 0 for full, half in line.insides_mm):
+        return None
+    return scaled(design, factor)
+
+
+@lru_cache(maxsize=256)
+def _fitted_taper(design: Design) -> Design | None:
+    """A tapering box, whose lean changes with its size: sought, not worked out in one step."""
+    board = design.board
+    factor = fitting_factor(design, board.length_mm - board.end_trim_mm)
+    grown = scaled(design, factor) if factor is not None else None
+    ring = plan_ring(grown) if grown is not None else None
+    if ring is None or not ring.stands:
+        return None
+    return grown if max(side.rip_mm for side in ring.sides) <= board.width_mm + DEFAULT.length_mm else None
+
+
+_ANY_BOARD: Final = Board()
+
+
+def _trade(design: Design, long_first: bool | None) -> tuple[Offer, ...]:
+    """One size against the other, from alike to 4 : 1 (rectangles), or from 1 : 4 to 4 : 1."""
+    found = []
+    for step in range(_STEPS):
+        ratio = (
+            4.0 ** (step / (_STEPS - 1)) if long_first is not None else 4.0 ** (2 * step / (_STEPS - 1) - 1)
+        )
+        best = _fitted(replace(design, shape=_stretched(design.shape, ratio, long_first is not False)))
+        if best is not None:
+            found.append(Offer(*_sizes(best.shape), best.shape))
+    return tuple(found)
+
+
+def _stretched(shape: Shape, ratio: float, first: bool) -> Shape:
+    """The shape with its first size (or its second) times `ratio`."""
+    match shape:
+        case Rectangle():
+            name = "length_mm" if first else "width_mm"
+            top = getattr(shape, f"top_{name}")
+            changes = {name: getattr(shape, name) * ratio}
+            if top is not None:
+                changes[f"top_{name}"] = top * ratio
+            return replace(shape, **changes)
+        case Alternating():
+            return replace(shape, first_mm=shape.first_mm * ratio)
+        case House():
+            return replace(shape, width_mm=shape.width_mm * ratio)
+    return shape
+
+
+def _sizes(shape: Shape) -> tuple[float, float]:
+    match shape:
+        case Rectangle(length_mm=x, width_mm=y):
+            return x, y
+        case Alternating(first_mm=x, second_mm=y):
+            return x, y
+        case House(width_mm=x, wall_mm=y):
+            return x, y
+    return 0.0, 0.0
+
+
+def _by_sides(design: Design, most: int) -> tuple[Offer, ...]:
+    """The largest regular polygon of each number of sides."""
+    found = []
+    for count in range(3, most + 1):
+        best = _fitted(with_sides(design, count))
+        if best is not None:
+            found.append(Offer(float(count), _across(best), best.shape))
+    return tuple(found)
+
+
+def _across(design: Design) -> float:
+    """Across the flats outside at the bottom edge; of an odd polygon twice the apothem (mm)."""
+    ring = plan_ring(design)
+    return 2 * ring.slabs[0].offset_mm if ring.slabs else 0.0
+
+
+def _by_size(design: Design) -> tuple[Offer, ...]:
+    """A free ring from small to the largest the board gives."""
+    best = _fitted(design)
+    return tuple(_shrunk(best)) if best is not None else ()
+
+
+def _shrunk(best: Design) -> Iterator[Offer]:
+    for step in range(_STEPS):
+        factor = _SMALLEST + (1 - _SMALLEST) * step / (_STEPS - 1)
+        smaller = scaled(best, factor)
+        if smaller is not None and plan_ring(smaller).stands:
+            yield Offer(*_over_all(smaller), smaller.shape)
+
+
+def _over_all(design: Design) -> tuple[float, float]:
+    """Length and width over all, outside at the bottom edge."""
+    ring = plan_ring(design)
+    if not ring.outer_bottom:
+        return (math.nan, math.nan)
+    x0, y0, x1, y1 = bounds(ring.outer_bottom)
+    return (x1 - x0, y1 - y0)

@@ -132,6 +132,11 @@ def test_the_largest_box_and_its_curve(driver: Driver) -> None:
     assert longer.length_mm > shape.length_mm
     assert driver.session.plan.wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
     choose(view, "keeping", "length")
+    driver.session.edit(
+        "Board", replace(driver.session.design, board=replace(driver.session.design.board, length_mm=3000.0))
+    )
+    view._largest()
+    longer = driver.session.design.shape
     next(b for b in view.findChildren(QCheckBox) if b.text().startswith("Bottom from")).click()
     view._largest()
     kept = driver.session.design.shape

@@ -5,11 +5,11 @@ import re
 import sys
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Any, Final
+from typing import Any, Final, get_args
 
-from peristyle.core.errors import PeristyleError
+from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.core.lengths import parse_pitch
-from peristyle.model import fields
+from peristyle.model import edits, fields
 from peristyle.model.design import (
     Alternating,
     Board,
@@ -19,11 +19,11 @@ from peristyle.model.design import (
     Keys,
     Lid,
     Liner,
+    MachineKind,
     Measure,
     Panel,
     Rectangle,
     Regular,
-    Saw,
     Segments,
     Shape,
     Thing,
@@ -36,6 +36,7 @@ from peristyle.planning.contents import sized, suiting_height
 from peristyle.planning.largest import largest
 from peristyle.planning.wrap import suiting_board
 from peristyle.reading import Reader, in_range, read_angle, read_count, read_outline, set_checked
+from peristyle.reference.machines import USUAL_ANGLES
 
 # Each option of a part of the box with the field that reads it and knows its range.
 _PART_OPTIONS: Final = {
@@ -123,7 +124,15 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     add("--seed", type=int)
     add("--keys", metavar="N", help="straight keys at every corner")
     add("--key-positions", metavar="H,…", help="heights of their middles, in place of a count")
-    add("--saw-stop", metavar="DEG", help="how far the saw tilts, 45 if not given")
+    add(
+        "--machine",
+        choices=[kind.replace("_", "-") for kind in get_args(MachineKind)],
+        help="what the bevels are cut on, a table saw if not given",
+    )
+    add("--tilts", choices=("left", "right"), help="which way its blade leans")
+    add("--saw-stop", metavar="DEG", help="how far it tilts, 45 if not given")
+    add("--saw-step", metavar="DEG", help="the finest step its scale shows, 0.1 if not given")
+    add("--gives", metavar="DEG,…", help="the angles a chamfer bit or a shooting board's blocks give")
     add("--liner", metavar="TxH", help="a mitered liner: thickness × height")
     add("--liner-gap", metavar="L", help="room between liner and box on each side")
     add("--dividers", metavar="N[xM]", help="dividers across, and along")
@@ -313,9 +322,9 @@ def _with_parts(design: Design, options: argparse.Namespace, reader: Reader) -> 
         wanted.add("keys")
     thinnest = min(design.thicknesses_mm)
     if "bottom" in wanted:
-        design = fields.with_bottom(design, True)
+        design = edits.with_bottom(design, True)
     if "lid" in wanted:
-        design = fields.with_lid(design, True)
+        design = edits.with_lid(design, True)
     if "keys" in wanted:
         design = replace(design, keys=Keys(depth_mm=thinnest * 0.8))
     design = replace(design, board=_board(options, reader))
@@ -323,16 +332,35 @@ def _with_parts(design: Design, options: argparse.Namespace, reader: Reader) -> 
         design = set_checked(design, _PART_OPTIONS[option], text, option)
     if options.keys is not None:
         design = set_checked(design, fields.KEY_COUNT, options.keys, "--keys")
-    if options.saw_stop is not None:
-        stop = read_angle(options.saw_stop, "--saw-stop")
-        if not 0 < stop <= 89:
-            raise PeristyleError("--saw-stop: give an angle from 0 to 89.")
-        design = replace(design, saw=Saw(stop_deg=stop))
+    design = _with_machine(design, options)
     design = _with_inner(design, options, reader)
     if options.key_positions is not None and design.keys:
         heights = tuple(reader.length(text, "--key-positions") for text in options.key_positions.split(","))
         design = replace(design, keys=replace(design.keys, positions_mm=heights))
     return design
+
+
+def _with_machine(design: Design, options: argparse.Namespace) -> Design:
+    """What the bevels are cut on."""
+    if options.machine is not None:
+        design = edits.with_machine(design, options.machine.replace("-", "_"))
+    if options.tilts is not None:
+        design = replace(design, saw=replace(design.saw, tilts=options.tilts))
+    for option, name, most in (("--saw-stop", "stop_deg", 89.0), ("--saw-step", "step_deg", 5.0)):
+        text = getattr(options, option[2:].replace("-", "_"))
+        if text is not None:
+            angle = read_angle(text, option)
+            if not 0 < angle <= most:
+                raise PeristyleError(f"{option}: give an angle over 0 and at most {most:g}.")
+            design = replace(design, saw=replace(design.saw, **{name: angle}))
+    if options.gives is None:
+        return design
+    if design.saw.kind not in USUAL_ANGLES:
+        raise PeristyleError("--gives is for --machine chamfer-bit or shooting-board; a saw has --saw-stop.")
+    try:
+        return edits.with_stops(design, options.gives)
+    except LengthError as error:
+        raise PeristyleError(f"--gives: {error}") from error
 
 
 def _with_inner(design: Design, options: argparse.Namespace, reader: Reader) -> Design:
@@ -364,7 +392,7 @@ def _with_inner(design: Design, options: argparse.Namespace, reader: Reader) -> 
                 dividers = replace(dividers, **{name: reader.length(text, option)})
         design = replace(design, dividers=dividers)
     if options.segments is not None and design.bottom is None:
-        design = fields.with_bottom(design, True)
+        design = edits.with_bottom(design, True)
     if options.segments is not None and design.bottom is not None:
         segments = Segments(count=read_count(options.segments), style="ring" if options.ring else "pie")
         if options.ring:

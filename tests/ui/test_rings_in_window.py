@@ -6,7 +6,7 @@ import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QCheckBox, QComboBox, QSpinBox, QTextBrowser
+from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QSpinBox, QTextBrowser
 
 from conftest import Driver
 from peristyle.drawing.shapes import Pick
@@ -144,7 +144,7 @@ def test_the_largest_box_and_its_curve(driver: Driver) -> None:
     assert kept.width_mm < longer.width_mm  # room for the bottom beside the strip
     choose(view, "Height", "board")
     view._largest()
-    assert driver.session.design.height_mm == driver.session.design.board.width_mm
+    assert driver.session.design.height_mm == pytest.approx(driver.session.design.board.width_mm)
 
 
 def test_a_polygon_is_chosen_from_the_row(driver: Driver) -> None:
@@ -165,7 +165,26 @@ def test_machine_profile_changes_how_bevels_are_cut(driver: Driver) -> None:
     view = driver.window.view("saw")
     choose(view, "Bevels cut on", "chamfer_bit")
     assert driver.session.design.saw.stops_deg
+    gives = next(e for e in view.findChildren(QLineEdit) if e.accessibleName() == "Gives")
+    assert gives.isVisible()
+    before = driver.session.design
+    for text, angles in (("22.5, 45", (22.5, 45.0)), ("22,5 30", (22.5, 30.0)), ("12.5,40", (12.5, 40.0))):
+        gives.selectAll()
+        QTest.keyClicks(gives, text)
+        QTest.keyClick(gives, Qt.Key.Key_Return)
+        assert driver.session.design.saw.stops_deg == angles
+    gives.selectAll()
+    QTest.keyClicks(gives, "thirty")
+    QTest.keyClick(gives, Qt.Key.Key_Return)
+    assert gives.text() == "12.5, 40"
+    bevel = next(c for c in driver.session.plan.cuts if c.operation == "bevel")
+    assert (bevel.setting[:7], bevel.cautions[0]) == ("bit 45°", "router")
+    assert "bevel_not_given" in {f.code for f in driver.session.plan.findings}
+    for _ in range(3):
+        driver.session.undo()
+    assert driver.session.design == before
     choose(view, "Bevels cut on", "table_saw")
+    assert not gives.isVisible()
     picture = view.sheet.grab().toImage()
     driver.session.select(
         Pick("cut", next(c.number - 1 for c in driver.session.plan.cuts if c.operation == "bevel"))

@@ -27,6 +27,7 @@ from peristyle.planning.contents import arrange, sized
 from peristyle.planning.plan import plan
 from peristyle.planning.report import as_data
 from peristyle.planning.segments import plan_segments
+from peristyle.storage import files
 
 BLOCKS = Thing(count=8, length_mm=24.0, width_mm=24.0, height_mm=40.0)
 
@@ -122,6 +123,33 @@ def test_segments_of_a_pie_and_a_ring() -> None:
     assert ring.inner_mm == pytest.approx(140 * math.tan(math.pi / 12))
     assert ring.last_joint_deg == pytest.approx(2.4)
     assert ring.order[-1].startswith("glue the last")
+
+
+@pytest.mark.parametrize(
+    ("words", "saw"),
+    [
+        (["--machine", "chamfer-bit"], Saw(kind="chamfer_bit", stops_deg=(11.25, 15.0, 22.5, 30.0, 45.0))),
+        (
+            ["--machine", "shooting-board", "--gives", "36,45"],
+            Saw(kind="shooting_board", stops_deg=(36.0, 45.0)),
+        ),
+        (
+            ["--machine", "miter-saw", "--tilts", "right", "--saw-stop", "47", "--saw-step", "0.5"],
+            Saw(kind="miter_saw", tilts="right", stop_deg=47.0, step_deg=0.5),
+        ),
+        (["--gives", "36"], "--machine chamfer-bit"),
+        (["--machine", "chamfer-bit", "--gives", "x"], "--gives"),
+        (["--saw-step", "9"], "at most 5"),
+    ],
+)
+def test_machines_on_the_command_line(capsys, tmp_path, words: list[str], saw: Saw | str) -> None:  # type: ignore[no-untyped-def]
+    path = tmp_path / "b.peristyle"
+    code, _out, err = run(capsys, "new", str(path), "--rect", "--inside", "90x60", "--height", "50", *words)
+    if isinstance(saw, str):
+        assert code == 2
+        assert saw in err
+    else:
+        assert files.load(path)[0].saw == saw
 
 
 def test_tapers_and_houses_stand_together() -> None:

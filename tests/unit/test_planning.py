@@ -5,7 +5,7 @@ from itertools import pairwise
 import pytest
 from msgspec.structs import replace
 
-from peristyle.model import fields
+from peristyle.model import edits
 from peristyle.model.design import Board, Design, Keys, Lid, Outline, Panel, Rectangle, Regular
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.reshape import measured
@@ -146,7 +146,7 @@ def test_measuring_on_another_line_leaves_the_box_alone() -> None:
 
 def test_number_of_sides_keeps_the_design_sound() -> None:
     design = replace(BOX, front=3, closing_corner=3, slopes_deg=(1.0, 2.0, 3.0, 4.0))
-    fewer = fields.with_sides(design, 3)
+    fewer = edits.with_sides(design, 3)
     assert (fewer.front, fewer.closing_corner, fewer.slopes_deg) == (2, 2, (1.0,))
     assert plan(fewer).ring.stands
 

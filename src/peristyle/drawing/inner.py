@@ -7,7 +7,7 @@ from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Grip, Path, Pick, Shape, Tag, box, midpoint
 from peristyle.model import fields, ring_edits
-from peristyle.model.design import Design, Rectangle
+from peristyle.model.design import Design, Rectangle, tapers
 from peristyle.planning.plan import Plan
 
 _MOST_DRAWN = 400
@@ -105,14 +105,14 @@ def picked_side_tags(plan: Plan, chosen: Pick | None, reach: float) -> list[Tag]
     back = slab.level_thickness_mm + reach * 0.13
     at = (mid[0] - slab.ux * back, mid[1] - slab.uy * back)
     tags = [Tag(fields.side_thickness(chosen.index), at, shift=(24.0, 11.0), prefix="this side")]
-    if not fields.tapers(plan.design):
+    if not tapers(plan.design):
         tags.append(Tag(fields.side_slope(chosen.index), at, shift=(24.0, -13.0), prefix="leans"))
     return tags
 
 
 def taper_tags(plan: Plan) -> list[Tag]:
     """Sizes at the top, over the drawing."""
-    if not fields.tapers(plan.design):
+    if not tapers(plan.design):
         return []
     x0, _y0, x1, y1 = bounds(plan.ring.outer_top)
     if plan.design.shape.measure.startswith("across") or not hasattr(plan.design.shape, "length_mm"):

@@ -16,6 +16,7 @@ from peristyle.drawing.shapes import Anchor, Drawing, Label, Path, Shape, box, d
 from peristyle.model.design import replace, side_name
 from peristyle.planning.cut import Cut
 from peristyle.planning.plan import Plan
+from peristyle.reference.machines import ANGLE_WORDS
 
 # Pictures are drawn on a field 200 × 100, whatever the box: they show how, not how large.
 _FIELD = (-100.0, -46.0, 100.0, 62.0)
@@ -92,7 +93,14 @@ def _bevel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     shapes += [
         Label((-78.0, thick), _UP[cut.face_up], "follows", 9.0, anchor="left", shift=(0.0, 8.0)),
         Label((-39.0, thick / 2), ", ".join(side_name(i) for i in cut.sides), "follows", 12.0, bold=True),
-        Label((run + 8.0, thick + 12.0), f"tilt {fmt.angle(tilt)}", "blade", 12.0, bold=True, anchor="left"),
+        Label(
+            (run + 8.0, thick + 12.0),
+            f"{ANGLE_WORDS[plan.design.saw.kind]} {fmt.angle(tilt)}",
+            "blade",
+            12.0,
+            bold=True,
+            anchor="left",
+        ),
         line((0.0, 0.0), (0.0, thick + 24.0), "quiet", 0.7, dash=True),
     ]
     if cut.stop_mm is not None:

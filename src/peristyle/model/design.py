@@ -12,12 +12,13 @@ from msgspec.structs import replace
 
 __all__ = [
     "Alternating", "Board", "Design", "Dividers", "House", "Keys", "Lid", "Liner", "Measure", "Method", "Outline",
-    "Panel", "Rectangle", "Regular", "Saw", "Segments", "Shape", "Thing", "replace", "side_name",
+    "Panel", "Rectangle", "Regular", "Saw", "Segments", "Shape", "Thing", "replace", "side_name", "tapers",
 ]  # fmt: skip
 
 MAX_MM: Final = 20_000.0
 MAX_SIDES: Final = 360
 MAX_SLOPE_DEG: Final = 80.0
+MAX_STOPS: Final = 24
 
 Length = Annotated[float, Meta(gt=0, le=MAX_MM)]
 Allowance = Annotated[float, Meta(ge=0, le=MAX_MM)]
@@ -29,6 +30,7 @@ Name = Annotated[str, Meta(min_length=1, max_length=120)]
 
 Measure = Literal["inside", "outside", "across_flats", "across_corners"]
 Line = Literal["inside", "outside"]
+MachineKind = Literal["table_saw", "miter_saw", "chamfer_bit", "shooting_board"]
 Eaves = Literal["square", "plumb"]
 Method = Literal["square_first", "bevel_direct"]
 
@@ -102,11 +104,11 @@ class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     tilts freely.
     """
 
-    kind: Literal["table_saw", "miter_saw", "chamfer_bit", "shooting_board"] = "table_saw"
+    kind: MachineKind = "table_saw"
     tilts: Literal["left", "right"] = "left"
     stop_deg: Annotated[float, Meta(gt=0, le=89)] = 45.0
     step_deg: Annotated[float, Meta(gt=0, le=5)] = 0.1
-    stops_deg: Annotated[tuple[Annotated[float, Meta(gt=0, lt=90)], ...], Meta(max_length=24)] = ()
+    stops_deg: Annotated[tuple[Annotated[float, Meta(gt=0, lt=90)], ...], Meta(max_length=MAX_STOPS)] = ()
 
 
 class Thing(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -308,6 +310,16 @@ def taper_mm(shape: Shape, side: int) -> float | None:
             )
             return None if high is None else (high - low) / 2
     return None
+
+
+def tapers(design: Design) -> bool:
+    """Whether the ring's slopes come from its sizes at the top."""
+    shape = design.shape
+    if isinstance(shape, Regular):
+        return shape.top_mm is not None
+    return isinstance(shape, Rectangle) and (
+        shape.top_length_mm is not None or shape.top_width_mm is not None
+    )
 
 
 def side_name(side: int) -> str:

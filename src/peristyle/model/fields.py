@@ -13,19 +13,11 @@ from peristyle.model import ring_edits
 from peristyle.model.design import (
     MAX_MM,
     MAX_SLOPE_DEG,
-    Alternating,
     Design,
     Dividers,
-    House,
     Keys,
-    Lid,
-    Liner,
     Outline,
-    Panel,
-    Rectangle,
     Regular,
-    Segments,
-    Thing,
     replace,
     side_name,
 )
@@ -169,11 +161,6 @@ SLOPE: Final = Field(
     "slope_deg", lambda _d: "Slope", "Lean from upright: positive leans outward as it rises.",
     lambda d: d.slopes_deg[0], lambda d, v: replace(d, slopes_deg=(v,)),
     -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "pitch",
-)  # fmt: skip
-SIDES: Final = Field(
-    "shape.sides", lambda _d: "Sides", "How many sides the ring has.",
-    lambda d: float(d.side_count),
-    lambda d, v: with_sides(d, int(v)), 3, 24, False, "count",
 )  # fmt: skip
 BOARD_LENGTH: Final = _part("board", "length_mm", "Board length", "Usable length of the board.", step=10)
 BOARD_WIDTH: Final = _part("board", "width_mm", "Board width", "Usable width of the board.")
@@ -369,34 +356,6 @@ def thing_fields(number: int) -> dict[str, Field]:
     }  # fmt: skip
 
 
-def tapers(design: Design) -> bool:
-    """Whether the ring's slopes come from its sizes at the top."""
-    shape = design.shape
-    if isinstance(shape, Regular):
-        return shape.top_mm is not None
-    return isinstance(shape, Rectangle) and (
-        shape.top_length_mm is not None or shape.top_width_mm is not None
-    )
-
-
-def with_eaves(design: Design, cut: str) -> Design:
-    """A house's eaves cut square or plumb."""
-    if not isinstance(design.shape, House):
-        return design
-    return replace(design, shape=replace(design.shape, eaves="plumb" if cut == "plumb" else "square"))
-
-
-def with_taper(design: Design, on: bool) -> Design:
-    """Sizes at the top in place of a slope: a fifth larger to begin with; or the slope again."""
-    shape = design.shape
-    if isinstance(shape, Regular):
-        return replace(design, shape=replace(shape, top_mm=round(shape.size_mm * 1.2, 1) if on else None))
-    if isinstance(shape, Rectangle):
-        tops = (round(shape.length_mm * 1.2, 1), round(shape.width_mm * 1.2, 1)) if on else (None, None)
-        return replace(design, shape=replace(shape, top_length_mm=tops[0], top_width_mm=tops[1]))
-    return design
-
-
 def _each(values: tuple[float, ...], count: int, side: int, value: float) -> tuple[float, ...]:
     """One value a side, with that of `side` changed; one for all again where they are the same."""
     full = list(values) if len(values) == count else [values[0]] * count
@@ -438,17 +397,6 @@ def compartment(number: int, name: str, clear_mm: tuple[float, ...]) -> Field:
     )  # fmt: skip
 
 
-def with_segments(design: Design, style: str, count: int | None = None) -> Design:
-    """The bottom in one piece, or glued up as a pie or a ring of segments."""
-    if design.bottom is None:
-        return design
-    now = design.bottom.segments or Segments(count=max(3, min(24, design.side_count)))
-    if style == "one":
-        return replace(design, bottom=replace(design.bottom, segments=None))
-    made = replace(now, style="ring" if style == "ring" else "pie", count=count or now.count)
-    return replace(design, bottom=replace(design.bottom, segments=made))
-
-
 def side_length(side: int) -> Field:
     """The length of one side of a free ring; two others give way."""
     return Field(
@@ -467,89 +415,3 @@ def corner_angle(corner: int) -> Field:
         lambda d: ring_edits.ring_of(d.shape).interiors_deg[corner] if isinstance(d.shape, Outline) else 0.0,
         lambda d, v: ring_edits.set_corner(d, corner, v), 0.0, 179.9, True, "angle",
     )  # fmt: skip
-
-
-def with_contents(design: Design, what: str) -> Design:
-    """The box sized from what it holds: `blocks`, `round` things, or nothing."""
-    if what == "nothing":
-        return replace(design, contents=())
-    round_ = what == "round"
-    size = 50.0 if round_ else 24.0
-    thing = Thing(
-        name="jars" if round_ else "blocks", count=6 if round_ else 8, length_mm=size, width_mm=size,
-        height_mm=40.0, round=round_,
-    )  # fmt: skip
-    return replace(design, contents=(thing,))
-
-
-def with_another_kind(design: Design) -> Design:
-    """One more kind of thing beside the last, of its size to begin with."""
-    if not design.contents:
-        return with_contents(design, "blocks")
-    return replace(design, contents=(*design.contents, replace(design.contents[-1], count=1)))
-
-
-def without_last_kind(design: Design) -> Design:
-    """The last kind of thing taken out."""
-    return replace(design, contents=design.contents[:-1])
-
-
-def with_liner(design: Design, on: bool) -> Design:
-    """A liner that reaches just under the lid line, or none."""
-    if not on:
-        return replace(design, liner=None)
-    base = design.bottom.height_mm + design.bottom.thickness_mm if design.bottom else 0.0
-    lost = design.lid.kerf_mm + design.lid.clean_up_mm if design.lid else 0.0
-    return replace(design, liner=Liner(height_mm=max(5.0, round(design.height_mm - base - lost - 5))))
-
-
-def with_dividers(design: Design, across: int, along: int) -> Design:
-    """So many dividers each way; none takes them out."""
-    if across == 0 and along == 0:
-        return replace(design, dividers=None)
-    return replace(design, dividers=replace(design.dividers or Dividers(), across=across, along=along))
-
-
-def with_sides(design: Design, count: int) -> Design:
-    """The same box with another number of sides, keeping its size across as near as can be.
-
-    Values given for single sides (thickness, slope) go back to the first side's, because they
-    would stand at other corners.
-    """
-    shape = design.shape
-    if isinstance(shape, Regular):
-        new: Regular | Alternating = replace(shape, sides=count)
-    elif isinstance(shape, Alternating) and count % 2 == 0 and count >= 4:
-        new = replace(shape, sides=count)
-    else:
-        size = shape.length_mm if isinstance(shape, Rectangle) else design.height_mm * 2
-        new = Regular(sides=count, size_mm=size, measure="across_flats")
-    return replace(
-        design,
-        shape=new,
-        thicknesses_mm=design.thicknesses_mm[:1],
-        slopes_deg=design.slopes_deg[:1],
-        front=min(design.front, count - 1),
-        closing_corner=None if design.closing_corner is None else min(design.closing_corner, count - 1),
-    )
-
-
-def with_lid(design: Design, on: bool) -> Design:
-    """A lid sawn free, about a quarter of the height, or none."""
-    if not on:
-        return replace(design, lid=None)
-    return replace(design, lid=Lid(height_mm=max(1.0, round(design.height_mm / 4))))
-
-
-def with_bottom(design: Design, on: bool) -> Design:
-    """A grooved bottom panel that suits the sides (groove a third to a half of the wall), or none."""
-    if not on:
-        return replace(design, bottom=None)
-    wall = min(design.thicknesses_mm)
-    depth = max(0.5, round(wall * 0.4 * 2) / 2)
-    return replace(design, bottom=Panel(depth_mm=min(depth, wall / 2)))
-
-
-def with_keys(design: Design, on: bool) -> Design:
-    """Straight keys at every corner, as deep as the thinnest wall allows, or none."""
-    return replace(design, keys=Keys() if on else None)

@@ -20,8 +20,9 @@ from peristyle.model.design import (
     Regular,
     Shape,
     replace,
+    tapers,
 )
-from peristyle.model.fields import tapers, with_sides
+from peristyle.model.edits import with_sides
 from peristyle.planning.ring import plan_ring
 from peristyle.planning.slabs import scaled
 from peristyle.planning.wrap import factor_for, fitting_factor, strip_mm

@@ -3,7 +3,7 @@
 import math
 
 from peristyle.core import outlines
-from peristyle.model import fields
+from peristyle.model import edits
 from peristyle.model.design import Alternating, Design, House, Outline, Rectangle, Regular, Shape, replace
 from peristyle.planning.ring import RingPlan, plan_ring
 
@@ -102,7 +102,7 @@ def reshaped(design: Design, kind: str, ring: RingPlan) -> Design:
         )
     else:
         return design
-    base = fields.with_sides(design, count) if count != design.side_count else design
+    base = edits.with_sides(design, count) if count != design.side_count else design
     changed = replace(
         base, shape=new, thicknesses_mm=design.thicknesses_mm[:1], slopes_deg=design.slopes_deg[:1]
     )

@@ -11,12 +11,21 @@ from peristyle.model.design import Design
 from peristyle.planning.cut import SAME_SETTING, Cut, End, same, with_short
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.ring import RingPlan, SidePlan
+from peristyle.reference.machines import ANGLE_WORDS, USUAL_ANGLES
 
 _TOOLS: Final = {
     "table_saw": "saw",
     "miter_saw": "saw",
     "chamfer_bit": "chamfer bit",
     "shooting_board": "shooting board",
+}
+
+# How a bevel is made without a blade that tilts: common practice.
+_SHAPED: Final = {
+    "chamfer_bit": "{face} up on the router table, in small passes, with a backing piece behind the edge against "
+    "tear-out; the last pass just reaches the {edge} edge.",
+    "shooting_board": "Saw near the line by hand; {face} up on the shooting board against a block of this angle, "
+    "and plane until the plane just reaches the {edge} edge.",
 }
 
 
@@ -106,12 +115,14 @@ def _bevels(design: Design, ring: RingPlan, order: Sequence[int], fmt: Format) -
 def _bevel(design: Design, sides: Sequence[SidePlan], end: End, fmt: Format) -> Cut:
     side = sides[0]
     cut: EndCut = side.start if end == "start" else side.end
-    tilt, on_end = tilt_setting(cut.bevel_deg, design.saw.stop_deg)
+    kind = design.saw.kind
+    fixed = kind in USUAL_ANGLES  # a bit or a block has its angle: nothing tilts
+    tilt, on_end = (abs(cut.bevel_deg), False) if fixed else tilt_setting(cut.bevel_deg, design.saw.stop_deg)
     stop = side.blank_mm if end == "end" else None
     inside_longer = cut.bevel_deg < -SAME_SETTING
     direct = design.board.method == "bevel_direct"
     gauge = f", gauge {fmt.angle(abs(cut.miter_deg))}" if abs(cut.miter_deg) > 1e-6 else ""
-    parts = [f"tilt {fmt.angle(tilt)}{gauge}"]
+    parts = [f"{ANGLE_WORDS[kind]} {fmt.angle(tilt)}{gauge}"]
     if stop is not None:
         parts.append(f"stop at {fmt.length(stop, unit=True)}")
     edge = "inside" if inside_longer else "show-face"
@@ -121,16 +132,21 @@ def _bevel(design: Design, sides: Sequence[SidePlan], end: End, fmt: Format) -> 
         how += f". The kerf just reaches the last cut at the {edge} edge."
     else:
         how += f"; the cut dies at the {edge} edge and takes nothing of its length."
-    if on_end:
+    if fixed:
+        how = _SHAPED[kind].format(face="Inside" if inside_longer else "Show face", edge=edge)
+    elif on_end:
         how = (
             f"Bevel {fmt.angle(abs(cut.bevel_deg))} is past the saw's stop: stand the piece on end "
             f"against a tall fence with the blade at {fmt.angle(tilt)}."
         )
     if inside_longer:
         how += " Here the inside is the longer face, and the stop is measured on it."
-    how += _scale_words(design, cut, tilt, fmt)
+    if not fixed:
+        how += _scale_words(design, cut, tilt, fmt)
     names = ", ".join(s.name for s in sides)
     cautions = ("guard", "tilt", "stop_clear", *(("on_end",) if on_end else ()))
+    if fixed:
+        cautions = ("router",) if kind == "chamfer_bit" else ("plane_edge",)
     return Cut(
         0, "bevel", f"Bevel the {end} of {names}",
         sides=tuple(s.index for s in sides), end=end, tilt_deg=tilt,

@@ -7,8 +7,7 @@ from typing import Final
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import MAX_MM, Board, Design, corner_name, replace
-from peristyle.model.fields import tapers
+from peristyle.model.design import MAX_MM, Board, Design, corner_name, replace, tapers
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan, SidePlan, plan_ring
 from peristyle.planning.slabs import scaled

@@ -16,6 +16,8 @@ CAUTIONS: Final[dict[str, str]] = {
     "short_piece": "Pieces under about 300 mm go on a sled with a hold-down, never by hand near the blade.",
     "small_piece": "Small triangles and trapezoids by hand saw, or on a sled with a hold-down and both hands "
     "behind it; never pick up an offcut beside a turning blade.",
+    "router": "Small passes against the bit's turning; both hands clear of the bit, short pieces on a carrier.",
+    "plane_edge": "Clamp the shooting board; fingers behind the edge, never in front of the plane.",
     "on_end": "A piece on end needs a tall fence, a carriage that holds it, and a backing piece.",
     "groove": "Featherboards and a push block; the blade is buried, keep hands to the side.",
     "rip": "Stand out of line with the board; a push stick for the last 300 mm.",

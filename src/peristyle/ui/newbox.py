@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Units
 from peristyle.drawing.size import size_drawing
-from peristyle.model import fields
+from peristyle.model import edits, fields
 from peristyle.model.design import Board, Design, Keys, Measure, Rectangle, Regular, Shape, replace
 from peristyle.planning.wrap import suiting_board
 from peristyle.ui.session import Session
@@ -171,6 +171,6 @@ class NewBox(QDialog):
             name="Untitled box", units=self.units, shape=shape, board=Board(),
             height_mm=length("height", fields.HEIGHT), thicknesses_mm=(thick,),
         )  # fmt: skip
-        design = fields.with_bottom(design, True)
+        design = edits.with_bottom(design, True)
         design = replace(design, keys=Keys(count=2, depth_mm=max(thick * 0.6, round(thick * 1.6) / 2)))
         return replace(design, board=suiting_board(design))

@@ -4,7 +4,7 @@ from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from peristyle.drawing.corner import corner_drawing
 from peristyle.drawing.shapes import Pick
-from peristyle.model import fields
+from peristyle.model import edits, fields
 from peristyle.model.design import Design, Keys, replace
 from peristyle.ui import words
 from peristyle.ui.session import Session
@@ -63,9 +63,7 @@ class View(QWidget):
         bar.tick(
             "Straight keys",
             lambda: session.design.keys is not None,
-            lambda on: bar.edit(
-                "Add keys" if on else "Leave out the keys", lambda d: fields.with_keys(d, on)
-            ),
+            lambda on: bar.edit("Add keys" if on else "Leave out the keys", lambda d: edits.with_keys(d, on)),
             "Slots across the corner, filled with contrasting wood",
         )
         bar.count(

@@ -5,9 +5,11 @@ from PySide6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QSplitter, Q
 
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.shapes import Drawing, Pick
+from peristyle.model import edits
 from peristyle.model.design import replace
 from peristyle.planning.cut import Cut
 from peristyle.reference.cautions import caution
+from peristyle.reference.machines import USUAL_ANGLES
 from peristyle.ui.painting import label_font
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
@@ -21,8 +23,6 @@ _SAWS = {
     "chamfer_bit": "chamfer bit",
     "shooting_board": "hand saw and shooting board",
 }
-# Angles that chamfer bits are sold in (common practice), and a shooting board's usual blocks.
-_GIVEN = {"chamfer_bit": (11.25, 15.0, 22.5, 30.0, 45.0), "shooting_board": (22.5, 30.0, 45.0)}
 
 
 class View(QWidget):
@@ -86,11 +86,14 @@ class View(QWidget):
         def put(label: str, **changes: object) -> None:
             bar.edit(label, lambda d: replace(d, saw=replace(d.saw, **changes)))
 
+        def tilts() -> bool:
+            return session.design.saw.kind not in USUAL_ANGLES
+
         bar.choice(
             "Bevels cut on",
             lambda: list(_SAWS.items()),
             lambda: session.design.saw.kind,
-            lambda kind: put("Change the machine", kind=kind, stops_deg=_GIVEN.get(kind, ())),
+            lambda kind: bar.edit("Change the machine", lambda d: edits.with_machine(d, kind)),
             "What tilts, and how far; a bit or block gives only its own angles",
         )
         bar.choice(
@@ -100,6 +103,7 @@ class View(QWidget):
             lambda side: put("Change which way it tilts", tilts=side),
             "Which way the blade leans: keep the piece on the other side",
         )
+        bar.only_when(tilts)
         bar.angle(
             "Stop at",
             89.0,
@@ -107,6 +111,14 @@ class View(QWidget):
             lambda v: put("Change the saw's stop", stop_deg=max(1.0, v)),
             "How far it tilts; a steeper bevel is cut on end",
         )
+        bar.only_when(tilts)
+        bar.text(
+            "Gives",
+            lambda: ", ".join(session.format.number(v, 3) for v in session.design.saw.stops_deg),
+            lambda text: bar.edit("Change its angles", lambda d: edits.with_stops(d, text)),
+            "The angles your own bits or blocks give, such as 22.5, 30, 45",
+        )
+        bar.only_when(lambda: not tilts())
         bar.angle(
             "Set to",
             5.0,

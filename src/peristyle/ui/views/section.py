@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from peristyle.drawing.section import section_drawing
-from peristyle.model import fields
+from peristyle.model import edits
 from peristyle.model.design import Design
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
@@ -25,7 +25,7 @@ class View(QWidget):
             "Bottom in a groove",
             lambda: session.design.bottom is not None,
             lambda on: bar.edit(
-                "Add the bottom" if on else "Leave out the bottom", lambda d: fields.with_bottom(d, on)
+                "Add the bottom" if on else "Leave out the bottom", lambda d: edits.with_bottom(d, on)
             ),
             "A panel in a groove all round",
         )
@@ -33,7 +33,7 @@ class View(QWidget):
             "Lid sawn free",
             lambda: session.design.lid is not None,
             lambda on: bar.edit(
-                "Add the lid" if on else "Leave out the lid", lambda d: fields.with_lid(d, on)
+                "Add the lid" if on else "Leave out the lid", lambda d: edits.with_lid(d, on)
             ),
             "The closed box is sawn round after glue-up",
         )
@@ -41,7 +41,7 @@ class View(QWidget):
             "Bottom made of",
             lambda: (("one", "one piece"), ("pie", "a pie of triangles"), ("ring", "a ring of trapezoids")),
             lambda: _style(session.design),
-            lambda style: bar.edit("Change how the bottom is made", lambda d: fields.with_segments(d, style)),
+            lambda style: bar.edit("Change how the bottom is made", lambda d: edits.with_segments(d, style)),
             "Glued up of segments, or in one piece",
         )
         bar.count(
@@ -53,7 +53,7 @@ class View(QWidget):
                 if session.design.bottom and session.design.bottom.segments
                 else 0
             ),
-            lambda n: bar.edit("Change the segments", lambda d: fields.with_segments(d, _style(d), n)),
+            lambda n: bar.edit("Change the segments", lambda d: edits.with_segments(d, _style(d), n)),
             "How many segments make the bottom",
         )
         layout = QVBoxLayout(self)

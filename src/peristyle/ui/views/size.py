@@ -5,8 +5,8 @@ from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
 from peristyle.core.errors import PeristyleError
 from peristyle.drawing.size import size_drawing
-from peristyle.model import fields, ring_edits
-from peristyle.model.design import MAX_SIDES, MAX_SLOPE_DEG, Design, Measure, Regular, replace
+from peristyle.model import edits, fields, ring_edits
+from peristyle.model.design import MAX_SIDES, MAX_SLOPE_DEG, Design, Measure, Regular, replace, tapers
 from peristyle.planning.reshape import kind_of, measured, reshaped
 from peristyle.planning.roof import roof_of
 from peristyle.ui.session import Session
@@ -63,20 +63,20 @@ class View(QWidget):
             now = session.design.dividers
             a = across if across is not None else (now.across if now else 0)
             b = along if along is not None else (now.along if now else 0)
-            bar.edit("Change the dividers", lambda d: fields.with_dividers(d, a, b))
+            bar.edit("Change the dividers", lambda d: edits.with_dividers(d, a, b))
 
         bar.choice(
             "Holds",
             lambda: (("nothing", "sized by hand"), ("blocks", "blocks"), ("round", "round things")),
             lambda: _holds(session.design),
-            lambda what: bar.edit("Change what it holds", lambda d: fields.with_contents(d, what)),
+            lambda what: bar.edit("Change what it holds", lambda d: edits.with_contents(d, what)),
             "Sized from what goes in it: about 2 mm of play in all for blocks lifted by hand",
         )
         bar.tick(
             "Liner",
             lambda: session.design.liner is not None,
             lambda on: bar.edit(
-                "Add a liner" if on else "Leave out the liner", lambda d: fields.with_liner(d, on)
+                "Add a liner" if on else "Leave out the liner", lambda d: edits.with_liner(d, on)
             ),
             "A mitered box of its own wood within the box; it drives the outer one when the contents do",
         )
@@ -98,12 +98,12 @@ class View(QWidget):
         )
         bar.button(
             "Another kind",
-            lambda: bar.edit("Add another kind of thing", fields.with_another_kind),
+            lambda: bar.edit("Add another kind of thing", edits.with_another_kind),
             "Something else to go in, beside what is there",
         )
         bar.button(
             "One kind fewer",
-            lambda: bar.edit("Take a kind out", fields.without_last_kind),
+            lambda: bar.edit("Take a kind out", edits.without_last_kind),
             "Take the last kind out",
         )
         return bar
@@ -135,7 +135,7 @@ class View(QWidget):
             3,
             MAX_SIDES,
             lambda: session.design.side_count,
-            lambda n: bar.edit("Change the number of sides", lambda d: fields.with_sides(d, n)),
+            lambda n: bar.edit("Change the number of sides", lambda d: edits.with_sides(d, n)),
             "How many sides; a rectangle becomes a polygon",
         )
         bar.choice(
@@ -154,9 +154,9 @@ class View(QWidget):
         )
         bar.tick(
             "Taper",
-            lambda: fields.tapers(session.design),
+            lambda: tapers(session.design),
             lambda on: bar.edit(
-                "Taper the box" if on else "Lean by an angle", lambda d: fields.with_taper(d, on)
+                "Taper the box" if on else "Lean by an angle", lambda d: edits.with_taper(d, on)
             ),
             "Give the size at the top in place of a slope (rectangles and regular polygons)",
         )
@@ -164,7 +164,7 @@ class View(QWidget):
             "Eaves",
             lambda: (("square", "cut square"), ("plumb", "cut plumb")),
             lambda: getattr(session.design.shape, "eaves", "square"),
-            lambda cut: bar.edit("Change the eaves", lambda d: fields.with_eaves(d, cut)),
+            lambda cut: bar.edit("Change the eaves", lambda d: edits.with_eaves(d, cut)),
             "How the ends of a roof that runs past its walls are cut",
         )
         bar.only_when(lambda: roof_of(session.design) is not None)

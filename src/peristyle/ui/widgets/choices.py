@@ -10,12 +10,14 @@ from PySide6.QtWidgets import (
     QDoubleSpinBox,
     QHBoxLayout,
     QLabel,
+    QLineEdit,
     QPushButton,
     QSizePolicy,
     QSpinBox,
     QWidget,
 )
 
+from peristyle.core.errors import PeristyleError
 from peristyle.model.design import Design
 from peristyle.ui.session import Session
 from peristyle.ui.widgets.flow import FlowLayout
@@ -145,6 +147,29 @@ class Choices(QWidget):
                 box.setValue(now())
 
         box.valueChanged.connect(put)
+        self._add(word, box, show, why)
+        return box
+
+    def text(self, word: str, now: Callable[[], str], put: Callable[[str], None], why: str) -> QLineEdit:
+        """A short text; what cannot be read is said, and what was there comes back."""
+        box = QLineEdit()
+        box.setMinimumWidth(150)
+
+        def show() -> None:
+            if not box.hasFocus() or not box.isModified():
+                box.setText(now())
+
+        def take() -> None:
+            if not box.isModified():
+                return
+            box.setModified(False)
+            try:
+                put(box.text())
+            except PeristyleError as error:
+                self._session.said.emit(str(error))
+            show()
+
+        box.editingFinished.connect(take)
         self._add(word, box, show, why)
         return box
 

@@ -63,7 +63,8 @@ def corner_drawing(plan: Plan, corner: int, fmt: Format) -> Drawing:
     for x, side in ((-half / 2, corner), (half / 2, second)):
         shapes.append(Label((x, height), f"side {side_name(side)}", "follows", 10.0, bold=True,
                             shift=(0.0, 11.0), pick=Pick("side", side)))  # fmt: skip
-    shapes.append(Label((0.0, 0.0), f"corner {name}, unfolded", "quiet", 9.0, shift=(0.0, -14.0)))
+    lies = ": the roof lies on the wall, no keys" if ring.corners[corner].lapped else ""
+    shapes.append(Label((0.0, 0.0), f"corner {name}, unfolded{lies}", "quiet", 9.0, shift=(0.0, -14.0)))
     x_end = half + away
     if keys:
         x_end = _from_above(plan, corner, keys[0], half + away * 3.0, shapes, tags, fmt)
@@ -144,12 +145,12 @@ def _from_above(
         Tag(
             which,
             at(0.0, -depth / 2),
-            shift=(-84.0, 16.0),
+            shift=(-46.0, 34.0),
             prefix="leg" if which is fields.KEY_LEG else "deep",
         )
     )
-    tags.append(Tag(fields.KEY_THICKNESS, (cx, height * 0.0), shift=(-58.0, 16.0), prefix="key thick"))
-    tags.append(Tag(fields.KEY_EDGE, (cx, height * 0.0), shift=(62.0, 16.0), prefix="margin"))
+    tags.append(Tag(fields.KEY_THICKNESS, (cx, height * 0.0), shift=(-14.0, 16.0), prefix="key thick"))
+    tags.append(Tag(fields.KEY_EDGE, (cx, height * 0.0), shift=(88.0, 16.0), prefix="margin"))
     return cx + wide * scale / 2 + height * 0.12
 
 

@@ -44,6 +44,7 @@ class View(QWidget):
             lambda style: bar.edit("Change how the bottom is made", lambda d: edits.with_segments(d, style)),
             "Glued up of segments, or in one piece",
         )
+        bar.only_when(lambda: session.design.bottom is not None)
         bar.count(
             "Segments",
             3,
@@ -56,6 +57,7 @@ class View(QWidget):
             lambda n: bar.edit("Change the segments", lambda d: edits.with_segments(d, _style(d), n)),
             "How many segments make the bottom",
         )
+        bar.only_when(lambda: _style(session.design) != "one")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)

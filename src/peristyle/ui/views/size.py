@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 from peristyle.core.errors import PeristyleError
 from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields, ring_edits
-from peristyle.model.design import MAX_SIDES, MAX_SLOPE_DEG, Design, Measure, Regular, replace, tapers
+from peristyle.model.design import MAX_SIDES, Design, Measure, Rectangle, Regular, replace, tapers
 from peristyle.planning.reshape import kind_of, measured, reshaped
 from peristyle.planning.roof import roof_of
 from peristyle.ui.session import Session
@@ -101,11 +101,13 @@ class View(QWidget):
             lambda: bar.edit("Add another kind of thing", edits.with_another_kind),
             "Something else to go in, beside what is there",
         )
+        bar.only_when(lambda: bool(session.design.contents))
         bar.button(
             "One kind fewer",
             lambda: bar.edit("Take a kind out", edits.without_last_kind),
             "Take the last kind out",
         )
+        bar.only_when(lambda: len(session.design.contents) > 1)
         return bar
 
     def change_sides(self, add: bool) -> None:
@@ -145,13 +147,6 @@ class View(QWidget):
             lambda m: bar.edit("Change what is measured", lambda d: measured(d, m)),
             "Which line the size is taken on; the box stays as it is",
         )
-        bar.angle(
-            "Slope",
-            MAX_SLOPE_DEG,
-            lambda: session.design.slopes_deg[0],
-            lambda v: bar.edit("Change the slope", lambda d: replace(d, slopes_deg=(v,))),
-            "Lean of all sides from upright, positive outward",
-        )
         bar.tick(
             "Taper",
             lambda: tapers(session.design),
@@ -160,6 +155,7 @@ class View(QWidget):
             ),
             "Give the size at the top in place of a slope (rectangles and regular polygons)",
         )
+        bar.only_when(lambda: isinstance(session.design.shape, Rectangle | Regular))
         bar.choice(
             "Eaves",
             lambda: (("square", "cut square"), ("plumb", "cut plumb")),

@@ -100,6 +100,7 @@ class Sheet(QWidget):
         for key in [k for k in self._tags if k not in wanted]:
             self._tags.pop(key).retire()
         last: QWidget | None = None
+        placed: list[QRectF] = []
         for key, tag in wanted.items():
             widget = self._tags.get(key)
             if widget is None:
@@ -115,9 +116,12 @@ class Sheet(QWidget):
             at = self._fit.px(tag.at)
             x = at.x() + tag.shift[0] * POINT_PX - widget.width() / 2
             y = at.y() - tag.shift[1] * POINT_PX - widget.height() / 2
-            x = min(max(x, 2.0 + self._prefix_px(tag)), self.width() - widget.width() - 2.0)
-            y = min(max(y, 2.0), self.height() - widget.height() - 2.0)
-            widget.move(round(x), round(y))
+            before = self._prefix_px(tag)
+            x = min(max(x, 2.0 + before), self.width() - widget.width() - 2.0)
+            wanted_at = QRectF(x - before, y, widget.width() + before, widget.height())
+            spot = _clear_of(wanted_at, placed, self.height())
+            placed.append(spot)
+            widget.move(round(x), round(spot.y()))
             last = widget
 
     def _prefix_px(self, tag: Tag) -> float:
@@ -227,6 +231,21 @@ class Sheet(QWidget):
             self._session.select(None)
         else:
             super().keyPressEvent(event)
+
+
+def _clear_of(wanted: QRectF, placed: list[QRectF], height: float) -> QRectF:
+    """The nearest place above or below where a tag covers none of those placed before it."""
+    lowest = height - wanted.height() - 2.0
+    starts = [wanted.y()]
+    for other in placed:
+        if other.left() < wanted.right() and wanted.left() < other.right():
+            starts += [other.bottom() + 1.0, other.top() - wanted.height() - 1.0]
+    inside = [min(max(y, 2.0), lowest) for y in starts]
+    for y in sorted(inside, key=lambda y: abs(y - wanted.y())):
+        spot = QRectF(wanted.x(), y, wanted.width(), wanted.height())
+        if not any(spot.intersects(other) for other in placed):
+            return spot
+    return QRectF(wanted.x(), inside[0], wanted.width(), wanted.height())
 
 
 _FAILED = Drawing(

@@ -4,7 +4,6 @@ import contextlib
 import gc
 import os
 import sys
-import traceback
 from pathlib import Path
 from types import TracebackType
 
@@ -70,6 +69,8 @@ def own_up_to_errors(window: Window, log: Path) -> None:
         sys.__excepthook__(kind, error, trace)
         if not isinstance(error, Exception):
             return
+        import traceback  # put off: it costs the window some of its first second
+
         with contextlib.suppress(OSError):
             log.parent.mkdir(parents=True, exist_ok=True)
             log.write_text("".join(traceback.format_exception(kind, error, trace)), encoding="utf-8")

@@ -7,12 +7,12 @@ from peristyle.core.lengths import Format
 from peristyle.model.design import Design, replace, side_name
 from peristyle.planning.cut import Cut
 from peristyle.planning.dividers import DividersPlan
-from peristyle.planning.findings import Finding, reader
+from peristyle.planning.findings import reader
 from peristyle.planning.inner_cuts import dado_cuts, divider_cuts, liner_cuts, segment_cuts
 from peristyle.planning.keys import KeysPlan
 from peristyle.planning.liner import LinerPlan
 from peristyle.planning.ring import RingPlan
-from peristyle.planning.ring_cuts import beyond, lengths_and_bevels, rips
+from peristyle.planning.ring_cuts import lengths_and_bevels, rips
 from peristyle.planning.section import SectionPlan
 from peristyle.planning.wrap import WrapPlan
 
@@ -25,10 +25,10 @@ def plan_cuts(
     keys: KeysPlan,
     liner: LinerPlan | None,
     dividers: DividersPlan,
-) -> tuple[tuple[Cut, ...], tuple[Finding, ...]]:
-    """The sequence, and what it asks of the machines."""
+) -> tuple[Cut, ...]:
+    """The sequence, numbered."""
     if not ring.sides:
-        return (), ()
+        return ()
     fmt = reader(design)
     in_box = not dividers.in_liner
     steps = [
@@ -42,8 +42,7 @@ def plan_cuts(
         *(liner_cuts(design, liner, wrap.order, dividers, fmt) if liner else ()),
         *divider_cuts(design, dividers, fmt),
     ]
-    numbered = tuple(replace(cut, number=i + 1) for i, cut in enumerate(steps))
-    return numbered, tuple(beyond(design, ring, fmt))
+    return tuple(replace(cut, number=i + 1) for i, cut in enumerate(steps))
 
 
 def _stock(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Cut]:

@@ -18,13 +18,14 @@ from peristyle.model.design import (
     Outline,
     Rectangle,
     Regular,
+    Saw,
     Shape,
     replace,
     tapers,
 )
 from peristyle.model.edits import with_sides
 from peristyle.planning.ring import plan_ring
-from peristyle.planning.slabs import scaled
+from peristyle.planning.slabs import scaled, slabs_of
 from peristyle.planning.wrap import factor_for, fitting_factor, strip_mm
 
 Family = Literal["trade", "sides", "size"]
@@ -75,9 +76,10 @@ def offers_of(design: Design) -> Offers | None:
     shape = design.shape
     if design.contents and isinstance(shape, Rectangle | Regular):
         return None
+    board = replace(design.board, shift_mm=0.0, seed=0, wood="-", thickness_mm=1.0)
     bare = replace(
         design, name="-", notes="", front=0, bottom=None, lid=None, keys=None, liner=None, dividers=None,
-        contents=(), board=replace(design.board, shift_mm=0.0),
+        contents=(), saw=Saw(), board=board,
     )  # fmt: skip
     match shape:
         case Rectangle(length_mm=x, width_mm=y):
@@ -183,6 +185,7 @@ def _fitted_taper(design: Design) -> Design | None:
 _ANY_BOARD: Final = Board()
 
 
+@lru_cache(maxsize=32)  # the curve stays while the box is dragged along it, or the strip along the board
 def _trade(design: Design, long_first: bool | None) -> tuple[Offer, ...]:
     """One size against the other, from alike to 4 : 1 (rectangles), or from 1 : 4 to 4 : 1."""
     found = []
@@ -224,6 +227,7 @@ def _sizes(shape: Shape) -> tuple[float, float]:
     return 0.0, 0.0
 
 
+@lru_cache(maxsize=32)
 def _by_sides(design: Design, most: int) -> tuple[Offer, ...]:
     """The largest regular polygon of each number of sides."""
     found = []
@@ -236,10 +240,10 @@ def _by_sides(design: Design, most: int) -> tuple[Offer, ...]:
 
 def _across(design: Design) -> float:
     """Across the flats outside at the bottom edge; of an odd polygon twice the apothem (mm)."""
-    ring = plan_ring(design)
-    return 2 * ring.slabs[0].offset_mm if ring.slabs else 0.0
+    return 2 * slabs_of(design)[0].offset_mm
 
 
+@lru_cache(maxsize=32)
 def _by_size(design: Design) -> tuple[Offer, ...]:
     """A free ring from small to the largest the board gives."""
     best = _fitted(design)

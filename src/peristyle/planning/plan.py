@@ -1,5 +1,7 @@
 """The plan: everything that follows from one design, worked out in order."""
 
+from functools import cached_property
+
 from msgspec import Struct
 
 from peristyle.model.design import Design
@@ -11,13 +13,14 @@ from peristyle.planning.findings import Finding
 from peristyle.planning.keys import KeysPlan, plan_keys
 from peristyle.planning.liner import LinerPlan, plan_liner
 from peristyle.planning.ring import RingPlan, plan_ring
+from peristyle.planning.ring_cuts import machine_findings
 from peristyle.planning.section import SectionPlan, plan_section
 from peristyle.planning.wrap import WrapPlan, plan_wrap
 
 _WEIGHT = {"stop": 0, "caution": 1, "note": 2}
 
 
-class Plan(Struct, frozen=True):
+class Plan(Struct, frozen=True, dict=True):
     """A design and what follows from it. Findings come gravest first.
 
     `design` is the design as planned: with contents, its ring is sized from them.
@@ -28,11 +31,17 @@ class Plan(Struct, frozen=True):
     wrap: WrapPlan
     section: SectionPlan
     keys: KeysPlan
-    cuts: tuple[Cut, ...]
     contents: ContentsPlan
     liner: LinerPlan | None
     dividers: DividersPlan
     findings: tuple[Finding, ...]
+
+    @cached_property
+    def cuts(self) -> tuple[Cut, ...]:
+        """The operations in order; worked out when first asked for, so that a drag need not wait for them."""
+        return plan_cuts(
+            self.design, self.ring, self.section, self.wrap, self.keys, self.liner, self.dividers
+        )
 
     @property
     def buildable(self) -> bool:
@@ -50,16 +59,14 @@ def plan(design: Design) -> Plan:
     contents = plan_contents(design, ring, section)
     liner = plan_liner(design, ring, section)
     dividers = plan_dividers(design, ring, section, liner.ring if liner and liner.ring.stands else None)
-    cuts, machine = plan_cuts(design, ring, section, wrap, keys, liner, dividers)
     parts = (ring, wrap, section, keys, contents, dividers, *((liner,) if liner else ()))
-    found = [finding for part in parts for finding in part.findings] + list(machine)
+    found = [finding for part in parts for finding in part.findings] + list(machine_findings(design, ring))
     return Plan(
         design=design,
         ring=ring,
         wrap=wrap,
         section=section,
         keys=keys,
-        cuts=cuts,
         contents=contents,
         liner=liner,
         dividers=dividers,

@@ -3,6 +3,8 @@
 import math
 import re
 from collections.abc import Callable
+from functools import lru_cache
+from typing import Final
 
 from msgspec import Struct
 
@@ -11,10 +13,13 @@ from peristyle.core.errors import ShapeError
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, EndCut, Slab, corner
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Outline, corner_name, replace, side_name
+from peristyle.model.design import Board, Design, Outline, Saw, corner_name, replace, side_name
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.roof import EAVES, Roof, lap, lay, roof_findings, roof_of
 from peristyle.planning.slabs import scaled, slabs_of
+
+_ANY_BOARD: Final = Board()
+_ANY_SAW: Final = Saw()
 
 
 class SidePlan(Struct, frozen=True):
@@ -96,6 +101,17 @@ class RingPlan(Struct, frozen=True):
 
 def plan_ring(design: Design) -> RingPlan:
     """Every side and corner; where no ring can be made, the findings say why."""
+    # Only what the ring follows from: it stays while a board, a key or a lid line is dragged.
+    return _ring_of(
+        replace(
+            design, name="-", notes="", front=0, board=_ANY_BOARD, keys=None, lid=None, saw=_ANY_SAW,
+            liner=None, dividers=None, lining_mm=0.0,
+        )
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=16)
+def _ring_of(design: Design) -> RingPlan:
     try:
         slabs = slabs_of(design)
     except ShapeError as error:
@@ -350,7 +366,8 @@ def _too_short(design: Design, index: int, outside: float, inside: float, at_top
     ]
     grown = scaled(design, shrink * 1.25 / outside) if outside > 0 else None
     if grown is not None:
-        fixes.append(Fix("Make the box larger", lambda _d: grown))
+        factor = shrink * 1.25 / outside
+        fixes.append(Fix("Make the box larger", lambda d: scaled(d, factor) or d))
     where = " at the top" if at_top else ""
     return Finding(
         "side_too_short",

@@ -9,7 +9,7 @@ from peristyle.core.lengths import Format
 from peristyle.core.planes import EndCut
 from peristyle.model.design import Design
 from peristyle.planning.cut import SAME_SETTING, Cut, End, same, with_short
-from peristyle.planning.findings import Finding, Place
+from peristyle.planning.findings import Finding, Place, reader
 from peristyle.planning.ring import RingPlan, SidePlan
 from peristyle.reference.machines import ANGLE_WORDS, USUAL_ANGLES
 
@@ -176,8 +176,11 @@ def _scale_words(design: Design, cut: EndCut, tilt: float, fmt: Format) -> str:
     )
 
 
-def beyond(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Finding]:
+def machine_findings(design: Design, ring: RingPlan) -> Iterator[Finding]:
     """Bevels past the saw's stop, and bevels a bit or block does not give."""
+    if not ring.sides:
+        return
+    fmt = reader(design)
     saw = design.saw
     worst = max((abs(cut.bevel_deg), side.index) for side in ring.sides for cut in (side.start, side.end))
     place = Place("side", worst[1], design.side_count)

@@ -83,9 +83,14 @@ class Session(QObject):
     def _keep_selection(self) -> None:
         if self.selection is None:
             return
-        limits = {"side": self._shown.side_count, "corner": self._shown.side_count,
-                  "cut": len(self.plan.cuts), "key": len(self.plan.keys.heights_mm)}  # fmt: skip
-        if self.selection.index >= limits[self.selection.kind]:
+        match self.selection.kind:
+            case "cut":
+                limit = len(self.plan.cuts)
+            case "key":
+                limit = len(self.plan.keys.heights_mm)
+            case _:
+                limit = self._shown.side_count
+        if self.selection.index >= limit:
             self.selection = None
             self.selected.emit()
 

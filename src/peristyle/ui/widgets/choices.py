@@ -36,10 +36,11 @@ class Choices(QWidget):
         self._row = FlowLayout(self)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         session.changed.connect(self.refresh)
+        session.rested.connect(self.refresh)
 
     def refresh(self) -> None:
         """Show the design as it is; hidden choices wait until they are shown."""
-        if self.isVisible():
+        if self.isVisible() and not self._session.dragging:
             for show in self._shows:
                 show()
             self._fit_rows()

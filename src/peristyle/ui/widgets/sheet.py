@@ -83,7 +83,9 @@ class Sheet(QWidget):
             self._stale = True
             return
         self._stale = False
-        self._drawing = _kept_in(self._draw)
+        before, self._drawing = self._drawing, _kept_in(self._draw)
+        if self._session.dragging and _looks_alike(before, self._drawing):
+            return  # what a drag does not change is not painted again
         self.setAccessibleDescription(self._drawing.words)
         if self._drag is None:
             self._refit()
@@ -231,6 +233,11 @@ class Sheet(QWidget):
             self._session.select(None)
         else:
             super().keyPressEvent(event)
+
+
+def _looks_alike(one: Drawing, other: Drawing) -> bool:
+    """Whether two drawings without tags paint alike (the values of tags are not in the drawing)."""
+    return not (one.tags or other.tags) and one.shapes == other.shapes and one.bounds == other.bounds
 
 
 def _clear_of(wanted: QRectF, placed: list[QRectF], height: float) -> QRectF:

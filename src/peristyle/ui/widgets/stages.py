@@ -94,6 +94,7 @@ class StageColumn(QWidget):
         layout.addStretch(1)
         self.setFixedWidth(158)
         session.changed.connect(self.refresh)
+        session.rested.connect(self.refresh)
         self.refresh()
 
     def dress(self, theme: Theme) -> None:
@@ -113,4 +114,6 @@ class StageColumn(QWidget):
         for finding in plan.findings:  # gravest first
             worst.setdefault(words.stage_of(finding), finding.severity)
         for stage, button in self._buttons.items():
+            if stage == "saw" and self._session.dragging:
+                continue  # counting the steps means working them out: once the drag rests
             button.say(words.figure(plan, stage, fmt), worst.get(stage, ""))

@@ -2,7 +2,6 @@
 
 import json
 from functools import lru_cache
-from importlib import resources
 
 Spots = tuple[tuple[float, float], ...]
 
@@ -14,5 +13,7 @@ def round_packings() -> dict[int, Spots]:
     The circle round them is the smallest that was found; up to 19 it agrees with the published ones
     (S. Kravitz, "Packing cylinders into cylindrical containers", Mathematics Magazine 40, 1967).
     """
+    from importlib import resources  # put off: the window opens without it
+
     text = resources.files("peristyle").joinpath("data/round-packings.json").read_text(encoding="utf-8")
     return {int(n): tuple((x, y) for x, y in spots) for n, spots in json.loads(text).items()}

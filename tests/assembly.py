@@ -8,7 +8,10 @@ from collections.abc import Sequence
 
 import manifold3d
 import numpy as np
+import pytest
+import shapely
 
+from peristyle.planning.plan import Plan
 from peristyle.planning.ring import RingPlan, SidePlan
 
 
@@ -67,3 +70,26 @@ def check(ring: RingPlan, tolerance: float = 1e-6) -> None:
     assert abs(joined - wanted) <= tolerance * wanted, (joined, wanted)
     for a, b in zip(solids, solids[1:] + solids[:1], strict=True):
         assert (a ^ b).volume() <= tolerance * wanted
+
+
+def divider_depths(found: Plan, number: int) -> list[float]:
+    """How deep the corners of divider `number`'s ends lie behind the walls' faces, foot and top, by planes."""
+    piece = found.dividers.pieces[number]
+    ring = found.liner.ring if found.dividers.in_liner and found.liner else found.ring
+    floor = 0.0 if found.dividers.in_liner else found.section.floor_mm
+    x0, y0, x1, y1 = shapely.Polygon(piece.outline).bounds
+    ends = []
+    for dado, lean, way in zip(piece.dadoes, piece.leans_deg, (-1, 1), strict=True):
+        slab = ring.slabs[dado.side]
+        normal = np.array(slab.normal)
+        for z in (0.0, piece.height_mm):
+            out = way * z * math.tan(math.radians(lean))
+            if piece.run == "across":
+                corners = [(x, (y0 if way < 0 else y1) + out, floor + z) for x in (x0, x1)]
+            else:
+                corners = [((x0 if way < 0 else x1) + out, y, floor + z) for y in (y0, y1)]
+            face = slab.offset_mm * slab.cos_slope - slab.thickness_mm
+            behind = sorted(float(normal @ np.array(c)) - face for c in corners)
+            assert behind[1] == pytest.approx(dado.depth_mm)
+            ends.append(behind[0])
+    return ends

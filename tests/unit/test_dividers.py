@@ -7,9 +7,10 @@ import pytest
 import shapely
 from msgspec.structs import replace
 
+from assembly import divider_depths
 from peristyle.model.design import Design, Dividers, Lid, Liner, Outline, Panel, Rectangle, Regular, Thing
 from peristyle.planning.dividers import dado_angles
-from peristyle.planning.plan import Plan, plan
+from peristyle.planning.plan import plan
 
 RECTANGLE = Design(
     shape=Rectangle(200.0, 120.0, "inside"), height_mm=60.0, dividers=Dividers(across=3, along=1)
@@ -44,29 +45,6 @@ def test_what_is_wrong_is_said_and_mended(wrong: Dividers, code: str) -> None:
     assert code not in {f.code for f in plan(finding.fixes[0].apply(bad.design)).findings}
 
 
-def depths(found: Plan, number: int) -> list[float]:
-    """How deep the corners of divider `number`'s ends lie behind the walls' faces, foot and top, by planes."""
-    piece = found.dividers.pieces[number]
-    ring = found.liner.ring if found.dividers.in_liner and found.liner else found.ring
-    floor = 0.0 if found.dividers.in_liner else found.section.floor_mm
-    x0, y0, x1, y1 = shapely.Polygon(piece.outline).bounds
-    ends = []
-    for dado, lean, way in zip(piece.dadoes, piece.leans_deg, (-1, 1), strict=True):
-        slab = ring.slabs[dado.side]
-        normal = np.array(slab.normal)
-        for z in (0.0, piece.height_mm):
-            out = way * z * math.tan(math.radians(lean))
-            if piece.run == "across":
-                corners = [(x, (y0 if way < 0 else y1) + out, floor + z) for x in (x0, x1)]
-            else:
-                corners = [((x0 if way < 0 else x1) + out, y, floor + z) for y in (y0, y1)]
-            face = slab.offset_mm * slab.cos_slope - slab.thickness_mm
-            behind = sorted(float(normal @ np.array(c)) - face for c in corners)
-            assert behind[1] == pytest.approx(dado.depth_mm)
-            ends.append(behind[0])
-    return ends
-
-
 @pytest.mark.parametrize(
     "design",
     [
@@ -92,7 +70,7 @@ def test_every_end_lies_in_its_dado(design: Design) -> None:
     assert found.dividers.pieces
     assert "divider_meets_corner" not in {f.code for f in found.findings}
     for number in range(len(found.dividers.pieces)):
-        assert depths(found, number) == pytest.approx([2.0] * 4)
+        assert divider_depths(found, number) == pytest.approx([2.0] * 4)
 
 
 def test_an_upright_polygon_against_a_polygon_library() -> None:

@@ -125,7 +125,7 @@ def _assembly(
         yield _slots(design, ring, setting.fence_mm, setting.passes_mm, setting.slots,
                      len(setting.heights_mm) > 1, fmt)  # fmt: skip
     lid = section.lid
-    if lid:
+    if lid and lid.body_mm > 0:
         yield Cut(
             0, "lid", "Free the lid",
             tilt_deg=0.0, fences_mm=(lid.fence_mm,),

@@ -1,6 +1,7 @@
 """Dividers in dadoes, in any convex ring: where they stand, how long, how each end meets its wall."""
 
 import math
+from collections.abc import Sequence
 from typing import Final, Literal, NamedTuple
 
 from msgspec import Struct
@@ -16,6 +17,7 @@ from peristyle.planning.ring import RingPlan
 from peristyle.planning.section import SectionPlan, floor_of
 
 Run = Literal["across", "along"]
+_ALONGSIDE: Final = 1e-9  # a wall as good as parallel to a divider, as the sine between them
 _LEAST_DADO_MM: Final = 1.0  # shallower, it would hold nothing (common practice)
 SQUARE_DEG: Final = 0.005  # nearer than this to square, a dado is square
 
@@ -90,6 +92,18 @@ class _Room(NamedTuple):
     dividers: Dividers
 
 
+class _Clash(NamedTuple):
+    """A divider that runs into a corner, or two that cross within a wall."""
+
+    name: str
+    other: str = ""
+    corner: int = 0
+    over_mm: float = 0.0
+
+
+_ALL: Final = 8  # a crossing's corners, at its foot and its top
+
+
 class _MeetsCorner(Exception):
     """A divider whose end would lie in a corner's joint."""
 
@@ -157,8 +171,8 @@ def plan_dividers(
     found = _compartment_findings(design, dividers, widths, depths)
     pieces: tuple[DividerPlan, ...] = ()
     if not found:
-        pieces, met = _stand(room, widths, depths)
-        found = [_corner_finding(design, room, name, corner) for name, corner in met]
+        pieces, clashes = _stand(room, widths, depths)
+        found = [_clash_finding(design, room, clash) for clash in clashes]
         found += _dado_findings(design, dividers, ring, walls, pieces)
         found += _height_findings(design, dividers, section)
     return DividersPlan(pieces, widths, depths, liner is not None, tuple(found))
@@ -176,25 +190,49 @@ def _rooms(room: _Room) -> tuple[tuple[float, ...], tuple[float, ...]]:
 
 def _stand(
     room: _Room, widths: tuple[float, ...], depths: tuple[float, ...]
-) -> tuple[tuple[DividerPlan, ...], list[tuple[str, "_MeetsCorner"]]]:
-    """The dividers that can stand, and those that would run into a corner."""
+) -> tuple[tuple[DividerPlan, ...], list[_Clash]]:
+    """The dividers that can stand, and what keeps the others from it."""
     x0, y0, _x1, _y1 = bounds(room.floor)
     thick = room.dividers.thickness_mm
     starts: dict[Run, tuple[float, ...]] = {
         "across": tuple(x0 + x for x in _starts(widths, thick)),
         "along": tuple(y0 + y for y in _starts(depths, thick)),
     }
-    pieces, met = [], []
+    crossings: dict[tuple[int, int], bool] = {}
+    clashes: list[_Clash] = []
+    for i, x in enumerate(starts["across"]):
+        for j, y in enumerate(starts["along"]):
+            inside = _corners_inside(room, x, y)
+            crossings[i, j] = inside == _ALL
+            if 0 < inside < _ALL:
+                clashes.append(_Clash(f"across {i + 1}", f"along {j + 1}"))
+    pieces = []
     for kind, ats in starts.items():
         first = x0 if kind == "across" else y0
         for number, at in enumerate(ats):
+            others = starts["along" if kind == "across" else "across"]
+            crossed = [
+                other
+                for k, other in enumerate(others)
+                if crossings[(number, k) if kind == "across" else (k, number)]
+            ]
             name = f"{kind} {number + 1}"
             try:
-                others = starts["along" if kind == "across" else "across"]
-                pieces.append(_piece(room, kind, name, at, at - first, others))
-            except _MeetsCorner as corner:
-                met.append((name, corner))
-    return tuple(pieces), met
+                pieces.append(_piece(room, kind, name, at, at - first, crossed))
+            except _MeetsCorner as met:
+                clashes.append(_Clash(name, "", met.corner, met.over_mm))
+    return tuple(pieces), clashes
+
+
+def _corners_inside(room: _Room, x: float, y: float) -> int:
+    """How many of the crossing's corners, at its foot and its top, lie between the walls."""
+    thick = room.dividers.thickness_mm
+    corners = [(x + dx, y + dy) for dx in (0.0, thick) for dy in (0.0, thick)]
+    return sum(
+        all(s.ux * px + s.uy * py <= s.inner_mm(level) for s in room.slabs)
+        for level in room.levels_mm
+        for px, py in corners
+    )
 
 
 def _inside(slabs: tuple[Slab, ...], level_mm: float) -> Points:
@@ -202,14 +240,12 @@ def _inside(slabs: tuple[Slab, ...], level_mm: float) -> Points:
 
 
 def _piece(
-    room: _Room, kind: Run, name: str, at: float, start: float, others: tuple[float, ...]
+    room: _Room, kind: Run, name: str, at: float, start: float, crossed: Sequence[float]
 ) -> DividerPlan:
     """One divider between its two walls, `at` on the axis it stands square to."""
     thick = room.dividers.thickness_mm
     low, high = (_end(room, kind, (at, at + thick), way) for way in (-1, 1))
-    notches = tuple(
-        other - low.foot_mm for other in others if _crosses(room, kind, at + thick / 2, other + thick / 2)
-    )
+    notches = tuple(other - low.foot_mm for other in crossed)
     corners = ((at, low.foot_mm), (at + thick, low.foot_mm), (at + thick, high.foot_mm), (at, high.foot_mm))
     outline = corners if kind == "across" else tuple((y, x) for x, y in reversed(corners))
     return DividerPlan(
@@ -218,24 +254,20 @@ def _piece(
     )  # fmt: skip
 
 
-def _crosses(room: _Room, kind: Run, here: float, there: float) -> bool:
-    """Whether two dividers' middles cross inside the walls, at the floor."""
-    x, y = (here, there) if kind == "across" else (there, here)
-    return all(slab.ux * x + slab.uy * y < slab.inner_mm(room.levels_mm[0]) for slab in room.slabs)
-
-
 def _end(room: _Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
     """Where a divider's end stands: `dado` deep at the edge that reaches the wall last.
 
-    Raises _MeetsCorner where its two faces, at its foot and its top, do not all meet one wall.
+    Raises _MeetsCorner where its two faces, from the wall's bottom edge to its own top, do not all
+    meet one wall.
     """
-    found: set[int] = set()
+    found = {_wall(room.slabs, kind, face, way, 0.0)[0] for face in faces}
     reach: list[list[float]] = []
     for level in room.levels_mm:
         met = [_wall(room.slabs, kind, face, way, level) for face in faces]
         found |= {wall for wall, _at in met}
         reach.append([at for _wall, at in met])
-    if len(found) > 1:
+    alongside = any(abs(_ahead(room.slabs[wall], kind)) <= _ALONGSIDE for wall in found)
+    if len(found) > 1 or alongside:
         first = min(found)
         corner = first if first + 1 in found else max(found)
         vertex = room.floor[corner]
@@ -243,7 +275,7 @@ def _end(room: _Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
         raise _MeetsCorner(corner, min(abs(faces[1] - place), abs(place - faces[0])))
     wall = found.pop()
     slab = room.slabs[wall]
-    facing = abs(slab.uy if kind == "across" else slab.ux)
+    facing = abs(_ahead(slab, kind))
     depth, thick = room.dividers.dado_mm, room.dividers.thickness_mm
     into = depth / (facing * slab.cos_slope)
     foot, head = ((max if way > 0 else min)(at) + way * into for at in reach)
@@ -262,12 +294,19 @@ def _end(room: _Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
     return _End(wall, foot, head, lean, dado)
 
 
+def _ahead(slab: Slab, kind: Run) -> float:
+    """How squarely a wall faces a divider's run: 1 head on, 0 alongside."""
+    return slab.uy if kind == "across" else slab.ux
+
+
 def _wall(slabs: tuple[Slab, ...], kind: Run, face: float, way: int, level: float) -> tuple[int, float]:
     """The wall that a divider's face meets in the direction `way`, and where along its run."""
     best: tuple[float, int] | None = None
     for i, slab in enumerate(slabs):
         beside, ahead = (slab.ux, slab.uy) if kind == "across" else (slab.uy, slab.ux)
-        if ahead * way > 1e-9:
+        if abs(ahead) <= _ALONGSIDE and beside * face > slab.inner_mm(level) + DEFAULT.length_mm:
+            return i, 0.0  # the face stands beyond a wall that runs alongside it
+        if ahead * way > _ALONGSIDE:
             at = (slab.inner_mm(level) - beside * face) / ahead
             if best is None or at * way < best[0]:
                 best = (at * way, i)
@@ -311,10 +350,9 @@ def _compartment_findings(
     ]
 
 
-def _corner_finding(design: Design, room: _Room, name: str, met: _MeetsCorner) -> Finding:
+def _clash_finding(design: Design, room: _Room, clash: _Clash) -> Finding:
     fmt = reader(design)
     count = design.side_count
-    move = met.over_mm + 1.0
     fixes = [Fix("Leave out the dividers", lambda d: replace(d, dividers=None))]
     other = _number_that_stands(room)
     if other is not None:
@@ -322,12 +360,19 @@ def _corner_finding(design: Design, room: _Room, name: str, met: _MeetsCorner) -
             f"{number} {way}" for number, way in ((other.across, "across"), (other.along, "along")) if number
         )
         fixes.insert(0, Fix(f"Take {words}", lambda d: replace(d, dividers=other)))
+    if clash.other:
+        text = (
+            f"Dividers {clash.name} and {clash.other} cross within a wall, where they cannot be halved. Move one "
+            "of them, or take another number of dividers."
+        )
+        return Finding("dividers_cross_in_wall", "stop", Place("ring"), text, {}, tuple(fixes))
+    move = clash.over_mm + 1.0
     return Finding(
         "divider_meets_corner",
         "stop",
-        Place("corner", met.corner, count),
-        f"Divider {name} runs into corner {corner_name(met.corner, count)}: a dado there would cut its joint. "
-        f"Move it {fmt.length(move, unit=True)} or more to one side, or take another number of dividers.",
+        Place("corner", clash.corner, count),
+        f"Divider {clash.name} runs into corner {corner_name(clash.corner, count)}: a dado there would cut its "
+        f"joint. Move it {fmt.length(move, unit=True)} or more to one side, or take another number of dividers.",
         {"move_mm": move},
         tuple(fixes),
     )

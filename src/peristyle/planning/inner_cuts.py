@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterator, Sequence
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import run
 from peristyle.model.design import Design, replace, side_name
 from peristyle.planning.cut import Cut, same, with_short
 from peristyle.planning.dividers import DadoPlan, DividersPlan
@@ -53,9 +54,10 @@ def dado_cuts(design: Design, walls: RingPlan, dividers: DividersPlan, fmt: Form
 
 
 def _stop(walls: RingPlan, dado: DadoPlan) -> float:
-    """From the end of the piece as it lies (its longer face) to the dado's near edge."""
-    side = walls.sides[dado.side]
-    return dado.at_mm + max(0.0, side.back_mm(side.start))
+    """From where the piece reaches furthest at its start, which lies at the stop, to the dado's near edge."""
+    side, slab = walls.sides[dado.side], walls.slabs[dado.side]
+    begin = run(slab, side.foot[0], walls.inner_bottom[dado.side - 1])
+    return begin + dado.at_mm - min(x for x, _y in (*side.outer_face, *side.inner_face))
 
 
 def divider_cuts(design: Design, dividers: DividersPlan, fmt: Format) -> Iterator[Cut]:

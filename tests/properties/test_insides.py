@@ -1,0 +1,103 @@
+"""What stands inside any ring: dividers seated in their walls, halved where they cross, or a reason why not."""
+
+import json
+import random
+from pathlib import Path
+
+import jsonschema
+import pytest
+import shapely
+from msgspec.structs import replace
+from test_rings import random_ring
+
+import peristyle
+from assembly import divider_depths
+from peristyle.core.lengths import Format
+from peristyle.drawing.operations import operation_drawing
+from peristyle.export.cutlist import cut_list
+from peristyle.model.design import (
+    Board,
+    Design,
+    Dividers,
+    Liner,
+    Outline,
+    Panel,
+    Rectangle,
+    Regular,
+    Segments,
+    Shape,
+)
+from peristyle.planning.plan import Plan, plan
+from peristyle.planning.report import as_data
+
+SCHEMA = json.loads((Path(peristyle.__file__).parent / "data" / "plan.schema.json").read_text())
+CLASHES = {"divider_meets_corner", "dividers_cross_in_wall"}
+
+
+def random_box(chance: random.Random) -> Design:
+    lengths, corners = random_ring(chance)
+    shapes: list[Shape] = [
+        Outline(tuple(lengths), tuple(corners), "inside"),
+        Regular(chance.choice([3, 5, 6, 7, 8, 12]), chance.uniform(150, 400), "across_flats"),
+        Rectangle(chance.uniform(80, 400), chance.uniform(80, 250), "inside"),
+    ]
+    design = Design(
+        shape=chance.choice(shapes),
+        height_mm=chance.uniform(60, 120),
+        units=chance.choice(["mm", "in"]),
+        thicknesses_mm=(chance.uniform(8, 14),),
+        slopes_deg=(chance.choice([0.0, chance.uniform(-8, 12)]),),
+        board=Board(length_mm=20_000.0, width_mm=300.0, thickness_mm=20.0),
+        bottom=Panel(segments=Segments(count=chance.choice([5, 8, 9]))),
+    )
+    sides = design.side_count
+    if chance.random() < 0.3:
+        slopes = tuple(chance.uniform(-5, 8) for _ in range(sides))
+        design = replace(design, slopes_deg=slopes)
+    liner = Liner(thickness_mm=chance.uniform(5, 9), height_mm=50.0) if chance.random() < 0.3 else None
+    dividers = Dividers(
+        across=chance.randint(0, 4),
+        along=chance.randint(0, 3),
+        thickness_mm=chance.uniform(2, 7),
+        dado_mm=chance.uniform(1, 2),
+        height_mm=chance.uniform(15, 45),
+    )
+    return replace(design, liner=liner, dividers=dividers)
+
+
+def check(found: Plan) -> None:
+    own, wanted = found.dividers, found.design.dividers
+    assert wanted is not None
+    assert len(own.pieces) == wanted.across + wanted.along
+    feet = {piece.name: shapely.Polygon(piece.outline) for piece in own.pieces}
+    for number, piece in enumerate(own.pieces):
+        assert divider_depths(found, number) == pytest.approx([wanted.dado_mm] * 4)
+        others = [feet[p.name] for p in own.pieces if p.run != piece.run]
+        crossed = [f for f in others if f.intersection(feet[piece.name]).area > 1e-6]
+        assert len(crossed) == len(piece.notches_mm)
+        x0, y0, _x1, _y1 = feet[piece.name].bounds
+        for notch, other in zip(piece.notches_mm, crossed, strict=True):
+            edge = other.bounds[1] - y0 if piece.run == "across" else other.bounds[0] - x0
+            assert notch == pytest.approx(edge)
+
+
+@pytest.mark.parametrize("seed", range(120))
+def test_dividers_are_seated_in_any_ring_or_it_says_why(seed: int) -> None:
+    chance = random.Random(seed)
+    found = plan(random_box(chance))
+    jsonschema.validate(json.loads(json.dumps(as_data(found))), SCHEMA)
+    assert cut_list(found).count("\r\n") > len(found.ring.sides)
+    for cut in found.cuts:
+        assert operation_drawing(found, cut, Format(found.design.units)).shapes
+        assert all(fence >= -1e-9 for fence in cut.fences_mm)
+        assert cut.stop_mm is None or cut.stop_mm > 0
+    codes = {finding.code for finding in found.findings}
+    if not found.ring.stands or "compartment_vanishes" in codes:
+        assert not found.dividers.pieces
+        return
+    if codes & CLASHES:
+        offered = next(f for f in found.findings if f.code in CLASHES).fixes
+        mended = plan(offered[0].apply(found.design))
+        assert not {f.code for f in mended.findings} & CLASHES
+        return
+    check(found)

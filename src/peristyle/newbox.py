@@ -5,7 +5,7 @@ import re
 import sys
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Any, Final, get_args
+from typing import Final, get_args
 
 from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.core.lengths import parse_pitch
@@ -17,7 +17,6 @@ from peristyle.model.design import (
     Dividers,
     House,
     Keys,
-    Lid,
     Liner,
     MachineKind,
     Measure,
@@ -44,11 +43,16 @@ _PART_OPTIONS: Final = {
     "--trim": fields.END_TRIM,
     "--creep": fields.CREEP,
     "--shift": fields.SHIFT,
-    "--groove-height": fields.GROOVE_HEIGHT,
-    "--groove-depth": fields.GROOVE_DEPTH,
-    "--panel-thickness": fields.PANEL_THICKNESS,
-    "--panel-play": fields.PANEL_PLAY,
-    "--groove-fit": fields.PANEL_FIT,
+    "--groove-height": fields.PANELS["bottom"].height,
+    "--groove-depth": fields.PANELS["bottom"].depth,
+    "--panel-thickness": fields.PANELS["bottom"].thickness,
+    "--panel-play": fields.PANELS["bottom"].play,
+    "--groove-fit": fields.PANELS["bottom"].fit,
+    "--top-groove-height": fields.PANELS["top"].height,
+    "--top-groove-depth": fields.PANELS["top"].depth,
+    "--top-panel-thickness": fields.PANELS["top"].thickness,
+    "--top-panel-play": fields.PANELS["top"].play,
+    "--top-groove-fit": fields.PANELS["top"].fit,
     "--lid-height": fields.LID_HEIGHT,
     "--lid-kerf": fields.LID_KERF,
     "--clean-up": fields.CLEAN_UP,
@@ -56,11 +60,6 @@ _PART_OPTIONS: Final = {
     "--key-depth": fields.KEY_DEPTH,
     "--key-leg": fields.KEY_LEG,
     "--key-edge": fields.KEY_EDGE,
-}
-_PARTS: Final[dict[str, tuple[str, Any]]] = {
-    "bottom": ("bottom", Panel()),
-    "lid": ("lid", Lid()),
-    "keys": ("keys", Keys()),
 }
 _MEASURES: Final[tuple[Measure, ...]] = ("inside", "outside", "across_flats", "across_corners")
 _JUST_A_FLAG: Final = "\0"
@@ -141,7 +140,10 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     add("--dado", metavar="L", help="depth of the dividers' dadoes")
     add("--segments", metavar="N", help="glue the bottom up as a pie of N triangles")
     add("--ring", metavar="L", help="with --segments: a ring of trapezoids so wide")
+    add("--top-segments", metavar="N", help="the same for the top panel")
+    add("--top-ring", metavar="L", help="with --top-segments: a ring of trapezoids so wide")
     add("--bottom", action="store_true", help="a grooved bottom panel")
+    add("--top-panel", action="store_true", help="a grooved top panel, the lid's where a lid is sawn free")
     add("--lid", action="store_true", help="a lid sawn free")
     add("--front", metavar="SIDE", help="the side that faces the room, such as A")
     add("--closing", metavar="CORNER", help="the corner where the wrap closes, such as DA")
@@ -317,12 +319,15 @@ def _with_parts(design: Design, options: argparse.Namespace, reader: Reader) -> 
         if (value := getattr(options, option[2:].replace("-", "_"))) is not None
     }
     wanted = {_PART_OPTIONS[option].id.split(".")[0] for option in asked}
-    wanted |= {part for part in ("bottom", "lid") if getattr(options, part)}
+    flags = {"bottom": options.bottom or options.segments, "top": options.top_panel or options.top_segments,
+             "lid": options.lid}  # fmt: skip
+    wanted |= {part for part, flag in flags.items() if flag}
     if options.keys is not None or options.key_positions is not None:
         wanted.add("keys")
     thinnest = min(design.thicknesses_mm)
-    if "bottom" in wanted:
-        design = edits.with_bottom(design, True)
+    for part in ("bottom", "top"):
+        if part in wanted:
+            design = edits.with_panel(design, part, True)
     if "lid" in wanted:
         design = edits.with_lid(design, True)
     if "keys" in wanted:
@@ -391,13 +396,16 @@ def _with_inner(design: Design, options: argparse.Namespace, reader: Reader) -> 
             if text is not None:
                 dividers = replace(dividers, **{name: reader.length(text, option)})
         design = replace(design, dividers=dividers)
-    if options.segments is not None and design.bottom is None:
-        design = edits.with_bottom(design, True)
-    if options.segments is not None and design.bottom is not None:
-        segments = Segments(count=read_count(options.segments), style="ring" if options.ring else "pie")
-        if options.ring:
-            segments = replace(segments, ring_mm=reader.length(options.ring, "--ring"))
-        design = replace(design, bottom=replace(design.bottom, segments=segments))
+    for part, count, ring, option in (
+        ("bottom", options.segments, options.ring, "--ring"),
+        ("top", options.top_segments, options.top_ring, "--top-ring"),
+    ):
+        panel: Panel | None = getattr(design, part)
+        if count is not None and panel is not None:
+            segments = Segments(count=read_count(count), style="ring" if ring else "pie")
+            if ring:
+                segments = replace(segments, ring_mm=reader.length(ring, option))
+            design = replace(design, **{part: replace(panel, segments=segments)})
     return design
 
 

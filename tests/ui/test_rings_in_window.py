@@ -137,7 +137,7 @@ def test_the_largest_box_and_its_curve(driver: Driver) -> None:
     )
     view._largest()
     longer = driver.session.design.shape
-    next(b for b in view.findChildren(QCheckBox) if b.text().startswith("Bottom from")).click()
+    next(b for b in view.findChildren(QCheckBox) if b.text().startswith("Panels from")).click()
     view._largest()
     kept = driver.session.design.shape
     assert kept.length_mm == longer.length_mm

@@ -31,13 +31,14 @@ def corner_drawing(plan: Plan, corner: int, fmt: Format) -> Drawing:
         low, high = max(0.0, out.low_mm), min(height, out.high_mm)
         if high > low:
             shapes.append(Path(box(-half, low, half, high), role, "hatch", weight=0.5, dash=True))
+            aside = 0.0 if out.why != "groove" else 8.0 if high < height / 2 else -8.0
             shapes.append(Label((half, (low + high) / 2), out.why, "quiet", 8.5, anchor="left",
-                                shift=(6.0, 8.0 if out.why == "groove" else 0.0)))  # fmt: skip
+                                shift=(6.0, aside)))  # fmt: skip
     if plan.section.lid:
         lid = plan.section.lid
         shapes.append(Path(box(-half, lid.kerf_low_mm, half, lid.kerf_high_mm), "blade", "solid", weight=0.0))
-    if plan.section.groove:
-        for z in (plan.section.groove.low_mm, plan.section.groove.high_mm):
+    for groove in plan.section.grooves:
+        for z in (groove.low_mm, groove.high_mm):
             shapes.append(line((-half, z), (half, z), "quiet", 0.8, dash=True))
     away = height * 0.1
     for number, key in enumerate(keys):

@@ -153,7 +153,7 @@ def _crosscut(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
         Path(box(-92.0, high, 92.0, high + 5.0), "machine", "tint", weight=1.0),
         Label((92.0, high + 5.0), "gauge", "quiet", 8.5, anchor="right", shift=(0.0, 8.0)),
     ]  # fmt: skip
-    names = ", ".join(side_name(i) for i in cut.sides) or ("divider" if cut.dividers else "trim")
+    names = ", ".join(side_name(i) for i in cut.sides) or ("divider" if cut.part == "divider" else "trim")
     shapes.append(Label((-26.0, 4.0), names, "follows", 13.0, bold=True))
     stopped = cut.operation != "trim"
     if stopped:
@@ -234,9 +234,7 @@ def _ring(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
 
 
 def _panel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
-    if not plan.section.panels:
-        return []
-    panel = plan.section.panels[0]
+    panel = plan.section.panels[cut.items[0]]
     scale = min(120.0 / panel.length_mm, 62.0 / panel.width_mm)
     xs = [p[0] for p in panel.outline]
     ys = [p[1] for p in panel.outline]

@@ -52,7 +52,7 @@ def dado_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
 
 def halving_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """The divider seen from its face, its slots where they are, half its height deep."""
-    piece = plan.dividers.pieces[cut.dividers[0]]
+    piece = plan.dividers.pieces[cut.items[0]]
     tall = 46.0
     scale = 160.0 / piece.length_mm
     slot = max(2.4, piece.thickness_mm * scale)
@@ -77,7 +77,7 @@ def halving_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
 
 def segments_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """The strip with its segments turned about in turn, the blade between two of them."""
-    part = next((p.segments for p in plan.section.panels if p.segments), None)
+    part = plan.section.panels[cut.items[0]].segments
     if part is None:
         return []
     # To scale while it is not too slender to be seen.
@@ -110,7 +110,7 @@ def segments_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
 
 def glued_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """The two halves before the last joint."""
-    part = next((p.segments for p in plan.section.panels if p.segments), None)
+    part = plan.section.panels[cut.items[0]].segments
     if part is None:
         return []
     radius, hole = 44.0, 44.0 * part.inner_mm / part.outer_mm

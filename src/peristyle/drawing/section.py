@@ -4,7 +4,8 @@ import math
 
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension, line
+from peristyle.drawing.panels import groove_enlarged, groove_size, panel_across
+from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension
 from peristyle.model import fields
 from peristyle.planning.plan import Plan
 
@@ -46,24 +47,18 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     away = height * 0.16
     shapes += dimension((left, 0.0), (left, height), (-away * 1.7, 0.0), role="decided")
     tags.append(Tag(fields.HEIGHT, (left - away * 1.7, height / 2)))
-    groove = section.groove
-    if groove and design.bottom:
-        shapes += _panel(plan, left, right, thick, lean)
-        shapes += dimension((right, 0.0), (right, groove.low_mm), (away, 0.0), role="decided")
-        tags.append(
-            Tag(
-                fields.GROOVE_HEIGHT, (right + away, groove.low_mm / 2), shift=(78.0, 0.0), prefix="groove up"
-            )
-        )
-        handles.append(
-            Handle(
-                fields.GROOVE_HEIGHT,
-                box(
-                    left + thick, groove.low_mm - height * 0.02, right - thick, groove.high_mm + height * 0.02
-                ),
-                (0.0, 1.0),
-            )
-        )
+    walls = (left + thick, right - thick)
+    grooves = [
+        (groove, panel)
+        for groove, panel in ((section.groove("bottom"), design.bottom), (section.groove("top"), design.top))
+        if groove is not None and panel is not None
+    ]
+    for groove, panel in grooves:
+        shapes += panel_across(plan, groove, panel, walls, lean)
+        more, tag, handle = groove_size(plan, groove, walls, right, away)
+        shapes += more
+        tags.append(tag)
+        handles.append(handle)
     shapes += _liner(plan, left, right, thick, tags)
     shapes += _lid(plan, fmt, left, right, away, tags, handles)
     shapes += dimension((left, 0.0), (left, section.finished_mm), (-away * 0.8, 0.0), role="quiet")
@@ -78,8 +73,16 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         )
     )
     x_end = right + away * 4.6
-    if groove and design.bottom:
-        x_end = _detail(plan, fmt, right + away * 4.4, shapes, tags)
+    for groove, panel in grooves:
+        share = (
+            (0.12, 0.84) if len(grooves) == 1 else (0.04, 0.42) if groove.panel == "bottom" else (0.58, 0.96)
+        )
+        more, own, end = groove_enlarged(
+            plan, fmt, groove, panel, right + away * 4.8, (share[0] * height, share[1] * height)
+        )
+        shapes += more
+        tags += own
+        x_end = max(x_end, end + height * 0.42)
     return Drawing(
         tuple(shapes),
         tuple(tags),
@@ -99,46 +102,6 @@ def _break(x: float, height: float, span: float) -> list[Shape]:
             for k in range(7)
         ]
         shapes.append(Path(tuple(points), "quiet", closed=False, weight=0.8))
-    return shapes
-
-
-def _panel(plan: Plan, left: float, right: float, thick: float, lean: float) -> list[Shape]:
-    """The groove in both walls and the panel in it."""
-    groove, bottom = plan.section.groove, plan.design.bottom
-    assert groove is not None
-    assert bottom is not None
-    depth = groove.depth_mm / plan.ring.slabs[0].cos_slope
-    play = bottom.play_mm / plan.ring.slabs[0].cos_slope
-    at = groove.low_mm * lean
-    shapes: list[Shape] = []
-    for face, sign in ((left + thick - at, -1.0), (right - thick + at, 1.0)):
-        shapes.append(
-            Path(
-                box(
-                    min(face, face + sign * depth),
-                    groove.low_mm,
-                    max(face, face + sign * depth),
-                    groove.high_mm,
-                ),
-                "blade",
-                "tint",
-                weight=1.0,
-            )
-        )
-    reach = depth - play
-    shapes.append(
-        Path(
-            box(
-                left + thick - at - reach,
-                groove.low_mm,
-                right - thick + at + reach,
-                groove.low_mm + bottom.thickness_mm,
-            ),
-            "panel",
-            "solid",
-            weight=1.2,
-        )
-    )
     return shapes
 
 
@@ -224,69 +187,6 @@ def _lid(
     return shapes
 
 
-def _detail(plan: Plan, fmt: Format, x: float, shapes: list[Shape], tags: list[Tag]) -> float:
-    """The groove enlarged, to the same height as the section: depth, width, what is left."""
-    groove, bottom, design = plan.section.groove, plan.design.bottom, plan.design
-    assert groove is not None
-    assert bottom is not None
-    thick = min(design.thicknesses_mm)
-    shown = groove.high_mm + groove.width_mm * 1.2
-    scale = min(design.height_mm * 0.72 / shown, design.height_mm * 0.6 / (thick * 1.8))
-    y = design.height_mm * 0.12
-
-    def at(px: float, py: float) -> Point:
-        return (x + px * scale, y + py * scale)
-
-    wall = (
-        (0.0, 0.0),
-        (thick, 0.0),
-        (thick, groove.low_mm),
-        (thick - groove.depth_mm, groove.low_mm),
-        (thick - groove.depth_mm, groove.high_mm),
-        (thick, groove.high_mm),
-        (thick, shown),
-        (0.0, shown),
-    )
-    shapes.append(Path(tuple(at(*p) for p in wall), "wood", "hatch", weight=1.4))
-    cut = box(thick - groove.depth_mm, groove.low_mm, thick, groove.high_mm)
-    shapes.append(Path(tuple(at(*p) for p in cut), "blade", "tint", weight=1.0))
-    end = thick + thick * 0.9
-    panel = box(
-        thick - groove.depth_mm + bottom.play_mm, groove.low_mm, end, groove.low_mm + bottom.thickness_mm
-    )
-    shapes.append(Path(tuple(at(*p) for p in panel), "panel", "solid", weight=1.2))
-    top = at(0.0, shown)[1]
-    shapes.append(Label((at(thick / 2, 0)[0], top), "groove, enlarged", "quiet", 9.0, shift=(14.0, 12.0)))
-    shapes.append(
-        Label(
-            at((thick - groove.depth_mm) / 2, (groove.low_mm + groove.high_mm) / 2),
-            fmt.length(groove.wall_left_mm),
-            "follows",
-            9.0,
-        )
-    )
-    foot = at(thick, groove.low_mm)
-    shapes.append(
-        line(
-            at(thick - groove.depth_mm, groove.low_mm),
-            (at(thick - groove.depth_mm, 0)[0], y - design.height_mm * 0.03),
-            "quiet",
-            0.5,
-        )
-    )
-    shapes.append(line(foot, (foot[0], y - design.height_mm * 0.03), "quiet", 0.5))
-    tags.append(
-        Tag(
-            fields.GROOVE_DEPTH, (at(thick - groove.depth_mm / 2, 0)[0], y), shift=(0.0, -22.0), prefix="deep"
-        )
-    )
-    mid = at(end, groove.low_mm + bottom.thickness_mm / 2)
-    tags.append(Tag(fields.PANEL_THICKNESS, mid, shift=(44.0, 0.0), prefix="panel"))
-    tags.append(Tag(fields.PANEL_PLAY, mid, shift=(44.0, -26.0), prefix="play"))
-    tags.append(Tag(fields.PANEL_FIT, mid, shift=(44.0, 26.0), prefix="fit"))
-    return at(end, 0)[0] + design.height_mm * 0.42
-
-
 def _words(plan: Plan, fmt: Format) -> str:
     section = plan.section
     parts = [f"The box cut through: {fmt.length(section.glued_mm, unit=True)} high as glued"]
@@ -294,9 +194,9 @@ def _words(plan: Plan, fmt: Format) -> str:
         parts.append(
             f"lid {fmt.length(section.lid.lid_mm, unit=True)}, body {fmt.length(section.lid.body_mm, unit=True)}"
         )
-    if section.groove:
+    for groove in section.grooves:
         parts.append(
-            f"groove {fmt.length(section.groove.low_mm, unit=True)} up, "
-            f"{fmt.length(section.groove.depth_mm, unit=True)} deep"
+            f"groove for the {groove.panel} {fmt.length(groove.low_mm, unit=True)} up, "
+            f"{fmt.length(groove.depth_mm, unit=True)} deep"
         )
     return ", ".join(parts) + "."

@@ -7,7 +7,7 @@ from typing import Literal
 
 from msgspec import Struct
 
-from peristyle.core.outlines import bounds
+from peristyle.core.outlines import bounds, vertices
 from peristyle.core.planes import Point, Vector
 from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Pick, box
@@ -16,7 +16,7 @@ from peristyle.planning.dividers import DividerPlan
 from peristyle.planning.plan import Plan
 from peristyle.planning.roof import EAVES
 
-FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider", "thing"]
+FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider", "thing", "top"]
 
 
 class Face(Struct, frozen=True):
@@ -154,9 +154,9 @@ def _inside(plan: Plan, view: _View, low: list[Point], top: list[Point]) -> list
     ring = plan.ring
     faces: list[Face] = []
     for panel in plan.section.panels:
-        groove = plan.section.groove
-        z = (groove.low_mm if groove else 0.0) + panel.thickness_mm
-        faces.append(Face("floor", tuple(view.point(x, y, z) for x, y in panel.outline), 0.62))
+        if panel.name == "bottom":
+            z = plan.section.floor_mm
+            faces.append(Face("floor", tuple(view.point(x, y, z) for x, y in panel.outline), 0.62))
     for i, slab in enumerate(ring.slabs):
         normal = (-slab.normal[0], -slab.normal[1], -slab.normal[2])
         x, y = ring.inner_bottom[i]
@@ -165,6 +165,12 @@ def _inside(plan: Plan, view: _View, low: list[Point], top: list[Point]) -> list
             faces.append(Face("inside", quad, view.light(normal) * 0.86, pick=Pick("side", i)))
     faces += _liner(plan, view)
     faces += _standing(plan, view)
+    for panel in plan.section.panels:
+        groove = plan.section.groove(panel.name)
+        if panel.name == "top" and groove:  # to be seen through, for what stands under it
+            z = groove.low_mm + panel.thickness_mm
+            clear = vertices(ring.slabs, [slab.inner_mm(z) for slab in ring.slabs])
+            faces.append(Face("top", tuple(view.point(x, y, z) for x, y in clear), 0.9))
     return faces
 
 

@@ -185,9 +185,10 @@ class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
 
 class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """A bottom panel in a groove.
+    """A bottom or top panel in a groove.
 
-    `height_mm` is from the bottom edge of the sides to the near edge of the groove; `play_mm` is
+    `height_mm` is from the edge of the sides (the bottom edge; for the top panel the top edge) to
+    the near edge of the groove; `play_mm` is
     the room left at the bottom of the groove on each side; `fit_mm` what the groove is wider than
     the panel is thick.
     """
@@ -249,6 +250,7 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     closing_corner: Index | None = None
     board: Board = Board()
     bottom: Panel | None = None
+    top: Panel | None = None
     lid: Lid | None = None
     keys: Keys | None = None
     saw: Saw = Saw()

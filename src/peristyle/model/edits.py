@@ -39,15 +39,16 @@ def with_taper(design: Design, on: bool) -> Design:
     return design
 
 
-def with_segments(design: Design, style: str, count: int | None = None) -> Design:
-    """The bottom in one piece, or glued up as a pie or a ring of segments."""
-    if design.bottom is None:
+def with_segments(design: Design, style: str, count: int | None = None, part: str = "bottom") -> Design:
+    """A panel in one piece, or glued up as a pie or a ring of segments."""
+    panel: Panel | None = getattr(design, part)
+    if panel is None:
         return design
-    now = design.bottom.segments or Segments(count=max(3, min(24, design.side_count)))
+    now = panel.segments or Segments(count=max(3, min(24, design.side_count)))
     if style == "one":
-        return replace(design, bottom=replace(design.bottom, segments=None))
+        return replace(design, **{part: replace(panel, segments=None)})
     made = replace(now, style="ring" if style == "ring" else "pie", count=count or now.count)
-    return replace(design, bottom=replace(design.bottom, segments=made))
+    return replace(design, **{part: replace(panel, segments=made)})
 
 
 def with_contents(design: Design, what: str) -> Design:
@@ -122,13 +123,13 @@ def with_lid(design: Design, on: bool) -> Design:
     return replace(design, lid=Lid(height_mm=max(1.0, round(design.height_mm / 4))))
 
 
-def with_bottom(design: Design, on: bool) -> Design:
-    """A grooved bottom panel that suits the sides (groove a third to a half of the wall), or none."""
+def with_panel(design: Design, part: str, on: bool) -> Design:
+    """A grooved bottom or top panel that suits the sides (groove a third to a half of the wall), or none."""
     if not on:
-        return replace(design, bottom=None)
+        return replace(design, **{part: None})
     wall = min(design.thicknesses_mm)
     depth = max(0.5, round(wall * 0.4 * 2) / 2)
-    return replace(design, bottom=Panel(depth_mm=min(depth, wall / 2)))
+    return replace(design, **{part: Panel(depth_mm=min(depth, wall / 2))})
 
 
 def with_keys(design: Design, on: bool) -> Design:

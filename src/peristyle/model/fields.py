@@ -182,24 +182,46 @@ SHIFT: Final = _part(
     "board", "shift_mm", "Strip starts at", "How far along the board the strip begins, past the trim.",
     above=False,
 )  # fmt: skip
-GROOVE_HEIGHT: Final = _part(
-    "bottom", "height_mm", "Groove height", "From the bottom edge to the near edge of the groove.",
-    above=False, step=0.5,
-)  # fmt: skip
-GROOVE_DEPTH: Final = _part(
-    "bottom", "depth_mm", "Groove depth", "Keep at least half the wall behind it.", step=0.5
-)
-PANEL_THICKNESS: Final = _part(
-    "bottom", "thickness_mm", "Panel thickness", "The groove is made to this plus the fit.", step=0.5
-)
-PANEL_PLAY: Final = _part(
-    "bottom", "play_mm", "Play each side", "Room at the bottom of the groove, so that the ring can close.",
-    high=100, above=False, step=0.1,
-)  # fmt: skip
-PANEL_FIT: Final = _part(
-    "bottom", "fit_mm", "Groove fit", "What the groove is wider than the panel is thick.",
-    high=10, above=False, step=0.05,
-)  # fmt: skip
+
+
+class PanelFields(NamedTuple):
+    """The sizes of a panel in its groove."""
+
+    height: Field
+    depth: Field
+    thickness: Field
+    play: Field
+    fit: Field
+
+
+def _panel(part: str) -> PanelFields:
+    # The bottom's sizes go without saying; the top's are named.
+    def word(name: str) -> str:
+        return name if part == "bottom" else f"Top {name[0].lower()}{name[1:]}"
+
+    return PanelFields(
+        _part(
+            part, "height_mm", word("Groove height"),
+            f"From the {part} edge to the near edge of the groove.", above=False, step=0.5,
+        ),
+        _part(
+            part, "depth_mm", word("Groove depth"), "Keep at least half the wall behind it.", step=0.5
+        ),
+        _part(
+            part, "thickness_mm", word("Panel thickness"), "The groove is made to this plus the fit.", step=0.5
+        ),
+        _part(
+            part, "play_mm", word("Play each side"), "Room at the bottom of the groove, so that the ring can close.",
+            high=100, above=False, step=0.1,
+        ),
+        _part(
+            part, "fit_mm", word("Groove fit"), "What the groove is wider than the panel is thick.",
+            high=10, above=False, step=0.05,
+        ),
+    )  # fmt: skip
+
+
+PANELS: Final = {"bottom": _panel("bottom"), "top": _panel("top")}
 LID_HEIGHT: Final = _part("lid", "height_mm", "Lid height", "The finished lid, after truing.")
 LID_KERF: Final = _part(
     "lid", "kerf_mm", "Lid kerf", "What the saw takes in freeing the lid.", high=50, step=0.1

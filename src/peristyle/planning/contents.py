@@ -220,7 +220,8 @@ def suiting_height(design: Design) -> float:
     """A height (mm) that just takes the contents: floor, contents, 2 mm, and what freeing the lid takes."""
     lost = design.lid.kerf_mm + design.lid.clean_up_mm if design.lid else 0.0
     tall = _needs(design, _blocks(design))[2] if design.contents else 40.0
-    return floor_of(design) + tall + 2.0 + lost
+    over = design.top.height_mm + design.top.thickness_mm + design.top.fit_mm if design.top else 0.0
+    return floor_of(design) + tall + 2.0 + over + lost
 
 
 def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> ContentsPlan:
@@ -229,7 +230,7 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
         return ContentsPlan()
     blocks = _blocks(design)
     long, wide, tall = _needs(design, blocks)
-    room = section.finished_mm - floor_of(design)
+    room = section.room_mm
     findings = []
     fmt = reader(design)
     if tall > room + DEFAULT.length_mm:

@@ -23,7 +23,7 @@ class Cut(Struct, frozen=True):
     from the stop to the blade at the face that lies up, `fence_mm` from the fence to the near side of the
     blade (one for each pass), `depth_mm` the height of the blade. None where a setting has no
     part in it. `sides` are numbers of sides in the order they are cut, of the liner where `part` says
-    so; `dividers` those of the plan's dividers that are cut.
+    so; `items` those of the plan's dividers or panels that are cut.
     """
 
     number: int
@@ -31,7 +31,7 @@ class Cut(Struct, frozen=True):
     title: str
     part: Part = "box"
     sides: tuple[int, ...] = ()
-    dividers: tuple[int, ...] = ()
+    items: tuple[int, ...] = ()
     end: End | None = None
     tilt_deg: float | None = None
     gauge_deg: float | None = None

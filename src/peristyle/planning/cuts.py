@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 
 from peristyle.core.lengths import Format
 from peristyle.model.design import Design, replace, side_name
-from peristyle.planning.cut import Cut
+from peristyle.planning.cut import Cut, same
 from peristyle.planning.dividers import DividersPlan
 from peristyle.planning.findings import reader
 from peristyle.planning.inner_cuts import dado_cuts, divider_cuts, liner_cuts, segment_cuts
@@ -75,22 +75,29 @@ def _trim(design: Design, fmt: Format) -> Iterator[Cut]:
 
 
 def _grooves(section: SectionPlan, fmt: Format) -> Iterator[Cut]:
-    groove = section.groove
-    if groove is None:
-        return
-    fences = " · ".join(fmt.length(f) for f in groove.fences_mm)
-    times = "one pass" if len(groove.fences_mm) == 1 else f"{len(groove.fences_mm)} passes"
-    yield Cut(
-        0, "groove", "Groove for the bottom",
-        tilt_deg=0.0,
-        fences_mm=groove.fences_mm,
-        depth_mm=groove.depth_mm,
-        count=len(groove.fences_mm),
-        setting=f"fence {fences} {fmt.units}, depth {fmt.length(groove.depth_mm, unit=True)}",
-        how=f"Inside face down, bottom edge on the fence, in the long strip; {times}, "
-        "so that it lines up at every corner.",
-        cautions=("guard", "groove", "manual"),
-    )  # fmt: skip
+    """A groove for each panel; both at once where one setting serves, the strip turned end for end."""
+    left = list(section.grooves)
+    while left:
+        groove = left.pop(0)
+        mates = [
+            g for g in left if same(*g.fences_mm, g.depth_mm) == same(*groove.fences_mm, groove.depth_mm)
+        ]
+        left = [g for g in left if g not in mates]
+        names = " and the ".join(g.panel for g in (groove, *mates))
+        fences = " · ".join(fmt.length(f) for f in groove.fences_mm)
+        times = "one pass" if len(groove.fences_mm) == 1 else f"{len(groove.fences_mm)} passes"
+        turned = "; then the strip turned end for end, top edge on the fence" if mates else ""
+        yield Cut(
+            0, "groove", f"Groove for the {names}",
+            tilt_deg=0.0,
+            fences_mm=groove.fences_mm,
+            depth_mm=groove.depth_mm,
+            count=len(groove.fences_mm) * (1 + len(mates)),
+            setting=f"fence {fences} {fmt.units}, depth {fmt.length(groove.depth_mm, unit=True)}",
+            how=f"Inside face down, {groove.panel} edge on the fence, in the long strip; {times}, "
+            f"so that it lines up at every corner{turned}.",
+            cautions=("guard", "groove", "manual"),
+        )  # fmt: skip
 
 
 def _assembly(
@@ -102,12 +109,12 @@ def _assembly(
         how="Look at every corner inside and out, and measure both diagonals.",
         cautions=("manual",),
     )  # fmt: skip
-    for panel in section.panels:
+    for number, panel in enumerate(section.panels):
         if panel.segments:
-            yield from segment_cuts(panel, panel.segments, fmt)
+            yield from segment_cuts(number, panel, panel.segments, fmt)
         size = f"{fmt.length(panel.length_mm)} × {fmt.length(panel.width_mm)} {fmt.units}"
         yield Cut(
-            0, "panel", f"Cut the {panel.name} panel",
+            0, "panel", f"Cut the {panel.name} panel", items=(number,),
             stop_mm=panel.length_mm, fences_mm=(panel.width_mm,), depth_mm=panel.thickness_mm,
             setting=f"{size}, {fmt.length(panel.thickness_mm, unit=True)} thick",
             how="Trace it from the ring's inside on the drawing; it must lie in the dry ring with its play."
@@ -117,7 +124,7 @@ def _assembly(
         )  # fmt: skip
     yield Cut(
         0, "glue", "Glue up",
-        setting="panel in dry, glue on both faces of every miter",
+        setting=f"{'panels' if len(section.panels) > 1 else 'panel'} in dry, glue on both faces of every miter",
         how="Tape and roll, or a band clamp; check the diagonals before it grabs. Leave it overnight.",
         cautions=("glue", "manual"),
     )  # fmt: skip

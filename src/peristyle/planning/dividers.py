@@ -396,7 +396,7 @@ def _number_that_stands(room: _Room) -> Dividers | None:
 
 
 def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -> list[Finding]:
-    room = section.finished_mm - floor_of(design)
+    room = section.room_mm
     over = dividers.height_mm - room
     if over <= DEFAULT.length_mm:
         return []
@@ -406,7 +406,7 @@ def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -
             "divider_too_tall",
             "caution",
             Place("section"),
-            f"The dividers stand {fmt.length(over, unit=True)} higher than the box once the lid is freed. "
+            f"The dividers stand {fmt.length(over, unit=True)} higher than there is room once the lid is freed. "
             "Make them lower.",
             {"over_mm": over, "room_mm": room},
             (

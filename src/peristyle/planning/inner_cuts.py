@@ -79,7 +79,7 @@ def divider_cuts(design: Design, dividers: DividersPlan, fmt: Format) -> Iterato
         gauge = f", ends swung {' and '.join(dict.fromkeys(leans))}" if leaning else ""
         longer = "top edge" if piece.top_length_mm > piece.length_mm else "foot"
         yield Cut(
-            0, "divider", "Cut " + _names(dividers, members), "divider", dividers=tuple(members),
+            0, "divider", "Cut " + _names(dividers, members), "divider", items=tuple(members),
             tilt_deg=0.0, gauge_deg=max(abs(lean) for lean in piece.leans_deg), stop_mm=longest,
             fences_mm=(piece.height_mm,), depth_mm=piece.thickness_mm, count=len(members),
             setting=f"{fmt.length(longest)} × {fmt.length(piece.height_mm)} {fmt.units}, "
@@ -98,7 +98,7 @@ def divider_cuts(design: Design, dividers: DividersPlan, fmt: Format) -> Iterato
             for offset in passes(own.thickness_mm, design.board.kerf_mm)
         )
         yield Cut(
-            0, "halve", "Halve " + _names(dividers, members), "divider", dividers=tuple(members),
+            0, "halve", "Halve " + _names(dividers, members), "divider", items=tuple(members),
             tilt_deg=0.0, gauge_deg=0.0, fences_mm=slots, depth_mm=piece.height_mm / 2,
             count=len(members) * len(slots),
             setting=f"slots at {' · '.join(fmt.length(f) for f in slots)} {fmt.units} from its start, "
@@ -139,14 +139,14 @@ def liner_cuts(
     )  # fmt: skip
 
 
-def segment_cuts(panel: PanelPlan, part: SegmentsPlan, fmt: Format) -> Iterator[Cut]:
+def segment_cuts(number: int, panel: PanelPlan, part: SegmentsPlan, fmt: Format) -> Iterator[Cut]:
     """The segments off their strip, then the glue-up in its order."""
     shape = "triangles" if part.inner_mm == 0 else "trapezoids"
     edges = fmt.length(part.outer_mm) + (
         f" outer, {fmt.length(part.inner_mm)} inner" if part.inner_mm else ""
     )
     yield Cut(
-        0, "segment", f"Cut {part.count} segments for the {panel.name}", "segment",
+        0, "segment", f"Cut {part.count} segments for the {panel.name}", "segment", items=(number,),
         tilt_deg=0.0, gauge_deg=part.miter_deg, stop_mm=part.outer_mm, fences_mm=(part.strip_mm,),
         depth_mm=panel.thickness_mm, count=part.count,
         setting=f"gauge {fmt.angle(part.miter_deg)}, edge {edges} {fmt.units}",
@@ -156,7 +156,7 @@ def segment_cuts(panel: PanelPlan, part: SegmentsPlan, fmt: Format) -> Iterator[
     )  # fmt: skip
     gap = part.outer_mm / 2 / math.sin(math.pi / part.count) * math.radians(part.last_joint_deg)
     yield Cut(
-        0, "segment_glue", f"Glue up the {panel.name} from its segments", "segment",
+        0, "segment_glue", f"Glue up the {panel.name} from its segments", "segment", items=(number,),
         count=part.count,
         setting=f"{len(part.order)} steps; leave the last joint dry",
         how="; ".join(part.order).capitalize()

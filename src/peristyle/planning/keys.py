@@ -126,14 +126,14 @@ def _keep_outs(design: Design, keys: Keys, ring: RingPlan, section: SectionPlan)
     if section.lid:
         margin = keys.lid_margin_mm
         found.append(KeepOut(section.lid.lost_low_mm - margin, section.lid.lost_high_mm + margin, "lid line"))
-    groove = section.groove
-    if groove and any(
-        slot_depth(keys, c.dihedral_deg)
-        > (_walls(design, c) - groove.depth_mm) / math.sin(math.radians(c.dihedral_deg / 2))
-        for c in ring.corners
-        if not c.lapped
-    ):
-        found.append(KeepOut(groove.low_mm, groove.high_mm, "groove"))
+    for groove in section.grooves:
+        if any(
+            slot_depth(keys, c.dihedral_deg)
+            > (_walls(design, c) - groove.depth_mm) / math.sin(math.radians(c.dihedral_deg / 2))
+            for c in ring.corners
+            if not c.lapped
+        ):
+            found.append(KeepOut(groove.low_mm, groove.high_mm, "groove"))
     return found
 
 

@@ -31,22 +31,22 @@ def _fits(design: Design, with_panels: bool) -> Limit | None:
         return "board width"
     if wrap.spare_mm < 0:
         return "board length"
-    if with_panels and design.bottom and not _panel_fits(design, wrap):
+    if with_panels and not _panels_fit(design, wrap):
         return "panel"
     return None
 
 
-def _panel_fits(design: Design, wrap: WrapPlan) -> bool:
-    """Whether the bottom comes out of what is left beside the strip's end."""
+def _panels_fit(design: Design, wrap: WrapPlan) -> bool:
+    """Whether the panels come out of what is left beyond the strip's end, one after the other."""
     section = plan_section(design, plan_ring(design))
     board = design.board
-    room = wrap.spare_mm - board.kerf_mm
-    return all(
-        min(p.length_mm, p.width_mm) <= board.width_mm and max(p.length_mm, p.width_mm) <= room
-        if max(p.length_mm, p.width_mm) > board.width_mm
-        else min(p.length_mm, p.width_mm) <= room
-        for p in section.panels
-    )
+    needed = 0.0
+    for panel in section.panels:
+        short, long = sorted((panel.length_mm, panel.width_mm))
+        if short > board.width_mm:
+            return False
+        needed += board.kerf_mm + (short if long <= board.width_mm else long)
+    return needed <= wrap.spare_mm
 
 
 def _grown(design: Design, factor: float, keep: str | None) -> Design | None:

@@ -40,9 +40,9 @@ def plan_liner(design: Design, ring: RingPlan, section: SectionPlan) -> LinerPla
         for slab in ring.slabs
     )
     inner = ring_from_slabs(liner_design(design), slabs)
-    headroom = section.finished_mm - base - liner.height_mm
+    headroom = section.room_mm - liner.height_mm
     findings = [replace(f, code=f"liner_{f.code}") for f in inner.findings if f.severity == "stop"]
-    if design.lid and headroom < -DEFAULT.length_mm:
+    if (design.lid or design.top) and headroom < -DEFAULT.length_mm:
         top = liner.height_mm + headroom
         findings.append(
             Finding(

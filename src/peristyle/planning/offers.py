@@ -78,7 +78,7 @@ def offers_of(design: Design) -> Offers | None:
         return None
     board = replace(design.board, shift_mm=0.0, seed=0, wood="-", thickness_mm=1.0)
     bare = replace(
-        design, name="-", notes="", front=0, bottom=None, lid=None, keys=None, liner=None, dividers=None,
+        design, name="-", notes="", front=0, bottom=None, top=None, lid=None, keys=None, liner=None, dividers=None,
         contents=(), saw=Saw(), board=board,
     )  # fmt: skip
     match shape:

@@ -16,7 +16,7 @@ from peristyle.planning.findings import SEVERITY_WORDS, reader
 from peristyle.planning.keys import KeyPlan
 from peristyle.planning.plan import Plan
 from peristyle.planning.ring import SidePlan
-from peristyle.planning.section import SectionPlan
+from peristyle.planning.section import GroovePlan, SectionPlan
 from peristyle.planning.wrap import cutting_order, strip_mm
 
 PLAN_VERSION = 1
@@ -139,19 +139,13 @@ def _wrap(plan: Plan) -> dict[str, Any]:
 
 
 def _section(section: SectionPlan) -> dict[str, Any]:
-    groove, lid = section.groove, section.lid
+    lid = section.lid
     return {
         "glued_mm": section.glued_mm,
         "finished_mm": section.finished_mm,
-        "groove": groove
-        and {
-            "low_mm": groove.low_mm,
-            "high_mm": groove.high_mm,
-            "width_mm": groove.width_mm,
-            "depth_mm": groove.depth_mm,
-            "wall_left_mm": groove.wall_left_mm,
-            "fences_mm": list(groove.fences_mm),
-        },
+        "room_mm": section.room_mm,
+        "groove": _groove(section.groove("bottom")),
+        "top_groove": _groove(section.groove("top")),
         "lid": lid
         and {
             "body_mm": lid.body_mm,
@@ -163,6 +157,14 @@ def _section(section: SectionPlan) -> dict[str, Any]:
             "fence_mm": lid.fence_mm,
         },
     }
+
+
+def _groove(groove: GroovePlan | None) -> dict[str, Any] | None:
+    if groove is None:
+        return None
+    data: dict[str, Any] = to_builtins(groove)
+    del data["panel"]
+    return data
 
 
 def _contents(plan: Plan) -> dict[str, Any] | None:

@@ -77,7 +77,7 @@ def roof_findings(
     bevels = (-corners[1].first.bevel_deg, -corners[3].second.bevel_deg)
     told = " and ".join(dict.fromkeys(fmt.angle(bevel) for bevel in bevels))
     ends = "plumb" if roof.plumb else "square"
-    grooves = " Stop the panel's groove in the roof at the walls." if design.bottom else ""
+    grooves = " Stop the panel's groove in the roof at the walls." if design.bottom or design.top else ""
     found = [
         Finding(
             "roof_laid_on",

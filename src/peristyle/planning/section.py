@@ -1,6 +1,8 @@
 """The box cut through: groove, panel, lid line, and the heights that are left."""
 
 import math
+from collections.abc import Callable
+from typing import Literal
 
 from msgspec import Struct
 
@@ -12,14 +14,17 @@ from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan
 from peristyle.planning.segments import SegmentsPlan, plan_segments
 
+PanelName = Literal["bottom", "top"]
+
 
 class GroovePlan(Struct, frozen=True):
-    """The groove for the bottom. Heights in mm from the bottom edge, measured upright.
+    """The groove for a panel. Heights in mm from the bottom edge, measured upright.
 
-    `fences_mm` are the fence settings, bottom edge of the piece to the near side of the blade,
-    one for each pass, measured along the piece.
+    `fences_mm` are the fence settings, the panel's own edge of the piece (its bottom or its top
+    edge) to the near side of the blade, one for each pass, measured along the piece.
     """
 
+    panel: PanelName
     low_mm: float
     high_mm: float
     width_mm: float
@@ -31,7 +36,7 @@ class GroovePlan(Struct, frozen=True):
 class PanelPlan(Struct, frozen=True):
     """One panel: outline seen from above (mm), thickness, and its size across the box."""
 
-    name: str
+    name: PanelName
     outline: Points
     thickness_mm: float
     length_mm: float
@@ -58,19 +63,29 @@ class LidPlan(Struct, frozen=True):
 
 
 class SectionPlan(Struct, frozen=True):
-    """Everything vertical. `finished_mm` is the closed box after the lid is freed and trued."""
+    """Everything vertical. `finished_mm` is the closed box after the lid is freed and trued.
+
+    `grooves` and `panels` come from the bottom up. `room_mm` is the height between floor and top
+    panel (or rim) once the lid is freed.
+    """
 
     glued_mm: float = 0.0
     finished_mm: float = 0.0
-    groove: GroovePlan | None = None
+    room_mm: float = 0.0
+    grooves: tuple[GroovePlan, ...] = ()
     panels: tuple[PanelPlan, ...] = ()
     lid: LidPlan | None = None
     findings: tuple[Finding, ...] = ()
 
+    def groove(self, panel: PanelName) -> GroovePlan | None:
+        """The groove of one panel, None where there is none."""
+        return next((groove for groove in self.grooves if groove.panel == panel), None)
+
     @property
     def floor_mm(self) -> float:
         """Height of the bottom panel's upper face: where things stand."""
-        return self.groove.low_mm + self.panels[0].thickness_mm if self.groove and self.panels else 0.0
+        groove = self.groove("bottom")
+        return groove.low_mm + self.panels[0].thickness_mm if groove and self.panels else 0.0
 
 
 def floor_of(design: Design) -> float:
@@ -92,25 +107,37 @@ def passes(width_mm: float, kerf_mm: float) -> tuple[float, ...]:
 
 
 def plan_section(design: Design, ring: RingPlan) -> SectionPlan:
-    """Groove, panel and lid, with what is wrong about them."""
+    """Grooves, panels and lid, with what is wrong about them."""
     findings: list[Finding] = []
     lid = _lid(design, design.lid) if design.lid else None
-    groove = _groove(design, ring, design.bottom) if design.bottom else None
-    panels: tuple[PanelPlan, ...] = ()
-    if design.bottom and groove:
-        findings += _groove_findings(design, design.bottom, groove)
+    grooves, panels = [], []
+    for name, panel in _wanted(design):
+        groove = _groove(design, ring, name, panel)
+        grooves.append(groove)
+        findings += _groove_findings(design, panel, groove)
         if ring.stands:
-            panels = (_panel(design, ring, design.bottom, groove),)
+            panels.append(_panel(design, ring, panel, groove))
+    if len(grooves) == 2 and grooves[1].low_mm < grooves[0].high_mm - DEFAULT.length_mm:
+        findings.append(_overlap_finding(design, grooves))
     if design.lid and lid:
-        findings += _lid_findings(design, design.lid, lid, groove)
+        findings += _lid_findings(design, design.lid, lid, grooves)
+    finished = design.height_mm - (lid.lost_mm if lid else 0.0)
+    top = next((groove for groove in grooves if groove.panel == "top"), None)
+    ceiling = finished - (design.height_mm - top.low_mm if top else 0.0)
     return SectionPlan(
         glued_mm=design.height_mm,
-        finished_mm=design.height_mm - (lid.lost_mm if lid else 0.0),
-        groove=groove,
-        panels=panels,
+        finished_mm=finished,
+        room_mm=ceiling - floor_of(design),
+        grooves=tuple(grooves),
+        panels=tuple(panels),
         lid=lid,
         findings=tuple(findings),
     )
+
+
+def _wanted(design: Design) -> list[tuple[PanelName, Panel]]:
+    both: list[tuple[PanelName, Panel | None]] = [("bottom", design.bottom), ("top", design.top)]
+    return [(name, panel) for name, panel in both if panel is not None]
 
 
 def _lid(design: Design, lid: Lid) -> LidPlan:
@@ -129,13 +156,15 @@ def _lid(design: Design, lid: Lid) -> LidPlan:
     )
 
 
-def _groove(design: Design, ring: RingPlan, panel: Panel) -> GroovePlan:
+def _groove(design: Design, ring: RingPlan, name: PanelName, panel: Panel) -> GroovePlan:
     width = panel.thickness_mm + panel.fit_mm
     # Along a leaning piece the groove sits further from its edge than upright.
     lean = min((s.cos_slope for s in ring.slabs), default=1.0)
+    low = panel.height_mm if name == "bottom" else design.height_mm - panel.height_mm - width
     return GroovePlan(
-        low_mm=panel.height_mm,
-        high_mm=panel.height_mm + width,
+        panel=name,
+        low_mm=low,
+        high_mm=low + width,
         width_mm=width,
         depth_mm=panel.depth_mm,
         wall_left_mm=min(design.thicknesses_mm) - panel.depth_mm,
@@ -161,7 +190,7 @@ def _panel(design: Design, ring: RingPlan, panel: Panel, groove: GroovePlan) -> 
         if len(outline) == panel.segments.count:
             apothem = max(offsets)
         segments = plan_segments(panel.segments, apothem, design.board.kerf_mm)
-    return PanelPlan("bottom", outline, panel.thickness_mm, x1 - x0, y1 - y0, segments)
+    return PanelPlan(groove.panel, outline, panel.thickness_mm, x1 - x0, y1 - y0, segments)
 
 
 def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[Finding]:
@@ -169,9 +198,14 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
     found: list[Finding] = []
     wall = min(design.thicknesses_mm)
     half = wall / 2
+    name = groove.panel
+
+    def mended(**changes: float) -> Callable[[Design], Design]:
+        return lambda d: replace(d, **{name: replace(panel, **changes)})
+
     half_depth = Fix(
         f"Make it {fmt.length(half, unit=True)} deep",
-        lambda d: replace(d, bottom=replace(panel, depth_mm=half, play_mm=min(panel.play_mm, half / 2))),
+        mended(depth_mm=half, play_mm=min(panel.play_mm, half / 2)),
     )
     if groove.wall_left_mm <= DEFAULT.length_mm:
         found.append(
@@ -179,7 +213,7 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
                 "groove_through",
                 "stop",
                 Place("section"),
-                f"The groove is {fmt.length(panel.depth_mm, unit=True)} deep in sides of "
+                f"The groove for the {name} is {fmt.length(panel.depth_mm, unit=True)} deep in sides of "
                 f"{fmt.length(wall, unit=True)}: it cuts them through. "
                 f"Make it at most {fmt.length(half, unit=True)} deep.",
                 {"depth_mm": panel.depth_mm, "thickness_mm": wall},
@@ -193,7 +227,7 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
                 "groove_wall_thin",
                 "caution",
                 Place("section"),
-                f"The groove leaves {fmt.length(groove.wall_left_mm, unit=True)} of wall. Make it "
+                f"The groove for the {name} leaves {fmt.length(groove.wall_left_mm, unit=True)} of wall. Make it "
                 f"{fmt.length(half, unit=True)} deep or use {fmt.length(thicker, unit=True)} sides.",
                 {"wall_left_mm": groove.wall_left_mm, "keep_mm": half},
                 (half_depth,),
@@ -206,41 +240,57 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
                 "stop",
                 Place("section"),
                 f"With {fmt.length(panel.play_mm, unit=True)} of play each side in a groove "
-                f"{fmt.length(panel.depth_mm, unit=True)} deep the panel does not reach into it. "
+                f"{fmt.length(panel.depth_mm, unit=True)} deep the {name} panel does not reach into it. "
                 "Give less play or a deeper groove.",
                 {"play_mm": panel.play_mm, "depth_mm": panel.depth_mm},
                 (
                     Fix(
                         f"Give {fmt.length(panel.depth_mm / 8, unit=True)} of play",
-                        lambda d: replace(d, bottom=replace(panel, play_mm=panel.depth_mm / 8)),
+                        mended(play_mm=panel.depth_mm / 8),
                     ),
                 ),
             )
         )
-    if groove.high_mm > design.height_mm:
+    if groove.high_mm > design.height_mm or groove.low_mm < 0:
         low = max(0.0, min(6.0, design.height_mm - groove.width_mm - 1))
+        reach, way, other = (
+            (groove.high_mm, "up", "lower")
+            if name == "bottom"
+            else (design.height_mm - groove.low_mm, "down", "higher")
+        )
         found.append(
             Finding(
                 "groove_above_box",
                 "stop",
                 Place("section"),
-                f"The groove ends {fmt.length(groove.high_mm, unit=True)} up and the box is "
-                f"{fmt.length(design.height_mm, unit=True)} high. Put the groove lower.",
-                {"groove_top_mm": groove.high_mm, "height_mm": design.height_mm},
-                (
-                    Fix(
-                        f"Put it {fmt.length(low, unit=True)} up",
-                        lambda d: replace(d, bottom=replace(panel, height_mm=low)),
-                    ),
-                ),
+                f"The groove for the {name} ends {fmt.length(reach, unit=True)} {way} and the box is "
+                f"{fmt.length(design.height_mm, unit=True)} high. Put the groove {other}.",
+                {"groove_ends_mm": reach, "height_mm": design.height_mm},
+                (Fix(f"Put it {fmt.length(low, unit=True)} {way}", mended(height_mm=low)),),
             )
         )
     return found
 
 
-def _lid_findings(design: Design, lid: Lid, plan: LidPlan, groove: GroovePlan | None) -> list[Finding]:
+def _overlap_finding(design: Design, grooves: list[GroovePlan]) -> Finding:
     fmt = reader(design)
-    floor = groove.high_mm if groove else 0.0
+    over = grooves[0].high_mm - grooves[1].low_mm
+    height = design.height_mm + over + 20.0
+    return Finding(
+        "grooves_overlap",
+        "stop",
+        Place("section"),
+        f"The grooves for bottom and top run into each other by {fmt.length(over, unit=True)}. Make the box higher, or "
+        "move the grooves nearer to its edges.",
+        {"over_mm": over},
+        (Fix(f"Make it {fmt.length(height, unit=True)} high", lambda d: replace(d, height_mm=height)),),
+    )
+
+
+def _lid_findings(design: Design, lid: Lid, plan: LidPlan, grooves: list[GroovePlan]) -> list[Finding]:
+    fmt = reader(design)
+    floor = max((groove.high_mm for groove in grooves if groove.panel == "bottom"), default=0.0)
+    top = min((groove.low_mm for groove in grooves if groove.panel == "top"), default=math.inf)
     quarter = max(1.0, round(design.height_mm / 4))
     lower = Fix(
         f"Make the lid {fmt.length(quarter, unit=True)} high",
@@ -269,6 +319,24 @@ def _lid_findings(design: Design, lid: Lid, plan: LidPlan, groove: GroovePlan | 
                 "Lower the lid or the groove.",
                 {"lid_line_mm": plan.lost_low_mm, "groove_top_mm": floor},
                 (lower,),
+            )
+        ]
+    if plan.lost_high_mm > top + DEFAULT.length_mm:
+        high = design.height_mm - top + 5.0
+        return [
+            Finding(
+                "lid_line_meets_top",
+                "stop",
+                Place("section"),
+                f"The lid line ends {fmt.length(plan.lost_high_mm, unit=True)} up and the groove for the top starts "
+                f"{fmt.length(top, unit=True)} up: the saw would free the top panel. Make the lid higher.",
+                {"lid_line_mm": plan.lost_high_mm, "groove_mm": top},
+                (
+                    Fix(
+                        f"Make the lid {fmt.length(high, unit=True)} high",
+                        lambda d: replace(d, lid=replace(lid, height_mm=high)),
+                    ),
+                ),
             )
         ]
     return []

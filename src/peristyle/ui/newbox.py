@@ -171,6 +171,6 @@ class NewBox(QDialog):
             name="Untitled box", units=self.units, shape=shape, board=Board(),
             height_mm=length("height", fields.HEIGHT), thicknesses_mm=(thick,),
         )  # fmt: skip
-        design = edits.with_bottom(design, True)
+        design = edits.with_panel(design, "bottom", True)
         design = replace(design, keys=Keys(count=2, depth_mm=max(thick * 0.6, round(thick * 1.6) / 2)))
         return replace(design, board=suiting_board(design))

@@ -106,12 +106,12 @@ class View(QWidget):
             "How high the largest box is",
         )
         bar.tick(
-            "Bottom from this board too",
+            "Panels from this board too",
             lambda: self._with_panels,
             self._take_panels,
-            "The bottom panel must come out of what is left of the board",
+            "Bottom and top must come out of what is left of the board",
         )
-        bar.only_when(lambda: session.design.bottom is not None)
+        bar.only_when(lambda: session.design.bottom is not None or session.design.top is not None)
         return bar
 
     def _keep_size(self, size: str) -> None:

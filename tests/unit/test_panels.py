@@ -1,0 +1,153 @@
+"""Bottom and top panels in their grooves: heights, room, lid line, keys, cuts, and both made of segments."""
+
+import json
+
+import jsonschema
+import pytest
+from msgspec.structs import replace
+from test_cli import PLAN_SCHEMA, run
+
+from peristyle.core.lengths import Format
+from peristyle.drawing.section import section_drawing
+from peristyle.model import edits, fields
+from peristyle.model.design import Board, Design, Keys, Lid, Liner, Panel, Rectangle, Segments, Thing
+from peristyle.planning.largest import largest
+from peristyle.planning.plan import plan
+
+PANEL = Panel(height_mm=6.0, depth_mm=4.0, thickness_mm=5.0, fit_mm=0.2)
+BOX = Design(
+    shape=Rectangle(300.0, 200.0),
+    height_mm=100.0,
+    thicknesses_mm=(10.0,),
+    bottom=PANEL,
+    top=PANEL,
+    lid=Lid(height_mm=25.0, kerf_mm=2.5, clean_up_mm=0.5),
+)
+
+
+def test_heights_from_floor_to_top() -> None:
+    section = plan(BOX).section
+    bottom, top = section.grooves
+    assert (bottom.low_mm, bottom.high_mm) == pytest.approx((6.0, 11.2))
+    assert (top.low_mm, top.high_mm) == pytest.approx((100 - 11.2, 94.0))
+    # The floor stands 11 up, the top's underside 88.8; freeing the lid takes 3 of what is between.
+    assert section.room_mm == pytest.approx(88.8 - 3 - 11)
+    assert plan(replace(BOX, top=None)).section.room_mm == pytest.approx(100 - 3 - 11)
+    assert [p.name for p in section.panels] == ["bottom", "top"]
+    assert section.panels[0].outline == section.panels[1].outline
+
+
+def test_a_liner_under_a_top_panel_holds_the_lid_up_sooner() -> None:
+    # MATH of the trade (common practice): headroom = underside of the top panel − top of the liner, after the
+    # kerf and the clean-up are gone.
+    lined = replace(BOX, liner=Liner(height_mm=74.0))
+    found = plan(lined)
+    assert found.liner is not None
+    assert found.liner.headroom_mm == pytest.approx(0.8)
+    proud = plan(replace(lined, liner=Liner(height_mm=76.0)))
+    finding = next(f for f in proud.findings if f.code == "liner_holds_lid_up")
+    assert finding.numbers["headroom_mm"] == pytest.approx(-1.2)
+    assert "liner_holds_lid_up" not in {f.code for f in plan(finding.fixes[0].apply(proud.design)).findings}
+
+
+def test_a_box_sized_from_its_contents_has_room_under_its_top() -> None:
+    block = Thing(length_mm=90.0, width_mm=60.0, height_mm=75.0)
+    short = plan(replace(BOX, contents=(block,)))
+    finding = next(f for f in short.findings if f.code == "contents_too_tall")
+    assert finding.numbers["over_mm"] == pytest.approx(75 - 74.8)
+    assert "contents_too_tall" not in {f.code for f in plan(finding.fixes[0].apply(short.design)).findings}
+
+
+@pytest.mark.parametrize(
+    ("changed", "code"),
+    [
+        ({"lid": Lid(height_mm=9.0)}, "lid_line_meets_top"),
+        ({"lid": Lid(height_mm=90.0)}, "lid_line_meets_groove"),
+        ({"height_mm": 20.0, "lid": None}, "grooves_overlap"),
+        ({"top": replace(PANEL, height_mm=98.0), "lid": None}, "groove_above_box"),
+        ({"top": replace(PANEL, depth_mm=10.0)}, "groove_through"),
+        ({"top": replace(PANEL, depth_mm=6.0)}, "groove_wall_thin"),
+        ({"top": replace(PANEL, play_mm=4.0)}, "panel_falls_out"),
+    ],
+)
+def test_what_is_wrong_with_a_panel_is_said_and_mended(changed: dict[str, object], code: str) -> None:
+    bad = plan(replace(BOX, **changed))
+    finding = next(f for f in bad.findings if f.code == code)
+    assert len(finding.text) > 40
+    assert code not in {f.code for f in plan(finding.fixes[0].apply(bad.design)).findings}
+
+
+def test_keys_keep_clear_of_both_grooves() -> None:
+    deep = plan(replace(BOX, lid=None, keys=Keys(count=4, depth_mm=9.0, edge_margin_mm=0.0)))
+    spans = [(k.low_mm, k.high_mm) for k in deep.keys.keep_outs if k.why == "groove"]
+    assert [edge for span in spans for edge in span] == pytest.approx([6.0, 11.2, 88.8, 94.0])
+    half = 3.0 / 2
+    for height in deep.keys.heights_mm:
+        assert all(height + half <= low + 1e-9 or height - half >= high - 1e-9 for low, high in spans)
+
+
+def test_one_fence_setting_grooves_both_edges() -> None:
+    (cut,) = [c for c in plan(BOX).cuts if c.operation == "groove"]
+    assert (cut.title, cut.count) == ("Groove for the bottom and the top", 4)
+    assert cut.fences_mm == pytest.approx((6.0, 8.2))
+    apart = [c for c in plan(replace(BOX, top=replace(PANEL, height_mm=4.0))).cuts if c.operation == "groove"]
+    assert [c.fences_mm[0] for c in apart] == [6.0, 4.0]
+    panels = [c for c in plan(BOX).cuts if c.operation == "panel"]
+    assert [(c.title, c.items) for c in panels] == [
+        ("Cut the bottom panel", (0,)),
+        ("Cut the top panel", (1,)),
+    ]
+
+
+def test_both_panels_come_out_of_the_same_board() -> None:
+    board = Board(length_mm=3000.0, width_mm=900.0, thickness_mm=10.0)
+    found = largest(replace(BOX, board=board), with_panels=True)
+    assert found is not None
+    assert found.limit == "panel"
+    made = plan(found.design)
+    # One after the other beyond the strip, each across the board, with a cut before each.
+    panels = sum(min(p.length_mm, p.width_mm) + 3.0 for p in made.section.panels)
+    assert made.wrap.spare_mm - panels == pytest.approx(0.0, abs=1e-3)
+    narrow = largest(replace(BOX, board=replace(board, width_mm=150.0)), with_panels=True)
+    assert narrow is not None
+    assert plan(narrow.design).section.panels[0].width_mm == pytest.approx(150.0, abs=1e-3)
+    alone = largest(replace(BOX, board=board, top=None), with_panels=True)
+    assert alone is not None
+    assert alone.factor > found.factor
+
+
+@pytest.mark.parametrize("part", ["bottom", "top"])
+def test_either_panel_is_added_glued_up_and_left_out(part: str) -> None:
+    bare = replace(BOX, bottom=None, top=None)
+    added = edits.with_panel(bare, part, True)
+    pie = edits.with_segments(added, "pie", 12, part)
+    assert getattr(pie, part).segments == Segments(count=12)
+    assert [p.name for p in plan(pie).section.panels] == [part]
+    assert edits.with_segments(pie, "one", part=part) == added
+    assert edits.with_panel(pie, part, False) == bare
+    drawn = section_drawing(plan(pie), Format("mm"))
+    assert {f"{part}.{name}_mm" for name in ("height", "depth", "thickness", "play", "fit")} <= {
+        tag.field.id for tag in drawn.tags
+    }
+    for field in fields.PANELS[part]:
+        low = field.set(pie, 1.5)
+        assert field.get(low) == 1.5
+        assert getattr(low, "top" if part == "bottom" else "bottom") is None
+
+
+def test_top_panels_on_the_command_line(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    path = str(tmp_path / "b.peristyle")
+    words = ["--rect", "--inside", "10x6", "--height", "4 1/2", "--units", "in", "--top-panel-thickness", "1/4",
+             "--top-segments", "10", "--top-ring", "1 1/2", "--bottom", "--lid-height", "1"]  # fmt: skip
+    assert run(capsys, "new", path, *words)[0] == 0
+    data = json.loads(run(capsys, "plan", path, "--json")[1])
+    jsonschema.validate(data, PLAN_SCHEMA)
+    assert [p["name"] for p in data["panels"]] == ["bottom", "top"]
+    assert data["panels"][1]["thickness_mm"] == pytest.approx(6.35)
+    assert data["panels"][1]["segments"]["count"] == 10
+    assert data["section"]["top_groove"]["high_mm"] == pytest.approx(4.5 * 25.4 - 6)
+    code, _out, err = run(
+        capsys, "new", path, "--rect", "--inside", "90", "--height", "50", "--top-segments", "2"
+    )
+    assert code == 2
+    assert err.count("\n") == 1

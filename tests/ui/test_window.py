@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 from conftest import Driver
 from peristyle.app import own_up_to_errors
 from peristyle.model.design import Rectangle, Regular
+from peristyle.planning.plan import plan
 from peristyle.storage import examples, files
 from peristyle.storage.recovery import orphans
 from peristyle.ui import theme
@@ -177,6 +178,43 @@ def test_new_asks_one_question_and_draws(driver: Driver, monkeypatch: pytest.Mon
     driver.window.new_box()
     assert driver.session.design == made
     assert driver.session.plan.buildable
+    dialog.deleteLater()
+
+
+def test_new_from_what_it_holds_and_from_the_board(driver: Driver) -> None:
+    dialog = NewBox("mm", driver.window.wood, driver.window.theme, driver.window)
+    dialog.show()
+
+    def type_in(name: str, text: str) -> None:
+        edit = dialog.findChild(QLineEdit, f"new:{name}")
+        assert edit.isVisible()
+        edit.selectAll()
+        QTest.keyClicks(edit, text)
+
+    dialog.set_known("holds")
+    assert not dialog.findChild(QLineEdit, "new:height").isVisible()
+    type_in("thing_length", "30")
+    made = dialog.design
+    assert made is not None
+    found = plan(made)
+    # Eight blocks of 30 × 24, two by four the least run of wall, with 2 mm of play in all (common practice).
+    assert (found.ring.sides[0].inside_mm, found.ring.sides[1].inside_mm) == pytest.approx((62.0, 98.0))
+    assert found.buildable
+    dialog.set_shape("regular")
+    assert dialog.design is not None
+    assert plan(dialog.design).buildable
+    dialog.set_known("board")
+    type_in("board_length", "900")
+    assert dialog.design is not None
+    assert plan(dialog.design).wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
+    dialog.set_shape("rectangle")
+    type_in("length", "30")
+    type_in("width", "20")
+    shape = dialog.design.shape
+    assert isinstance(shape, Rectangle)
+    assert shape.length_mm / shape.width_mm == pytest.approx(1.5)
+    type_in("height", "500")
+    assert dialog.design is None
     dialog.deleteLater()
 
 

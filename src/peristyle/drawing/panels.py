@@ -39,10 +39,10 @@ def groove_size(
     bottom = groove.panel == "bottom"
     field = fields.PANELS[groove.panel].height
     edge, near = (0.0, groove.low_mm) if bottom else (height, groove.high_mm)
-    out = away if bottom else away * 1.9
+    out = away if bottom else away * 0.45
     shapes = dimension((right, edge), (right, near), (out, 0.0), role="decided")
     word = "groove up" if bottom else "groove down"
-    shift = (78.0, 0.0) if bottom else (60.0, 6.0)
+    shift = (78.0, 0.0) if bottom else (70.0, 22.0)
     tag = Tag(field, (right + out, (edge + near) / 2), shift=shift, prefix=word)
     slack = height * 0.02
     area = box(walls[0], groove.low_mm - slack, walls[1], groove.high_mm + slack)

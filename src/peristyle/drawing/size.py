@@ -224,7 +224,7 @@ def _following(
     return [
         *dimension((left, y0), (right, y0), (0.0, -away), f"inside {fmt.length(right - left)}"),
         *dimension((x1, low), (x1, high), (away, 0.0)),
-        Label((x1 + away, (low + high) / 2), fmt.length(high - low), shift=(18.0, 0.0)),
+        Label((x1 + away, (low + high) / 2), fmt.length(high - low), turn_deg=90.0, shift=(-9.0, 0.0)),
     ]
 
 

@@ -16,22 +16,32 @@ from PySide6.QtWidgets import (
 )
 
 from peristyle.core.errors import PeristyleError
-from peristyle.core.lengths import Units
+from peristyle.core.lengths import Format, Units
 from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields
-from peristyle.model.design import Board, Design, Keys, Measure, Rectangle, Regular, Shape, replace
+from peristyle.model.design import Design, Keys, Line, Measure, Rectangle, Regular, Shape, Thing, replace
+from peristyle.planning.contents import sized, suiting_height
+from peristyle.planning.largest import largest
 from peristyle.planning.wrap import suiting_board
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
 
-_MM = {"size": "180", "length": "240", "width": "160", "height": "90", "thickness": "9"}
-_IN = {"size": "7", "length": "9 1/2", "width": "6 1/4", "height": "3 1/2", "thickness": "3/8"}
+_MM = {"size": "180", "length": "240", "width": "160", "height": "90", "thickness": "9",
+       "board_length": "1200", "board_width": "120", "board_thickness": "10"}  # fmt: skip
+_IN = {"size": "7", "length": "9 1/2", "width": "6 1/4", "height": "3 1/2", "thickness": "3/8",
+       "board_length": "48", "board_width": "5", "board_thickness": "1/2"}  # fmt: skip
+_WORDS = {
+    "size": "Size", "length": "Length", "width": "Width", "thing_length": "Each is long", "thing_width": "Each is wide",
+    "thing_height": "Each is high", "board_length": "Board length", "board_width": "Board width",
+    "board_thickness": "Board thickness", "height": "Height", "thickness": "Thickness of the sides",
+}  # fmt: skip
+_KNOWN = (("size", "its size"), ("holds", "what it holds"), ("board", "the board"))
 
 
 class NewBox(QDialog):
-    """Asks what is known of the box: its shape and one measure. The ring is drawn as it is typed."""
+    """Asks what is known of the box: its size, what it holds, or the board. The ring is drawn as it is typed."""
 
     def __init__(self, units: Units, wood: WoodStore, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -42,6 +52,13 @@ class NewBox(QDialog):
         self._fields: dict[str, QLineEdit] = {}
         self._design: Design | None = None
         self._shape, self._measure, self._units = QComboBox(), QComboBox(), QComboBox()
+        self._known, self._what = QComboBox(), QComboBox()
+        for key, text in _KNOWN:
+            self._known.addItem(text, key)
+        for key, text in edits.HOLDS_WORDS.items():
+            self._what.addItem(text, key)
+        self._count = QSpinBox()
+        self._count.setRange(1, 1000)
         for key, text in (("rectangle", "Rectangle"), ("regular", "Regular polygon")):
             self._shape.addItem(text, key)
         for key, text in (("mm", "millimetres"), ("in", "inches, in fractions")):
@@ -55,11 +72,14 @@ class NewBox(QDialog):
         question = QLabel("What do you know of it?")
         question.setFont(self._big())
         self._form.addRow(question)
-        for word, control in (("Shape", self._shape), ("Sides", self._sides), ("Size taken", self._measure)):
+        asked: tuple[tuple[str, QWidget], ...] = (
+            ("I know", self._known), ("Shape", self._shape), ("Sides", self._sides),
+            ("Size taken", self._measure), ("It holds", self._what), ("How many", self._count),
+        )  # fmt: skip
+        for word, control in asked:
             control.setAccessibleName(word)
             self._form.addRow(word, control)
-        for key, word in (("size", "Size"), ("length", "Length"), ("width", "Width"),
-                          ("height", "Height"), ("thickness", "Thickness of the sides")):  # fmt: skip
+        for key, word in _WORDS.items():
             edit = QLineEdit()
             edit.setAccessibleName(word)
             edit.setObjectName(f"new:{key}")
@@ -90,10 +110,12 @@ class NewBox(QDialog):
         self._fill_measures()
         self._fill_values()
         # In order: the lists first, then what follows from them.
+        self._known.activated.connect(self._fill_measures)
         self._shape.activated.connect(self._fill_measures)
         self._units.activated.connect(self._fill_values)
-        for signal in (self._shape.activated, self._measure.activated, self._units.activated,
-                       self._sides.valueChanged):  # fmt: skip
+        self._what.activated.connect(self._fill_things)
+        for signal in (self._known.activated, self._what.activated, self._shape.activated, self._measure.activated,
+                       self._units.activated, self._sides.valueChanged, self._count.valueChanged):  # fmt: skip
             signal.connect(self._follow)
         self._follow()
 
@@ -119,6 +141,12 @@ class NewBox(QDialog):
         self._fill_measures()
         self._follow()
 
+    def set_known(self, what: str) -> None:
+        """Choose what is known, as a click in the list does."""
+        self._known.setCurrentIndex(self._known.findData(what))
+        self._fill_measures()
+        self._follow()
+
     def _fill_measures(self) -> None:
         keys: tuple[Measure, ...] = ("inside", "outside")
         regular = self._shape.currentData() == "regular"
@@ -128,13 +156,47 @@ class NewBox(QDialog):
         for key in keys:
             word = fields.MEASURE_WORDS[key]
             self._measure.addItem(f"side, {word}" if regular and key in ("inside", "outside") else word, key)
-        for row, shown in (("size", regular), ("length", not regular), ("width", not regular)):
-            self._form.setRowVisible(self._fields[row], shown)
+        known = self._known.currentData()
+        thing = edits.HOLDS[self._what.currentData()]
+        shown = {
+            "size": known == "size" and regular,
+            "length": known != "holds" and not regular,
+            "width": known != "holds" and not regular,
+            "height": known != "holds",
+            "thickness": True,
+        }
+        for name, edit in self._fields.items():
+            group = name.split("_")[0]
+            there = shown.get(name, group == {"holds": "thing", "board": "board"}.get(known))
+            self._form.setRowVisible(edit, there and not (name == "thing_width" and thing.round))
+        # The board gives the size: length and width are its proportions.
+        self._say("length", "Length" if known == "size" else "Long, in proportion")
+        self._say("width", "Width" if known == "size" else "to wide")
+        self._say("thing_length", "Across each" if thing.round else _WORDS["thing_length"])
         self._form.setRowVisible(self._sides, regular)
+        self._form.setRowVisible(self._measure, known == "size")
+        for control in (self._what, self._count):
+            self._form.setRowVisible(control, known == "holds")
+
+    def _say(self, key: str, word: str) -> None:
+        label = self._form.labelForField(self._fields[key])
+        if isinstance(label, QLabel):
+            label.setText(word)
+        self._fields[key].setAccessibleName(word)
 
     def _fill_values(self) -> None:
         for key, text in (_IN if self.units == "in" else _MM).items():
             self._fields[key].setText(text)
+        self._fill_things()
+
+    def _fill_things(self) -> None:
+        """The sizes that such things usually have."""
+        thing = edits.HOLDS[self._what.currentData()]
+        fmt = Format(self.units)
+        for key in ("length", "width", "height"):
+            self._fields[f"thing_{key}"].setText(fmt.length(getattr(thing, f"{key}_mm")))
+        self._count.setValue(thing.count)
+        self._fill_measures()
 
     def _follow(self) -> None:
         """Read everything again; draw the box or say what cannot be read."""
@@ -149,28 +211,56 @@ class NewBox(QDialog):
         self._buttons.button(QDialogButtonBox.StandardButton.Ok).setEnabled(self._design is not None)
 
     def _read(self) -> Design:
-        start = Design(shape=Rectangle(1.0, 1.0), units=self.units)
-
-        def length(key: str, field: fields.Field) -> float:
-            return field.parse(start, self._fields[key].text())
-
-        measure: Measure = self._measure.currentData()
-        shape: Shape
-        if self._shape.currentData() == "regular":
-            size = length("size", fields.BOARD_LENGTH._replace(label=lambda _d: "Size"))
-            shape = Regular(self._sides.value(), size, measure)
-        else:
-            line = "inside" if measure == "inside" else "outside"
-            shape = Rectangle(
-                length("length", fields.BOARD_LENGTH._replace(label=lambda _d: "Length")),
-                length("width", fields.BOARD_LENGTH._replace(label=lambda _d: "Width")),
-                "inside" if line == "inside" else "outside",
-            )
-        thick = length("thickness", fields.THICKNESS)
+        """The box as asked for. Raises PeristyleError that says what cannot be read."""
+        known = self._known.currentData()
+        thick = self._length("thickness", fields.THICKNESS)
         design = Design(
-            name="Untitled box", units=self.units, shape=shape, board=Board(),
-            height_mm=length("height", fields.HEIGHT), thicknesses_mm=(thick,),
-        )  # fmt: skip
+            name="Untitled box", units=self.units, shape=self._read_shape(known), thicknesses_mm=(thick,)
+        )
         design = edits.with_panel(design, "bottom", True)
         design = replace(design, keys=Keys(count=2, depth_mm=max(thick * 0.6, round(thick * 1.6) / 2)))
-        return replace(design, board=suiting_board(design))
+        if known == "holds":
+            design = replace(design, contents=(self._read_thing(),))
+            design = sized(replace(design, height_mm=suiting_height(design)))
+        else:
+            design = replace(design, height_mm=self._length("height", fields.HEIGHT))
+        return self._from_board(design) if known == "board" else replace(design, board=suiting_board(design))
+
+    def _length(self, key: str, field: fields.Field | None = None) -> float:
+        start = Design(shape=Rectangle(1.0, 1.0), units=self.units)
+        field = field or fields.BOARD_LENGTH._replace(label=lambda _d: self._fields[key].accessibleName())
+        return field.parse(start, self._fields[key].text())
+
+    def _read_shape(self, known: str) -> Shape:
+        regular = self._shape.currentData() == "regular"
+        if known == "holds":  # sized from what it holds
+            return Regular(self._sides.value(), 1.0, "inside") if regular else Rectangle(1.0, 1.0, "inside")
+        measure: Measure = self._measure.currentData() if known == "size" else "outside"
+        if regular:
+            return Regular(self._sides.value(), self._length("size") if known == "size" else 100.0, measure)
+        line: Line = "inside" if measure == "inside" else "outside"
+        return Rectangle(self._length("length"), self._length("width"), line)
+
+    def _read_thing(self) -> Thing:
+        thing = edits.HOLDS[self._what.currentData()]
+        long = self._length("thing_length")
+        wide = long if thing.round else self._length("thing_width")
+        return replace(
+            thing,
+            count=self._count.value(),
+            length_mm=long,
+            width_mm=wide,
+            height_mm=self._length("thing_height"),
+        )
+
+    def _from_board(self, design: Design) -> Design:
+        board = replace(
+            design.board, length_mm=self._length("board_length"), width_mm=self._length("board_width"),
+            thickness_mm=self._length("board_thickness"),
+        )  # fmt: skip
+        found = largest(replace(design, board=board))
+        if found is None:
+            raise PeristyleError(
+                "No such box comes from this board: make it lower, of thinner sides, or take a larger board."
+            )
+        return found.design

@@ -77,7 +77,13 @@ def _whole(plan: Plan, fmt: Format) -> list[Fact]:
     for panel in plan.section.panels:
         if panel.segments:
             part = panel.segments
-            rows.append(Fact(f"{part.count} segments, gauge", fmt.angle(part.miter_deg), True))
+            rows.append(
+                Fact(
+                    f"{panel.name.capitalize()}, {part.count} segments, gauge",
+                    fmt.angle(part.miter_deg),
+                    True,
+                )
+            )
             rows.append(Fact("   outer edge", fmt.length(part.outer_mm)))
             rows.append(Fact("   strip", f"{fmt.length(part.strip_mm)} × {fmt.length(part.length_mm)}"))
             rows.append(Fact("   last joint, 0.1° off each", fmt.angle(part.last_joint_deg)))

@@ -67,10 +67,10 @@ class View(QWidget):
 
         bar.choice(
             "Holds",
-            lambda: (("nothing", "sized by hand"), ("blocks", "blocks"), ("round", "round things")),
-            lambda: _holds(session.design),
+            lambda: [("nothing", "sized by hand"), *edits.HOLDS_WORDS.items()],
+            lambda: edits.holds(session.design),
             lambda what: bar.edit("Change what it holds", lambda d: edits.with_contents(d, what)),
-            "Sized from what goes in it: about 2 mm of play in all for blocks lifted by hand",
+            "Sized from what goes in it, with play: 2 mm in all for blocks lifted by hand, under 1 for a deck",
         )
         bar.tick(
             "Liner",
@@ -172,12 +172,6 @@ class View(QWidget):
             "How lengths read, and what a bare number means",
         )
         return bar
-
-
-def _holds(design: Design) -> str:
-    if not design.contents:
-        return "nothing"
-    return "round" if design.contents[0].round else "blocks"
 
 
 def _measures(design: Design) -> list[tuple[str, str]]:

@@ -6,6 +6,8 @@ import pytest
 
 from peristyle.core.closing import close_ring
 from peristyle.core.errors import ShapeError
+from peristyle.model.design import Design, Outline
+from peristyle.planning.plan import plan
 
 
 @pytest.mark.parametrize(
@@ -47,3 +49,17 @@ def test_says_what_cannot_be(lengths, angles, code: str, words: str) -> None:  #
     with pytest.raises(ShapeError, match=words) as caught:
         close_ring(lengths, angles)
     assert caught.value.code == code
+
+
+def test_a_ring_with_too_little_known_is_filled_in() -> None:
+    shape = Outline((210.0, 140.0, None, 95.0, None), (95.0, 100.0, 110.0, None, None))
+    bare = plan(Design(shape=shape))
+    (finding,) = [f for f in bare.findings if f.code == "outline_unknowns"]
+    assert finding.fixes[0].label == "Fill in what is missing"
+    filled = plan(finding.fixes[0].apply(bare.design))
+    assert filled.ring.stands
+    made = filled.design.shape
+    assert isinstance(made, Outline)
+    assert (made.lengths_mm[0], made.lengths_mm[3], made.interiors_deg[2]) == (210.0, 95.0, 110.0)
+    nothing = plan(Design(shape=Outline((None,) * 5, (None,) * 5)))
+    assert plan(nothing.findings[0].fixes[0].apply(nothing.design)).ring.stands

@@ -85,6 +85,15 @@ def test_inches_come_back(sixty_fourths: int) -> None:
     assert parse_length(Format("in").length(mm), "in") == pytest.approx(mm, abs=1e-9)
 
 
+def test_what_is_too_small_for_a_fraction_is_not_nothing() -> None:
+    inches = Format("in")
+    assert inches.length(0.1) == "0.004"
+    assert inches.length(-0.1) == "−0.004"
+    assert inches.length(0.0) == "0"
+    assert inches.length(1e-9) == "0"
+    assert inches.length(0.3) == "¹⁄₆₄"
+
+
 def test_display_rounds_and_typesets() -> None:
     assert Format("in").length(168.275) == "6\u202f⅝"
     assert Format("in").length(30.1625, unit=True) == "1\u202f³⁄₁₆\u202fin"

@@ -302,6 +302,8 @@ class Format(NamedTuple):
 
     def _inches(self, mm: float) -> str:
         sixty_fourths = round(abs(mm) / MM_PER_INCH * self.finest)
+        if not sixty_fourths:  # a fit, a gap: too small for a fraction, not nothing
+            return self.number(mm / MM_PER_INCH, 3)
         whole, part = divmod(sixty_fourths, self.finest)
         sign = "−" if mm < 0 and sixty_fourths else ""
         if not part:

@@ -113,9 +113,14 @@ def _liner(plan: Plan, left: float, right: float, thick: float, tags: list[Tag])
     if plan.liner is not None and plan.design.liner is not None:
         liner = plan.design.liner
         top = plan.liner.base_mm + liner.height_mm
-        for x, sign in ((left + thick + liner.gap_mm, 1.0), (right - thick - liner.gap_mm, -1.0)):
-            wall = box(
-                min(x, x + sign * liner.thickness_mm), floor, max(x, x + sign * liner.thickness_mm), top
+        # The liner leans as the box does.
+        slab = plan.liner.ring.slabs[0]
+        lean = slab.sin_slope / slab.cos_slope
+        gap, own = liner.gap_mm / slab.cos_slope, slab.level_thickness_mm
+        for face, sign in ((left + thick, 1.0), (right - thick, -1.0)):
+            wall = tuple(
+                (face + sign * (in_mm - lean * z), z)
+                for in_mm, z in ((gap, floor), (gap + own, floor), (gap + own, top), (gap, top))
             )
             shapes.append(Path(wall, "panel", "solid", weight=1.2))
         inset += liner.gap_mm + liner.thickness_mm

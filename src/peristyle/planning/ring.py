@@ -9,6 +9,7 @@ from typing import Final
 from msgspec import Struct
 
 from peristyle.core import outlines
+from peristyle.core.closing import close_ring
 from peristyle.core.errors import ShapeError
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, EndCut, Slab, corner
@@ -307,7 +308,32 @@ def _outline_fixes(design: Design, shape: Outline, numbers: dict[str, float]) ->
                 return replace(d, shape=replace(shape, **{values: tuple(old)}))
 
             return (Fix(f"Make {word} {side_name(index)} {show(wanted)}", apply),)
+    filled = _filled_in(shape)
+    if "unknown" in numbers and filled is not None:
+        return (Fix("Fill in what is missing", lambda d: replace(d, shape=filled)),)
     return ()
+
+
+def _filled_in(shape: Outline) -> Outline | None:
+    """An outline with too little known, the rest guessed: corners alike, sides as long as the known ones."""
+    count = len(shape.lengths_mm)
+    known = [v for v in shape.lengths_mm if v is not None]
+    usual = math.fsum(known) / len(known) if known else 100.0
+    open_corners = sum(v is None for v in shape.interiors_deg)
+    rest = (count - 2) * 180.0 - math.fsum(v for v in shape.interiors_deg if v is not None)
+    angles = tuple(rest / open_corners if v is None else v for v in shape.interiors_deg)
+    if not all(0 < angle < 180 for angle in angles):
+        return None
+    # Two sides stay open, for the ring to close by: those that are open now, or the last.
+    places = [i for i, v in enumerate(shape.lengths_mm) if v is None]
+    left = ([*places, *(i for i in reversed(range(count)) if i not in places)])[:2]
+    lengths = tuple(None if i in left else usual if v is None else v for i, v in enumerate(shape.lengths_mm))
+    guess = replace(shape, lengths_mm=lengths, interiors_deg=angles)
+    try:
+        ring = close_ring(guess.lengths_mm, guess.interiors_deg)
+    except ShapeError:
+        return None
+    return replace(guess, lengths_mm=ring.lengths_mm, interiors_deg=ring.interiors_deg)
 
 
 def _run_findings(design: Design, runs: list[tuple[float, ...]]) -> list[Finding]:

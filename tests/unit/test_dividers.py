@@ -145,3 +145,25 @@ def test_a_lid_taken_off_the_height_counts() -> None:
     design = replace(RECTANGLE, lid=Lid(), bottom=Panel(), dividers=Dividers(height_mm=48.0))
     finding = next(f for f in plan(design).findings if f.code == "divider_too_tall")
     assert finding.numbers["room_mm"] == pytest.approx(60 - 3 - 10)
+
+
+@pytest.mark.parametrize(
+    ("shape", "thing", "dividers", "blocked"),
+    [
+        (Regular(8, 1.0), {"count": 7, "round": True}, Dividers(across=2), True),
+        (Rectangle(1.0, 1.0), {"count": 8}, Dividers(across=1, along=1), False),
+        (Rectangle(1.0, 1.0), {"count": 8}, Dividers(across=1, widths_mm=(20.0,)), True),
+    ],
+)
+def test_dividers_in_the_way_of_things_are_said(
+    shape: Regular | Rectangle, thing: dict[str, int], dividers: Dividers, blocked: bool
+) -> None:
+    things = (Thing(length_mm=24.0, width_mm=24.0, height_mm=30.0, **thing),)
+    dividers = replace(dividers, height_mm=20.0)
+    found = plan(Design(shape=shape, contents=things, height_mm=50.0, dividers=dividers))
+    said = [f for f in found.findings if f.code == "divider_among_things"]
+    assert bool(said) == blocked
+    if said:
+        assert "divider_among_things" not in {
+            f.code for f in plan(said[0].fixes[0].apply(found.design)).findings
+        }

@@ -8,6 +8,7 @@ from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Dividers, Rectangle, Regular, Thing, replace
+from peristyle.planning.dividers import DividerPlan
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.packing import Packing, packed
 from peristyle.planning.ring import RingPlan
@@ -278,3 +279,50 @@ def _held(design: Design, ring: RingPlan, long: float, wide: float) -> list[Find
             {"over_mm": over},
         )
     ]
+
+
+def in_the_way(
+    design: Design, contents: ContentsPlan, dividers: tuple[DividerPlan, ...]
+) -> tuple[Finding, ...]:
+    """A caution where dividers stand in the place of things; with equal compartments where those would suit."""
+    blocked = [
+        piece.name
+        for piece in dividers
+        if any(_overlaps(block, spot, piece) for block in contents.blocks for spot in block.spots_mm)
+    ]
+    if not blocked:
+        return ()
+    fixes = [Fix("Leave out the dividers", lambda d: replace(d, dividers=None))]
+    own = design.dividers
+    if (
+        own
+        and (own.widths_mm or own.depths_mm)
+        and isinstance(design.shape, Rectangle)
+        and len(contents.blocks) == 1
+    ):
+        equal = replace(own, widths_mm=(), depths_mm=())
+        fixes.insert(0, Fix("Make the compartments equal", lambda d: replace(d, dividers=equal)))
+    names = ", ".join(blocked)
+    return (
+        Finding(
+            "divider_among_things",
+            "caution",
+            Place("ring"),
+            f"Where divider {names} stands there are things in its way. Give the compartments sizes that suit them, or "
+            "take the dividers out.",
+            {},
+            tuple(fixes),
+        ),
+    )
+
+
+def _overlaps(block: Block, spot: Point, piece: DividerPlan) -> bool:
+    """Whether a thing and a divider stand in one place, seen from above."""
+    x0, y0, x1, y1 = bounds(piece.outline)
+    thing = block.thing
+    beside = max(x0 - spot[0], 0.0, spot[0] - x1)
+    behind = max(y0 - spot[1], 0.0, spot[1] - y1)
+    if thing.round:
+        return math.hypot(beside, behind) < thing.length_mm / 2 - DEFAULT.length_mm
+    tiny = DEFAULT.length_mm
+    return beside < thing.length_mm / 2 - tiny and behind < thing.width_mm / 2 - tiny

@@ -5,7 +5,7 @@ from functools import cached_property
 from msgspec import Struct
 
 from peristyle.model.design import Design
-from peristyle.planning.contents import ContentsPlan, plan_contents, sized
+from peristyle.planning.contents import ContentsPlan, in_the_way, plan_contents, sized
 from peristyle.planning.cut import Cut
 from peristyle.planning.cuts import plan_cuts
 from peristyle.planning.dividers import DividersPlan, plan_dividers
@@ -61,6 +61,7 @@ def plan(design: Design) -> Plan:
     dividers = plan_dividers(design, ring, section, liner.ring if liner and liner.ring.stands else None)
     parts = (ring, wrap, section, keys, contents, dividers, *((liner,) if liner else ()))
     found = [finding for part in parts for finding in part.findings] + list(machine_findings(design, ring))
+    found += in_the_way(design, contents, dividers.pieces)
     return Plan(
         design=design,
         ring=ring,

@@ -221,6 +221,12 @@ def test_the_sheet_of_angles_opens_and_exports(
 
 def test_keys_step_counts_too(driver: Driver) -> None:
     sheet = driver.sheet("size")
+    choose(driver.window.view("size"), "Holds", "cards")
+    deck = driver.session.plan.ring.sides[0].inside_mm
+    assert driver.session.design.contents[0].play_mm < 1.0  # under a push-fit lid (common practice)
+    choose(driver.window.view("size"), "Holds", "nothing")
+    assert driver.session.plan.ring.sides[0].inside_mm == deck  # it stays as large as it was
+    driver.session.undo()
     choose(driver.window.view("size"), "Holds", "round")
     tag = driver.tag(sheet, "contents.0.count")
     tag.setFocus()

@@ -59,7 +59,9 @@ class View(QWidget):
         )
         bar.button(
             "Suit the ring",
-            lambda: bar.edit("Take a board that suits", lambda d: replace(d, board=suiting_board(d))),
+            lambda: bar.edit(
+                "Take a board that suits", lambda d: replace(d, board=suiting_board(session.plan.design))
+            ),
             "The smallest board the ring fits on, rounded up to 10 mm",
         )
         self._session = session
@@ -124,7 +126,7 @@ class View(QWidget):
         self._with_panels = on
 
     def _largest(self) -> None:
-        design = self._session.design
+        design = self._session.plan.design  # as sized from its contents, where it has any
         best = largest(
             design,
             fixed_height=not self._height,

@@ -69,7 +69,9 @@ class View(QWidget):
             "Holds",
             lambda: [("nothing", "sized by hand"), *edits.HOLDS_WORDS.items()],
             lambda: edits.holds(session.design),
-            lambda what: bar.edit("Change what it holds", lambda d: edits.with_contents(d, what)),
+            lambda what: bar.edit(
+                "Change what it holds", lambda _d: edits.with_contents(session.plan.design, what)
+            ),
             "Sized from what goes in it, with play: 2 mm in all for blocks lifted by hand, under 1 for a deck",
         )
         bar.tick(
@@ -137,7 +139,9 @@ class View(QWidget):
             3,
             MAX_SIDES,
             lambda: session.design.side_count,
-            lambda n: bar.edit("Change the number of sides", lambda d: edits.with_sides(d, n)),
+            lambda n: bar.edit(
+                "Change the number of sides", lambda _d: edits.with_sides(session.plan.design, n)
+            ),
             "How many sides; a rectangle becomes a polygon",
         )
         bar.choice(
@@ -151,7 +155,8 @@ class View(QWidget):
             "Taper",
             lambda: tapers(session.design),
             lambda on: bar.edit(
-                "Taper the box" if on else "Lean by an angle", lambda d: edits.with_taper(d, on)
+                "Taper the box" if on else "Lean by an angle",
+                lambda _d: edits.with_taper(session.plan.design, on),
             ),
             "Give the size at the top in place of a slope (rectangles and regular polygons)",
         )

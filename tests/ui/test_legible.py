@@ -1,0 +1,79 @@
+"""Every size on every drawing can be read and reached: nothing covers anything, in any window the maker may have."""
+
+from collections.abc import Callable
+
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import QRect
+
+from conftest import Driver
+from peristyle.model.design import Design, Dividers, House, Liner, Outline, Rectangle, Regular, Thing
+from peristyle.storage import examples
+from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.widgets.tag import SizeTag
+
+STAGES = ("size", "section", "board", "corners")
+BASE = examples.load(examples.FIRST)
+BOXES = {
+    "star chart": BASE,
+    "caddy": examples.load("Eyepiece caddy"),
+    "tray": examples.load("Filter tray"),
+    "tickets": examples.load("Ticket box"),
+    "inches": replace(BASE, units="in"),
+    "house": replace(BASE, shape=House(220.0, 130.0, 33.0, 20.0), keys=None),
+    "hexagon": replace(
+        BASE,
+        shape=Regular(6, 260.0, "across_flats"),
+        dividers=Dividers(across=2, along=2),
+        liner=Liner(height_mm=40.0),
+    ),
+    "free": replace(BASE, shape=Outline((200.0, 150.0, None, None), (80.0, 100.0, 95.0, None))),
+    "two kinds": replace(
+        BASE,
+        shape=Rectangle(1.0, 1.0),
+        contents=(
+            Thing(count=4, length_mm=40.0, width_mm=40.0, height_mm=30.0),
+            Thing(count=1, length_mm=90.0, width_mm=65.0, height_mm=18.0),
+        ),
+    ),
+}
+
+
+def tags_of(sheet: Sheet) -> list[SizeTag]:
+    return [tag for tag in sheet.findChildren(SizeTag) if tag.isVisible()]
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 700), (1920, 1200)])
+@pytest.mark.parametrize("name", sorted(BOXES))
+def test_no_size_covers_another(
+    open_window: Callable[[Design], Driver], name: str, size: tuple[int, int]
+) -> None:
+    driver = open_window(BOXES[name])
+    driver.window.resize(*size)
+    for stage in STAGES:
+        sheet = driver.sheet(stage)
+        tags = tags_of(sheet)
+        assert len(tags) == len(sheet.drawing.tags)
+        for number, tag in enumerate(tags):
+            spot = tag.geometry()
+            assert QRect(sheet.rect()).contains(spot), (stage, tag.accessibleName())
+            assert tag.accessibleName()
+            for other in tags[:number]:
+                assert not spot.intersects(other.geometry()), (
+                    stage, tag.accessibleName(), other.accessibleName(),
+                )  # fmt: skip
+
+
+@pytest.mark.parametrize("name", ["star chart", "caddy", "hexagon"])
+def test_every_size_is_reached_and_stepped_by_keyboard(
+    open_window: Callable[[Design], Driver], name: str
+) -> None:
+    driver = open_window(BOXES[name])
+    for stage in STAGES:
+        for tag in tags_of(driver.sheet(stage)):
+            tag.setFocus()
+            assert tag.hasFocus(), (stage, tag.accessibleName())
+            before = driver.session.design
+            assert tag.text().strip(), (stage, tag.accessibleName())
+            driver.type(tag, "nonsense")
+            assert driver.session.design == before

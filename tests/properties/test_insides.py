@@ -1,6 +1,7 @@
 """What stands inside any ring: dividers seated in their walls, halved where they cross, or a reason why not."""
 
 import json
+import math
 import random
 from pathlib import Path
 
@@ -101,3 +102,46 @@ def test_dividers_are_seated_in_any_ring_or_it_says_why(seed: int) -> None:
         assert not {f.code for f in mended.findings} & CLASHES
         return
     check(found)
+
+
+@pytest.mark.parametrize("seed", range(80))
+def test_panels_lie_in_their_grooves_and_their_blanks_cover_them(seed: int) -> None:
+    chance = random.Random(1000 + seed)
+    design = random_box(chance)
+    count = chance.choice([5, 8, 12, design.side_count])
+    segments = Segments(count=count, style=chance.choice(["pie", "ring"]), ring_mm=chance.uniform(10, 60))
+    panel = Panel(
+        height_mm=chance.uniform(3, 9), depth_mm=4.0, play_mm=chance.uniform(0.2, 1.0), segments=segments
+    )
+    found = plan(replace(design, bottom=panel, top=panel, dividers=None, liner=None))
+    for made, groove in zip(found.section.panels, found.section.grooves, strict=True):
+        for i, slab in enumerate(found.ring.slabs):
+            # How far the square edge goes into the wall, square to its face, at the panel's two faces.
+            edge = made.outline[i]
+            out = slab.ux * edge[0] + slab.uy * edge[1]
+            levels = (groove.low_mm, groove.low_mm + made.thickness_mm)
+            into = [(out - slab.inner_mm(level)) * slab.cos_slope for level in levels]
+            assert max(into) == pytest.approx(panel.depth_mm - panel.play_mm)
+            assert min(into) > 0
+        part = made.segments
+        assert part is not None
+        radius = part.outer_mm / 2 / math.sin(math.pi / count)
+        shape = shapely.Polygon(made.outline)
+        middle = (0.0, 0.0)
+        if not isinstance(design.shape, Regular | Rectangle) or design.side_count != count:
+            x0, y0, x1, y1 = shape.bounds
+            middle = ((x0 + x1) / 2, (y0 + y1) / 2)
+        blank = shapely.Polygon(
+            [
+                (
+                    middle[0] + radius * math.cos(-math.pi / 2 + math.pi * (2 * k + 1) / count),
+                    middle[1] + radius * math.sin(-math.pi / 2 + math.pi * (2 * k + 1) / count),
+                )
+                for k in range(count)
+            ]
+        )
+        assert blank.buffer(1e-6).contains(shape)
+        # n segments have the blank's area, less the hole of a ring.
+        hole = blank.area * (part.inner_mm / part.outer_mm) ** 2
+        each = (part.outer_mm + part.inner_mm) / 2 * part.strip_mm
+        assert count * each == pytest.approx(blank.area - hole)

@@ -121,6 +121,7 @@ def test_segments_of_a_pie_and_a_ring() -> None:
     assert 8 * pie.outer_mm * 100 / 2 == pytest.approx(8 * 100**2 * math.tan(math.pi / 8))
     ring = plan_segments(Segments(count=12, style="ring", ring_mm=30.0), 100.0, 3.0)
     assert ring.inner_mm == pytest.approx(140 * math.tan(math.pi / 12))
+    assert (ring.hole_mm, pie.hole_mm) == pytest.approx((140.0, 0.0))
     assert ring.last_joint_deg == pytest.approx(2.4)
     assert ring.order[-1].startswith("glue the last")
 

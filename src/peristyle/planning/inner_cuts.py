@@ -142,6 +142,11 @@ def liner_cuts(
 def segment_cuts(number: int, panel: PanelPlan, part: SegmentsPlan, fmt: Format) -> Iterator[Cut]:
     """The segments off their strip, then the glue-up in its order."""
     shape = "triangles" if part.inner_mm == 0 else "trapezoids"
+    hole = (
+        f" The ring leaves a hole {fmt.length(part.hole_mm, unit=True)} across its flats: let in a panel of its own."
+        if part.inner_mm > 0
+        else ""
+    )
     edges = fmt.length(part.outer_mm) + (
         f" outer, {fmt.length(part.inner_mm)} inner" if part.inner_mm else ""
     )
@@ -151,7 +156,7 @@ def segment_cuts(number: int, panel: PanelPlan, part: SegmentsPlan, fmt: Format)
         depth_mm=panel.thickness_mm, count=part.count,
         setting=f"gauge {fmt.angle(part.miter_deg)}, edge {edges} {fmt.units}",
         how=f"{shape.capitalize()} from a strip {fmt.length(part.strip_mm)} wide and "
-        f"{fmt.length(part.length_mm, unit=True)} long, turned about for every cut.",
+        f"{fmt.length(part.length_mm, unit=True)} long, turned about for every cut.{hole}",
         cautions=("guard", "small_piece", "stop_clear", "manual"),
     )  # fmt: skip
     gap = part.outer_mm / 2 / math.sin(math.pi / part.count) * math.radians(part.last_joint_deg)

@@ -185,12 +185,19 @@ def _panel(design: Design, ring: RingPlan, panel: Panel, groove: GroovePlan) -> 
     x0, y0, x1, y1 = outlines.bounds(outline)
     segments = None
     if panel.segments:
-        # A blank that covers the panel: on the ring's own lines where it has as many sides, else round it.
+        # A blank that covers the panel: on the ring's own lines where its corners are alike and as many,
+        # else round it.
         apothem = max(math.hypot(x - (x0 + x1) / 2, y - (y0 + y1) / 2) for x, y in outline)
-        if len(outline) == panel.segments.count:
+        if len(outline) == panel.segments.count and _equiangular(ring):
             apothem = max(offsets)
         segments = plan_segments(panel.segments, apothem, design.board.kerf_mm)
     return PanelPlan(groove.panel, outline, panel.thickness_mm, x1 - x0, y1 - y0, segments)
+
+
+def _equiangular(ring: RingPlan) -> bool:
+    """Whether all the ring's corners are alike, seen from above."""
+    turn = 360.0 / len(ring.corners)
+    return all(abs(180.0 - corner.interior_deg - turn) < 1e-6 for corner in ring.corners)
 
 
 def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[Finding]:

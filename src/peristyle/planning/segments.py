@@ -15,7 +15,7 @@ class SegmentsPlan(Struct, frozen=True):
 
     `outer_mm` and `inner_mm` are the segment's two parallel edges (inner 0 for a triangle),
     `strip_mm` the width of the strip it is cut from, `length_mm` what all of them take of it, turned
-    about in turn. `last_joint_deg` is by how much the last joint opens for CUT_ERROR_DEG in every cut.
+    about in turn; `hole_mm` the hole a ring leaves, across its flats. `last_joint_deg` is by how much the last joint opens for CUT_ERROR_DEG in every cut.
     """
 
     count: int
@@ -27,6 +27,7 @@ class SegmentsPlan(Struct, frozen=True):
     strip_mm: float
     length_mm: float
     last_joint_deg: float
+    hole_mm: float
     order: tuple[str, ...]
 
 
@@ -51,6 +52,7 @@ def plan_segments(segments: Segments, apothem_mm: float, kerf_mm: float) -> Segm
         inner_mm=inner,
         strip_mm=width,
         length_mm=n * each + (outer - inner) / 2,
+        hole_mm=2 * (apothem_mm - width),
         last_joint_deg=2 * n * CUT_ERROR_DEG,
         order=_order(n),
     )

@@ -15,7 +15,8 @@ class SegmentsPlan(Struct, frozen=True):
 
     `outer_mm` and `inner_mm` are the segment's two parallel edges (inner 0 for a triangle),
     `strip_mm` the width of the strip it is cut from, `length_mm` what all of them take of it, turned
-    about in turn; `hole_mm` the hole a ring leaves, across its flats. `last_joint_deg` is by how much the last joint opens for CUT_ERROR_DEG in every cut.
+    about in turn; `hole_mm` the hole a ring leaves, across its flats. `last_joint_deg` is by how much
+    the last joint opens for CUT_ERROR_DEG in every cut.
     """
 
     count: int

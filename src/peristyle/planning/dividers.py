@@ -101,9 +101,6 @@ class _Clash(NamedTuple):
     over_mm: float = 0.0
 
 
-_ALL: Final = 8  # a crossing's corners, at its foot and its top
-
-
 class _MeetsCorner(Exception):
     """A divider whose end would lie in a corner's joint."""
 
@@ -172,7 +169,7 @@ def plan_dividers(
     pieces: tuple[DividerPlan, ...] = ()
     if not found:
         pieces, clashes = _stand(room, widths, depths)
-        found = [_clash_finding(design, room, clash) for clash in clashes]
+        found = _clash_findings(design, room, clashes)
         found += _dado_findings(design, dividers, ring, walls, pieces)
         found += _height_findings(design, dividers, section)
     return DividersPlan(pieces, widths, depths, liner is not None, tuple(found))
@@ -201,10 +198,11 @@ def _stand(
     crossings: dict[tuple[int, int], bool] = {}
     clashes: list[_Clash] = []
     for i, x in enumerate(starts["across"]):
+        spans = _spans(room, x)
         for j, y in enumerate(starts["along"]):
-            inside = _corners_inside(room, x, y)
-            crossings[i, j] = inside == _ALL
-            if 0 < inside < _ALL:
+            inside = sum(low <= edge <= high for low, high in spans for edge in (y, y + thick))
+            crossings[i, j] = inside == 2 * len(spans)
+            if 0 < inside < 2 * len(spans):
                 clashes.append(_Clash(f"across {i + 1}", f"along {j + 1}"))
     pieces = []
     for kind, ats in starts.items():
@@ -224,15 +222,14 @@ def _stand(
     return tuple(pieces), clashes
 
 
-def _corners_inside(room: _Room, x: float, y: float) -> int:
-    """How many of the crossing's corners, at its foot and its top, lie between the walls."""
-    thick = room.dividers.thickness_mm
-    corners = [(x + dx, y + dy) for dx in (0.0, thick) for dy in (0.0, thick)]
-    return sum(
-        all(s.ux * px + s.uy * py <= s.inner_mm(level) for s in room.slabs)
-        for level in room.levels_mm
-        for px, py in corners
-    )
+def _spans(room: _Room, x: float) -> list[tuple[float, float]]:
+    """From wall to wall along each face of a divider across, at its foot and its top."""
+    spans = []
+    for level in room.levels_mm:
+        for face in (x, x + room.dividers.thickness_mm):
+            (_below, low), (_above, high) = (_wall(room.slabs, "across", face, way, level) for way in (-1, 1))
+            spans.append((low, high))
+    return spans
 
 
 def _inside(slabs: tuple[Slab, ...], level_mm: float) -> Points:
@@ -305,7 +302,7 @@ def _wall(slabs: tuple[Slab, ...], kind: Run, face: float, way: int, level: floa
     for i, slab in enumerate(slabs):
         beside, ahead = (slab.ux, slab.uy) if kind == "across" else (slab.uy, slab.ux)
         if abs(ahead) <= _ALONGSIDE and beside * face > slab.inner_mm(level) + DEFAULT.length_mm:
-            return i, 0.0  # the face stands beyond a wall that runs alongside it
+            return i, -math.inf * way  # the face stands beyond a wall that runs alongside it: no way at all
         if ahead * way > _ALONGSIDE:
             at = (slab.inner_mm(level) - beside * face) / ahead
             if best is None or at * way < best[0]:
@@ -350,9 +347,10 @@ def _compartment_findings(
     ]
 
 
-def _clash_finding(design: Design, room: _Room, clash: _Clash) -> Finding:
-    fmt = reader(design)
-    count = design.side_count
+def _clash_findings(design: Design, room: _Room, clashes: list[_Clash]) -> list[Finding]:
+    """The first divider that runs into a corner and the first two that cross in a wall, with how many more."""
+    if not clashes:
+        return []
     fixes = [Fix("Leave out the dividers", lambda d: replace(d, dividers=None))]
     other = _number_that_stands(room)
     if other is not None:
@@ -360,22 +358,32 @@ def _clash_finding(design: Design, room: _Room, clash: _Clash) -> Finding:
             f"{number} {way}" for number, way in ((other.across, "across"), (other.along, "along")) if number
         )
         fixes.insert(0, Fix(f"Take {words}", lambda d: replace(d, dividers=other)))
-    if clash.other:
+    fmt, count = reader(design), design.side_count
+    found = []
+    corners = [clash for clash in clashes if not clash.other]
+    if corners:
+        clash = corners[0]
+        move = clash.over_mm + 1.0
         text = (
-            f"Dividers {clash.name} and {clash.other} cross within a wall, where they cannot be halved. Move one "
-            "of them, or take another number of dividers."
+            f"Divider {clash.name} runs into corner {corner_name(clash.corner, count)}: a dado there would cut its "
+            f"joint. Move it {fmt.length(move, unit=True)} or more to one side, or take another number of dividers."
         )
-        return Finding("dividers_cross_in_wall", "stop", Place("ring"), text, {}, tuple(fixes))
-    move = clash.over_mm + 1.0
-    return Finding(
-        "divider_meets_corner",
-        "stop",
-        Place("corner", clash.corner, count),
-        f"Divider {clash.name} runs into corner {corner_name(clash.corner, count)}: a dado there would cut its "
-        f"joint. Move it {fmt.length(move, unit=True)} or more to one side, or take another number of dividers.",
-        {"move_mm": move},
-        tuple(fixes),
-    )
+        place = Place("corner", clash.corner, count)
+        text += _likewise(corners)
+        found.append(Finding("divider_meets_corner", "stop", place, text, {"move_mm": move}, tuple(fixes)))
+    crossed = [clash for clash in clashes if clash.other]
+    if crossed:
+        text = (
+            f"Dividers {crossed[0].name} and {crossed[0].other} cross within a wall, where they cannot be halved. "
+            "Move one of them, or take another number of dividers."
+        )
+        text += _likewise(crossed)
+        found.append(Finding("dividers_cross_in_wall", "stop", Place("ring"), text, {}, tuple(fixes)))
+    return found
+
+
+def _likewise(clashes: list[_Clash]) -> str:
+    return f" ({len(clashes) - 1} more likewise.)" if len(clashes) > 1 else ""
 
 
 def _number_that_stands(room: _Room) -> Dividers | None:

@@ -235,6 +235,8 @@ def _contents(options: argparse.Namespace, reader: Reader) -> tuple[Thing, ...]:
                 height_mm=sizes[-1], round=wanted == 2, play_mm=play,
             )
         )  # fmt: skip
+    if options.contents and not things:
+        raise PeristyleError("--contents: say what it holds, as in 8 of 24x24x40.")
     return tuple(things)
 
 

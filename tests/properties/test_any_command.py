@@ -34,9 +34,11 @@ LENGTHS = [
 ]
 ANGLES = ["0", "5", "-12", "30", "79", "22.5", "91", "x"]
 OPTIONS = [
-    "--kerf", "--trim", "--creep", "--shift", "--groove-height", "--groove-depth", "--panel-thickness", "--panel-play",
-    "--groove-fit", "--lid-height", "--lid-kerf", "--clean-up", "--key-thickness", "--key-depth", "--key-leg",
-    "--key-edge", "--liner-gap", "--divider-thickness", "--divider-height", "--dado", "--lining", "--play",
+    "--kerf", "--trim", "--creep", "--shift", "--groove-height", "--groove-depth", "--panel-thickness",
+    "--panel-play", "--groove-fit", "--lid-height", "--lid-kerf", "--clean-up", "--key-thickness",
+    "--key-depth", "--key-leg", "--key-edge", "--top-groove-height", "--top-groove-depth", "--top-groove-fit",
+    "--top-panel-thickness", "--top-panel-play", "--ring", "--top-ring", "--overhang", "--liner-gap",
+    "--divider-thickness", "--divider-height", "--dado", "--lining", "--play",
 ]  # fmt: skip
 
 
@@ -72,6 +74,8 @@ def some_words(chance: random.Random) -> list[str]:
                     "3 of round 50x30",
                     "1 of 0x1x1",
                     "junk",
+                    "",
+                    "19 of round 30x20",
                     "200 of 10x10x1; 2 of 30x40x50",
                 ]
                 return [pick(["--rect", "--sides=6"]), "--contents", pick(things)]
@@ -87,7 +91,16 @@ def some_words(chance: random.Random) -> list[str]:
         (["--dividers", pick(["3", "2x2", "60x60", "0"])], 0.2),
         (["--segments", pick(["8", "3", "2"])], 0.2),
         (["--board", "x".join(pick(LENGTHS) for _ in range(3))], 0.3),
+        (["--top-segments", pick(["8", "5", "2", "x"])], 0.2),
+        (["--top-panel"], 0.2),
+        (["--machine", pick(["chamfer-bit", "shooting-board", "miter-saw"])], 0.2),
+        (["--gives", pick(["22.5,30", "45", "x", "0", "11,25 30"])], 0.1),
+        (["--saw-step", pick(ANGLES)], 0.1),
+        (["--tilts", "right"], 0.1),
+        (["--slopes", ",".join(pick(ANGLES) for _ in range(chance.randint(1, 6)))], 0.1),
+        (["--thicknesses", ",".join(pick(["9", "12", "3/8in"]) for _ in range(chance.randint(1, 6)))], 0.1),
         (["--fit-board"], 0.1),
+        (["--fit-board", "with-panels"], 0.1),
         (["--method", "bevel_direct"], 0.2),
     ):
         if chance.random() < odds:

@@ -7,7 +7,6 @@ from msgspec import Struct
 from peristyle.model.design import Design
 from peristyle.planning.contents import ContentsPlan, in_the_way, plan_contents, sized
 from peristyle.planning.cut import Cut
-from peristyle.planning.cuts import plan_cuts
 from peristyle.planning.dividers import DividersPlan, plan_dividers
 from peristyle.planning.findings import Finding
 from peristyle.planning.keys import KeysPlan, plan_keys
@@ -39,6 +38,8 @@ class Plan(Struct, frozen=True, dict=True):
     @cached_property
     def cuts(self) -> tuple[Cut, ...]:
         """The operations in order; worked out when first asked for, so that a drag need not wait for them."""
+        from peristyle.planning.cuts import plan_cuts  # the window's first paint need not wait for it either
+
         return plan_cuts(
             self.design, self.ring, self.section, self.wrap, self.keys, self.liner, self.dividers
         )

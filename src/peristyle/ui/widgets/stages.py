@@ -1,6 +1,6 @@
 """The column of stages, each with its one telling figure and a mark where it needs a look."""
 
-from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QVBoxLayout, QWidget
 
@@ -71,6 +71,9 @@ class _Stage(QAbstractButton):
         painter.drawEllipse(disc)
 
 
+_AFTER_FIRST_PAINT_MS = 60
+
+
 class StageColumn(QWidget):
     """The stages from top to bottom in the order of the work."""
 
@@ -95,7 +98,8 @@ class StageColumn(QWidget):
         self.setFixedWidth(158)
         session.changed.connect(self.refresh)
         session.rested.connect(self.refresh)
-        self.refresh()
+        self._refresh(count_steps=False)
+        QTimer.singleShot(_AFTER_FIRST_PAINT_MS, self, self.refresh)
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""
@@ -108,12 +112,15 @@ class StageColumn(QWidget):
         self._buttons[stage].setChecked(True)
 
     def refresh(self) -> None:
-        """Figures and marks from the plan."""
+        """Figures and marks from the plan; the steps are counted once a drag rests."""
+        self._refresh(count_steps=not self._session.dragging)
+
+    def _refresh(self, *, count_steps: bool) -> None:
         plan, fmt = self._session.plan, self._session.format
         worst: dict[str, str] = {}
         for finding in plan.findings:  # gravest first
             worst.setdefault(words.stage_of(finding), finding.severity)
         for stage, button in self._buttons.items():
-            if stage == "saw" and self._session.dragging:
-                continue  # counting the steps means working them out: once the drag rests
+            if stage == "saw" and not count_steps:
+                continue  # counting them means working them out
             button.say(words.figure(plan, stage, fmt), worst.get(stage, ""))

@@ -73,8 +73,8 @@ def shop_sheet(plan: Plan, paper: Paper = "a4") -> bytes:
         ]  # fmt: skip
         if plan.keys.keys:
             story.append(_keys(plan, fmt, styles, wide, tags))
-        story.append(Paragraph("Sequence", styles["head"]))
-        story += [_step(plan, number, fmt, styles, wide) for number in range(len(plan.cuts))]
+        steps = [_step(plan, number, fmt, styles, wide) for number in range(len(plan.cuts))]
+        story += [KeepTogether([Paragraph("Sequence", styles["head"]), *steps[:1]]), *steps[1:]]
         story += _cautions(plan, styles)
     document.build(story, onFirstPage=_foot, onLaterPages=_foot)
     return out.getvalue()

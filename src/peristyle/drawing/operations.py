@@ -10,10 +10,11 @@ from peristyle.drawing.operations_inner import (
     halving_picture,
     liner_picture,
     segments_picture,
+    sides_named,
     table_top,
 )
 from peristyle.drawing.shapes import Anchor, Drawing, Label, Path, Shape, box, dimension, line
-from peristyle.model.design import replace, side_name
+from peristyle.model.design import replace
 from peristyle.planning.cut import Cut
 from peristyle.planning.plan import Plan
 from peristyle.reference.machines import ANGLE_WORDS
@@ -92,7 +93,7 @@ def _bevel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     shapes = _end_view(thick, 130.0, tilt)
     shapes += [
         Label((-78.0, thick), _UP[cut.face_up], "follows", 9.0, anchor="left", shift=(0.0, 8.0)),
-        Label((-39.0, thick / 2), ", ".join(side_name(i) for i in cut.sides), "follows", 12.0, bold=True),
+        Label((-39.0, thick / 2), sides_named(cut), "follows", 12.0, bold=True),
         Label(
             (run + 8.0, thick + 12.0),
             f"{ANGLE_WORDS[plan.design.saw.kind]} {fmt.angle(tilt)}",
@@ -153,7 +154,7 @@ def _crosscut(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
         Path(box(-92.0, high, 92.0, high + 5.0), "machine", "tint", weight=1.0),
         Label((92.0, high + 5.0), "gauge", "quiet", 8.5, anchor="right", shift=(0.0, 8.0)),
     ]  # fmt: skip
-    names = ", ".join(side_name(i) for i in cut.sides) or ("divider" if cut.part == "divider" else "trim")
+    names = sides_named(cut) or ("divider" if cut.part == "divider" else "trim")
     shapes.append(Label((-26.0, 4.0), names, "follows", 13.0, bold=True))
     stopped = cut.operation != "trim"
     if stopped:

@@ -18,6 +18,12 @@ def table_top(y: float = 0.0) -> list[Shape]:
     ]
 
 
+def sides_named(cut: Cut) -> str:
+    """The sides' letters as far as a small picture has room for them."""
+    names = list(dict.fromkeys(side_name(i) for i in cut.sides))
+    return ", ".join(names) if len(names) <= 4 else f"{names[0]} … {names[-1]}"
+
+
 def dado_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """The side seen along its height, inside face down, its start against the stop."""
     tilt = math.radians(cut.tilt_deg or 0.0)
@@ -36,7 +42,7 @@ def dado_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
         Path(box(-82.0, 0.0, -70.0, 28.0), "machine", "solid"),
         Label((-76.0, 28.0), "stop", "quiet", 8.5, shift=(0.0, 8.0)),
         Label((38.0, thick), "show face up", "follows", 9.0, shift=(0.0, 8.0)),
-        Label((40.0, thick / 2), ", ".join(dict.fromkeys(side_name(i) for i in cut.sides)), "follows", 12.0,
+        Label((40.0, thick / 2), sides_named(cut), "follows", 12.0,
               bold=True),
         Label((right + 6.0, -12.0), f"deep {fmt.length(cut.depth_mm or 0.0)}", "decided", 11.0, bold=True,
               anchor="left"),

@@ -1,0 +1,220 @@
+"""A window on one file: opening, saving, exporting, the copy kept aside, and the questions they ask."""
+
+from collections.abc import Callable
+from functools import partial
+from importlib import import_module
+from pathlib import Path
+from types import ModuleType
+
+from PySide6.QtCore import QFileInfo, Qt, QTimer
+from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent, QCloseEvent, QDragEnterEvent, QDropEvent
+from PySide6.QtWidgets import QApplication, QMainWindow, QMenu
+
+from peristyle.core.errors import PeristyleError
+from peristyle.storage import examples, files
+from peristyle.storage.recovery import RecoveryCopy
+from peristyle.ui import theme as themes
+from peristyle.ui.session import Session
+from peristyle.ui.settings import Settings
+from peristyle.ui.wood import WoodStore
+
+_KEEP_MS = 1500
+
+
+class FilingWindow(QMainWindow):
+    """What any window on a design does with its file. The window itself says what is shown."""
+
+    theme: themes.Theme
+    _recent: QMenu
+
+    def __init__(self, session: Session, wood: WoodStore, settings: Settings, recovery: RecoveryCopy) -> None:
+        super().__init__()
+        self.session, self.wood = session, wood
+        self._settings, self._recovery = settings, recovery
+        self._keep = QTimer(self)
+        self._keep.setSingleShot(True)
+        self._keep.setInterval(_KEEP_MS)
+        self._keep.timeout.connect(self._keep_copy)
+
+    def open_stage(self, stage: str) -> None:
+        """Show a stage of the work."""
+        raise NotImplementedError
+
+    def say(self, text: str) -> None:
+        """One line at the foot, announced to assistive technology."""
+        self.statusBar().showMessage(text, 12_000)
+        event = QAccessibleAnnouncementEvent(self.statusBar(), text)
+        QAccessible.updateAccessibility(event)
+
+    def keep_aside(self) -> None:
+        """A copy is kept while anything is unsaved, soon after each edit."""
+        if not self.session.unsaved:
+            self._keep.stop()
+            self._recovery.drop()
+        elif not self._keep.isActive():
+            self._keep.start()
+
+    def _keep_copy(self) -> None:
+        if self.session.unsaved:
+            try:
+                self._recovery.keep(self.session.design, self.session.path)
+            except PeristyleError as error:
+                self.say(f"No recovery copy could be kept. {error}")
+
+    @property
+    def ask(self) -> ModuleType:
+        """The dialogs, loaded when the first question is asked: the window opens without them."""
+        return import_module("peristyle.ui.dialogs")
+
+    def _wrong(self, error: PeristyleError) -> None:
+        self.ask.warn(self, str(error))
+
+    def may_leave(self) -> bool:
+        """Ask about unsaved changes; False to stay."""
+        if not self.session.unsaved:
+            return True
+        answer = self.ask.ask_unsaved(self, self.session.design.name)
+        return self.save() if answer == "save" else bool(answer == "discard")
+
+    def new_box(self) -> None:
+        """Ask the one question and begin."""
+        # Put off: a window opens without it.
+        from peristyle.ui.newbox import NewBox
+
+        dialog = NewBox(self.session.design.units, self.wood, self.theme, self)
+        if dialog.exec() and dialog.design and self.may_leave():
+            self.session.start(dialog.design)
+            self.open_stage("size")
+
+    def open_example(self, name: str) -> None:
+        """Open a shipped example; saving it asks for a name."""
+        if self.may_leave():
+            self.session.start(examples.load(name))
+
+    def open_file(self) -> None:
+        """Choose a file and open it."""
+        name = self.ask.open_name(self, self._folder())
+        if name:
+            self.open_path(Path(name))
+
+    def open_path(self, path: Path) -> bool:
+        """Open a file; what was open stays when it cannot be read."""
+        if not self.may_leave():
+            return False
+        try:
+            self.session.open(path)
+        except PeristyleError as error:
+            self._settings.forget(path)
+            self._wrong(error)
+            return False
+        self._settings.remember(path.absolute())
+        return True
+
+    def _folder(self) -> str:
+        return str(self.session.path.parent) if self.session.path else str(Path.home())
+
+    def save(self) -> bool:
+        """Save where it came from; ask where if it has no file yet."""
+        return self.save_to(self.session.path) if self.session.path else self.save_as()
+
+    def save_as(self) -> bool:
+        """Ask for a name and save."""
+        start = str(Path(self._folder()) / (self.session.design.name.replace("/", "-") + files.SUFFIX))
+        name = self.ask.save_name(self, "Save the design", start)
+        if not name:
+            return False
+        path = Path(name)
+        return self.save_to(path if QFileInfo(name).suffix() else path.with_name(path.name + files.SUFFIX))
+
+    def save_to(self, path: Path, *, over: bool = False) -> bool:
+        """Save at `path`; where another wrote there since, ask before saving over it."""
+        try:
+            self.session.save(path, over=over)
+        except files.FileChanged as error:
+            answer = self.ask.ask_changed(self, str(error))
+            if answer == "other":
+                return self.save_as()
+            return self.save_to(path, over=True) if answer == "over" else False
+        except PeristyleError as error:
+            self._wrong(error)
+            return False
+        self._settings.remember(path.absolute())
+        self.say(f"Saved {path.name}.")
+        return True
+
+    def _fill_recent(self) -> None:
+        self._recent.clear()
+        for path in self._settings.recent:
+            self._recent.addAction(path.name, partial(self.open_path, path)).setToolTip(str(path))
+        if self._recent.isEmpty():
+            self._recent.addAction("Nothing yet").setEnabled(False)
+
+    def _export(self, title: str, suffix: str, make: Callable[[], bytes]) -> None:
+        start = str(Path(self._folder()) / (self.session.design.name.replace("/", "-") + suffix))
+        name = self.ask.save_name(self, title, start, f"*{suffix}")
+        if name:
+            path = Path(name) if QFileInfo(name).suffix() else Path(name + suffix)
+            self.export_to(path, make)
+
+    def export_to(self, path: Path, make: Callable[[], bytes]) -> None:
+        """Write what `make` gives to `path`, whole or not at all."""
+        QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+        try:
+            files.write_atomically(path, make())
+            self.say(f"Wrote {path.name}.")
+        except PeristyleError as error:
+            QApplication.restoreOverrideCursor()
+            self._wrong(error)
+            QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+        finally:
+            QApplication.restoreOverrideCursor()
+
+    def export_cut_list(self) -> None:
+        """The cut list as CSV."""
+        self._export("Export the cut list", ".csv", self.cut_list_bytes)
+
+    def cut_list_bytes(self) -> bytes:
+        """The cut list's bytes."""
+        # Put off: not needed to open the window.
+        from peristyle.export.cutlist import cut_list
+
+        return cut_list(self.session.plan).encode()
+
+    def export_sheet_a4(self) -> None:
+        """The shop sheet on A4."""
+        self._export("Export the shop sheet", ".pdf", lambda: self.sheet_bytes("a4"))
+
+    def export_sheet_letter(self) -> None:
+        """The shop sheet on Letter."""
+        self._export("Export the shop sheet", ".pdf", lambda: self.sheet_bytes("letter"))
+
+    def sheet_bytes(self, paper: str) -> bytes:
+        """The shop sheet's bytes."""
+        # The PDF library takes 0.2 s to import.
+        from peristyle.export.sheet import shop_sheet
+
+        return shop_sheet(self.session.plan, "letter" if paper == "letter" else "a4")
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """A file may be dropped on the window."""
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Open the first file dropped."""
+        for url in event.mimeData().urls():
+            if url.isLocalFile():
+                event.acceptProposedAction()
+                # After the drop has ended: a question must not hold up the other program.
+                QTimer.singleShot(0, self, partial(self.open_path, Path(url.toLocalFile())))
+                return
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Leave only with what is unsaved settled."""
+        if self.may_leave():
+            self._keep.stop()
+            self.wood.close()
+            self._recovery.close()
+            event.accept()
+        else:
+            event.ignore()

@@ -60,6 +60,34 @@ def test_inward_walls_clear_the_tops_of_things() -> None:
     assert min(at_top[1], at_top[3]) == pytest.approx(49.0)
 
 
+@pytest.mark.parametrize("slope", [-12.0, 0.0, 9.0])
+@pytest.mark.parametrize("shape", [Rectangle(1.0, 1.0), Regular(6, 1.0)])
+def test_things_just_clear_a_leaning_liner_and_its_lining(shape: Rectangle | Regular, slope: float) -> None:
+    design = Design(
+        shape=shape,
+        contents=(BLOCKS,),
+        height_mm=70.0,
+        bottom=Panel(),
+        slopes_deg=(slope,),
+        liner=Liner(thickness_mm=5.0, height_mm=45.0, gap_mm=0.4),
+        lining_mm=1.5,
+    )
+    found = plan(design)
+    assert found.liner is not None
+    spots = found.contents.blocks[0].spots_mm
+    clear = []
+    for slab in found.liner.ring.slabs:
+        for level in (0.0, BLOCKS.height_mm):
+            face = slab.inner_mm(level, slab.thickness_mm + design.lining_mm)
+            reach = max(slab.ux * x + slab.uy * y + 12 * (abs(slab.ux) + abs(slab.uy)) for x, y in spots)
+            clear.append(face - reach)
+    # Half of the 2 mm of play at the nearest wall, and nowhere less (a polygon gives it along the rows).
+    nearest = (
+        1.0 if isinstance(shape, Rectangle) else math.cos(math.radians(60.0)) + math.sin(math.radians(60.0))
+    )
+    assert min(clear) == pytest.approx(nearest)
+
+
 def test_too_tall_and_too_wide_are_said() -> None:
     tall = Design(
         shape=Rectangle(1.0, 1.0), contents=(BLOCKS,), height_mm=44.0, bottom=Panel(), lid=Lid(height_mm=12.0)

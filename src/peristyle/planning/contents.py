@@ -65,10 +65,10 @@ def arrange(thing: Thing) -> tuple[int, int]:
     return best, math.ceil(each / best)
 
 
-def share_of_liner(design: Design) -> float:
-    """What liner, gap and lining take of the inside, on each side (mm)."""
+def _share(design: Design, cos_slope: float) -> float:
+    """What liner, gap and lining take of the inside at one wall, level (mm): more where the wall leans."""
     liner = design.liner
-    return design.lining_mm + (liner.thickness_mm + liner.gap_mm if liner else 0.0)
+    return (design.lining_mm + (liner.thickness_mm + liner.gap_mm if liner else 0.0)) / cos_slope
 
 
 def _blocks(design: Design) -> tuple[Block, ...]:
@@ -172,10 +172,13 @@ def _needs(design: Design, blocks: tuple[Block, ...]) -> tuple[float, float, flo
 
 
 def _give(design: Design, side: int, tall: float) -> float:
-    """What a wall that leans inward takes of the room at the contents' top (mm, 0 or more)."""
-    lean = math.tan(math.radians(design.slope_of(side)))
+    """What one wall takes beyond the things themselves: liner and lining, and its lean up to their top (mm).
+
+    The size of the ring is that at the bottom edge, so a wall that leans outward gives some back.
+    """
+    slope = math.radians(design.slope_of(side))
     levels = (floor_of(design), floor_of(design) + tall)
-    return -min(z * lean for z in levels)
+    return _share(design, math.cos(slope)) - min(z * math.tan(slope) for z in levels)
 
 
 def _apothem(design: Design, blocks: tuple[Block, ...], sides: int) -> float:
@@ -203,15 +206,14 @@ def sized(design: Design) -> Design:
         return design
     blocks = _blocks(design)
     long, wide, tall = _needs(design, blocks)
-    share = share_of_liner(design)
     shape = design.shape
     if isinstance(shape, Rectangle):
-        length = long + 2 * (share + _give(design, 1, tall))
-        width = wide + 2 * (share + _give(design, 0, tall))
+        length = long + 2 * _give(design, 1, tall)
+        width = wide + 2 * _give(design, 0, tall)
         grown = replace(shape, length_mm=length, width_mm=width, measure="inside")
         return replace(design, shape=grown)
     if isinstance(shape, Regular):
-        apothem = _apothem(design, blocks, shape.sides) + share + _give(design, 0, tall)
+        apothem = _apothem(design, blocks, shape.sides) + _give(design, 0, tall)
         side = 2 * apothem * math.tan(math.pi / shape.sides)
         return replace(design, shape=replace(shape, size_mm=side, measure="inside"))
     return design
@@ -255,16 +257,21 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
             )
         )
     if not follows_contents(design) and ring.stands:
-        findings += _held(design, ring, long, wide)
+        findings += _held(design, ring, (long, wide, tall))
     return ContentsPlan(long, wide, tall, room, blocks, tuple(findings))
 
 
-def _held(design: Design, ring: RingPlan, long: float, wide: float) -> list[Finding]:
+def _held(design: Design, ring: RingPlan, needs: tuple[float, float, float]) -> list[Finding]:
     """For a ring that is not sized from them: whether the contents' rectangle fits its inside."""
-    share = share_of_liner(design)
+    long, wide, tall = needs
+    levels = (floor_of(design), floor_of(design) + tall)
     over = max(
-        long / 2 * abs(slab.ux) + wide / 2 * abs(slab.uy) + share - slab.inner_mm(floor_of(design))
+        long / 2 * abs(slab.ux)
+        + wide / 2 * abs(slab.uy)
+        + _share(design, slab.cos_slope)
+        - slab.inner_mm(level)
         for slab in ring.slabs
+        for level in levels
     )
     if over <= DEFAULT.length_mm:
         return []

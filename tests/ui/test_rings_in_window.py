@@ -254,6 +254,27 @@ def test_tapers_sides_of_their_own_and_compartments(driver: Driver) -> None:
     assert driver.session.plan.dividers.widths_mm[0] == 50.0
 
 
+def test_sizes_of_dividers_and_rings_are_typed_where_they_stand(driver: Driver) -> None:
+    sheet = driver.sheet("size")
+    spin(driver.window.view("size"), "Dividers across").setValue(2)
+    for field, text in (("dividers.thickness_mm", "6"), ("dividers.dado_mm", "2.5")):
+        driver.type(driver.tag(sheet, field), text)
+    section = driver.sheet("section")
+    driver.type(driver.tag(section, "dividers.height_mm"), "31")
+    dividers = driver.session.design.dividers
+    assert dividers is not None
+    assert (dividers.thickness_mm, dividers.dado_mm, dividers.height_mm) == (6.0, 2.5, 31.0)
+    choose(driver.window.view("section"), "Bottom made of", "ring")
+    before = driver.session.plan.section.panels[0].segments
+    driver.type(driver.tag(section, "bottom.segments.ring_mm"), "22")
+    after = driver.session.plan.section.panels[0].segments
+    assert before is not None
+    assert after is not None
+    assert (after.strip_mm, after.hole_mm) == pytest.approx(
+        (22.0, before.hole_mm + 2 * (before.strip_mm - 22.0))
+    )
+
+
 def test_the_bottom_of_segments(driver: Driver) -> None:
     driver.window.open_stage("section")
     view = driver.window.view("section")

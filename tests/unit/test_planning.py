@@ -1,5 +1,6 @@
 """Findings, wrap, section, keys and cuts: what they say, and that their fixes mend."""
 
+import math
 from itertools import pairwise
 
 import pytest
@@ -166,3 +167,20 @@ def test_cuts_share_stops_and_end_with_the_manual() -> None:
         < order.index("glue")
         < order.index("lid")
     )
+
+
+def test_slots_that_meet_on_a_short_side_are_stopped() -> None:
+    # Elementary geometry: a slot of depth d in a corner of half angle h runs d / cos(h) down each face.
+    ring = Design(
+        shape=Regular(24, 30.0), height_mm=90.0, thicknesses_mm=(12.0,), keys=Keys(count=2, depth_mm=9.0)
+    )
+    found = plan(ring)
+    finding = next(f for f in found.findings if f.code == "key_slots_meet")
+    assert finding.numbers["taken_mm"] == pytest.approx(2 * 9.0 / math.cos(math.radians(82.5)))
+    for fix in finding.fixes:
+        assert "key_slots_meet" not in {f.code for f in plan(fix.apply(found.design)).findings}
+    by_leg = plan(replace(ring, keys=Keys(count=2, leg_mm=16.0)))
+    finding = next(f for f in by_leg.findings if f.code == "key_slots_meet")
+    assert finding.numbers["taken_mm"] == pytest.approx(32.0)
+    assert "key_slots_meet" not in {f.code for f in plan(finding.fixes[0].apply(by_leg.design)).findings}
+    assert "key_slots_meet" not in {f.code for f in plan(replace(ring, keys=Keys(leg_mm=14.0))).findings}

@@ -162,6 +162,18 @@ def liner_tags(plan: Plan) -> list[Tag]:
     ]
 
 
+def divider_tags(plan: Plan) -> list[Tag]:
+    """The dividers' thickness and the depth of their dadoes, over the drawing."""
+    if plan.design.dividers is None or not plan.ring.sides:
+        return []
+    x0, _y0, x1, y1 = bounds(plan.ring.outer_bottom)
+    at = (x1 - x0) * 0.2
+    return [
+        Tag(fields.DIVIDER_THICKNESS, (x0 + at, y1), shift=(0.0, 52.0), prefix="divider"),
+        Tag(fields.DADO, (x1 - at, y1), shift=(0.0, 52.0), prefix="dado"),
+    ]
+
+
 def free_ring(plan: Plan, chosen: Pick | None, reach: float) -> tuple[list[Tag], list[Grip]]:
     """A free ring's sides and corners to type, its corners to drag. With many sides, those picked."""
     ring = plan.ring

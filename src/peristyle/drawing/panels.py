@@ -95,4 +95,6 @@ def groove_enlarged(
         Tag(own.play, middle, shift=(44.0, -26.0), prefix="play"),
         Tag(own.fit, middle, shift=(44.0, 26.0), prefix="fit"),
     ]
+    if panel.segments and panel.segments.style == "ring":
+        tags.append(Tag(fields.ring_width(groove.panel), middle, shift=(130.0, 0.0), prefix="ring wide"))
     return shapes, tags, at(end, 0.0)[0]

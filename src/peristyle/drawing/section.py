@@ -127,6 +127,13 @@ def _liner(plan: Plan, left: float, right: float, thick: float, tags: list[Tag])
         tags.append(
             Tag(fields.LINER_HEIGHT, (left + inset, (floor + top) / 2), shift=(62.0, 0.0), prefix="liner")
         )
+    dividers = plan.design.dividers
+    if dividers is not None and plan.dividers.pieces:
+        # One of them, seen on its end.
+        x = left + inset + (right - left - 2 * inset) * 0.72
+        high = floor + dividers.height_mm
+        shapes.append(Path(box(x, floor, x + dividers.thickness_mm, high), "panel", "solid", weight=1.0))
+        tags.append(Tag(fields.DIVIDER_HEIGHT, (x, high), shift=(-6.0, 15.0), prefix="dividers"))
     if plan.contents.blocks:
         tall = floor + plan.contents.height_mm
         role: Role = "caution" if plan.contents.height_mm > plan.contents.room_mm else "quiet"

@@ -8,6 +8,7 @@ from peristyle.core.planes import Point
 from peristyle.drawing.inner import (
     compartment_tags,
     contents_tags,
+    divider_tags,
     free_ring,
     inner_shapes,
     liner_tags,
@@ -186,7 +187,7 @@ def _sizes(
         tags += contents_tags(plan)
     elif not plan.dividers.pieces:  # a divider would run through the words; the reckoning has them
         shapes += _inside_words(plan, fmt)
-    tags += liner_tags(plan) + taper_tags(plan) + compartment_tags(plan)
+    tags += liner_tags(plan) + divider_tags(plan) + taper_tags(plan) + compartment_tags(plan)
     tags += picked_side_tags(plan, chosen, reach)
     return tags, handles, shapes
 

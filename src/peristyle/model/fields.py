@@ -17,7 +17,9 @@ from peristyle.model.design import (
     Dividers,
     Keys,
     Outline,
+    Panel,
     Regular,
+    Segments,
     replace,
     side_name,
 )
@@ -222,6 +224,26 @@ def _panel(part: str) -> PanelFields:
 
 
 PANELS: Final = {"bottom": _panel("bottom"), "top": _panel("top")}
+
+
+def ring_width(part: str) -> Field:
+    """How wide the trapezoids are that a panel's ring is made of."""
+
+    def get(design: Design) -> float:
+        panel: Panel | None = getattr(design, part)
+        return panel.segments.ring_mm if panel and panel.segments else 0.0
+
+    def put(design: Design, value: float) -> Design:
+        panel: Panel = getattr(design, part) or Panel()
+        made = replace(panel.segments or Segments(style="ring"), ring_mm=value)
+        return replace(design, **{part: replace(panel, segments=made)})
+
+    word = "Ring width" if part == "bottom" else "Top ring width"
+    return Field(
+        f"{part}.segments.ring_mm", lambda _d: word, "Of the trapezoids that make the ring.", get, put
+    )
+
+
 LID_HEIGHT: Final = _part("lid", "height_mm", "Lid height", "The finished lid, after truing.")
 LID_KERF: Final = _part(
     "lid", "kerf_mm", "Lid kerf", "What the saw takes in freeing the lid.", high=50, step=0.1

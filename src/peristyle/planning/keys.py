@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Keys, replace
+from peristyle.model.design import Design, Keys, replace, side_name
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import CornerPlan, RingPlan
 from peristyle.planning.section import SectionPlan, passes
@@ -78,6 +78,7 @@ def plan_keys(design: Design, ring: RingPlan, section: SectionPlan) -> KeysPlan:
     mitered = [corner for corner in ring.corners if not corner.lapped]
     made = tuple(_key(design, keys, corner, height) for corner in mitered for height in heights)
     findings += _depth_findings(design, keys, ring, made)
+    findings += _side_findings(design, keys, ring, made)
     findings += _place_findings(design, keys, heights, keep_outs)
     return KeysPlan(
         heights_mm=heights,
@@ -336,6 +337,45 @@ _HIT = {
     "bottom edge": ("key_near_edge", "caution", "short grain there splits off"),
     "top edge": ("key_near_edge", "caution", "short grain there splits off"),
 }
+
+
+def _side_findings(design: Design, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]) -> list[Finding]:
+    """Slots so long down a face that those of its two corners meet."""
+    legs = {key.corner: key.leg_mm for key in made}
+    worst: tuple[float, int, float, float] | None = None
+    for side in ring.sides:
+        long = min(side.outside_mm, side.outside_top_mm)
+        taken = legs.get(side.index, 0.0) + legs.get((side.index - 1) % len(ring.sides), 0.0)
+        if taken > long - DEFAULT.length_mm and (worst is None or taken / long > worst[0]):
+            worst = (taken / long, side.index, long, taken)
+    if worst is None:
+        return []
+    ratio, index, long, taken = worst
+    fmt = reader(design)
+    factor = 0.7 / ratio  # leaves nearly a third of the side whole
+    shallower = replace(
+        keys,
+        depth_mm=keys.depth_mm * factor,
+        leg_mm=keys.leg_mm * factor if keys.leg_mm is not None else None,
+    )
+    size = f"{fmt.length(shallower.leg_mm, unit=True)} long" if shallower.leg_mm is not None else (
+        f"{fmt.length(shallower.depth_mm, unit=True)} deep"
+    )  # fmt: skip
+    return [
+        Finding(
+            "key_slots_meet",
+            "stop",
+            Place("side", index, design.side_count),
+            f"The slots at both corners of side {side_name(index)} take {fmt.length(taken, unit=True)} of its face, "
+            f"and it is {fmt.length(long, unit=True)} long: they meet and cut it through. Make them shallower; so many "
+            "short sides are better held by splines in the miters.",
+            {"taken_mm": taken, "side_mm": long},
+            (
+                Fix(f"Make the slots {size}", lambda d: replace(d, keys=shallower)),
+                Fix("Leave out the keys", lambda d: replace(d, keys=None)),
+            ),
+        )
+    ]
 
 
 def _place_findings(

@@ -224,6 +224,9 @@ def test_keys_step_counts_too(driver: Driver) -> None:
     choose(driver.window.view("size"), "Holds", "cards")
     deck = driver.session.plan.ring.sides[0].inside_mm
     assert driver.session.design.contents[0].play_mm < 1.0  # under a push-fit lid (common practice)
+    choose(driver.window.view("size"), "Add", "round")
+    assert [thing.round for thing in driver.session.design.contents] == [False, True]
+    driver.session.undo()
     choose(driver.window.view("size"), "Holds", "nothing")
     assert driver.session.plan.ring.sides[0].inside_mm == deck  # it stays as large as it was
     driver.session.undo()

@@ -83,11 +83,9 @@ def with_contents(design: Design, what: str) -> Design:
     return replace(design, contents=() if what == "nothing" else (HOLDS[what],))
 
 
-def with_another_kind(design: Design) -> Design:
-    """One more kind of thing beside the last, of its size to begin with."""
-    if not design.contents:
-        return with_contents(design, "blocks")
-    return replace(design, contents=(*design.contents, replace(design.contents[-1], count=1)))
+def with_another_kind(design: Design, what: str) -> Design:
+    """One more kind of thing, one of HOLDS, beside those that are there."""
+    return replace(design, contents=(*design.contents, HOLDS[what]))
 
 
 def without_last_kind(design: Design) -> Design:

@@ -65,6 +65,11 @@ class View(QWidget):
             b = along if along is not None else (now.along if now else 0)
             bar.edit("Change the dividers", lambda d: edits.with_dividers(d, a, b))
 
+        def add(what: str) -> None:
+            if what:
+                bar.edit(f"Add {edits.HOLDS_WORDS[what]}", lambda d: edits.with_another_kind(d, what))
+            bar.refresh()  # the choice goes back to asking
+
         bar.choice(
             "Holds",
             lambda: [("nothing", "sized by hand"), *edits.HOLDS_WORDS.items()],
@@ -98,9 +103,11 @@ class View(QWidget):
             lambda n: dividers(along=n),
             "From side D to side B, halved where they cross",
         )
-        bar.button(
-            "Another kind",
-            lambda: bar.edit("Add another kind of thing", edits.with_another_kind),
+        bar.choice(
+            "Add",
+            lambda: [("", "another kind …"), *edits.HOLDS_WORDS.items()],
+            lambda: "",
+            add,
             "Something else to go in, beside what is there",
         )
         bar.only_when(lambda: bool(session.design.contents))

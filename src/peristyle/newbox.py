@@ -231,7 +231,8 @@ def _contents(options: argparse.Namespace, reader: Reader) -> tuple[Thing, ...]:
             raise PeristyleError(f"--contents: {count} things are not 1 to 10000.")
         things.append(
             Thing(
-                count=count, length_mm=sizes[0], width_mm=sizes[-2] if wanted == 3 else sizes[0],
+                name="jars" if wanted == 2 else "blocks", count=count, length_mm=sizes[0],
+                width_mm=sizes[-2] if wanted == 3 else sizes[0],
                 height_mm=sizes[-1], round=wanted == 2, play_mm=play,
             )
         )  # fmt: skip

@@ -226,7 +226,17 @@ def test_keys_step_counts_too(driver: Driver) -> None:
     assert driver.session.design.contents[0].play_mm < 1.0  # under a push-fit lid (common practice)
     choose(driver.window.view("size"), "Add", "round")
     assert [thing.round for thing in driver.session.design.contents] == [False, True]
+    sheet = driver.sheet("size")
+    x, y = driver.session.plan.contents.blocks[1].spots_mm[0]
+    QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=sheet.px((x, y + 20)).toPoint())
+    assert driver.session.selection == Pick("thing", 1)
+    driver.type(driver.tag(sheet, "contents.1.count"), "3")
+    assert [thing.count for thing in driver.session.design.contents] == [1, 3]
+    choose(driver.window.view("size"), "Sizes of", "0")
+    driver.tag(sheet, "contents.0.count")
     driver.session.undo()
+    driver.session.undo()
+    assert driver.session.selection == Pick("thing", 0)
     choose(driver.window.view("size"), "Holds", "nothing")
     assert driver.session.plan.ring.sides[0].inside_mm == deck  # it stays as large as it was
     driver.session.undo()

@@ -5,7 +5,7 @@ from functools import partial
 
 from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Grip, Path, Pick, Shape, Tag, box, midpoint
+from peristyle.drawing.shapes import Grip, Label, Path, Pick, Shape, Tag, box, midpoint
 from peristyle.model import fields, ring_edits
 from peristyle.model.design import Design, Rectangle, tapers
 from peristyle.planning.plan import Plan
@@ -14,9 +14,9 @@ _MOST_DRAWN = 400
 _MOST_TAGGED = 8
 
 
-def inner_shapes(plan: Plan) -> list[Shape]:
+def inner_shapes(plan: Plan, chosen: Pick | None) -> list[Shape]:
     """Liner, dividers and contents inside the ring."""
-    return [*_liner(plan), *_dividers(plan), *_contents(plan)]
+    return [*_liner(plan), *_dividers(plan), *_contents(plan, chosen)]
 
 
 def _liner(plan: Plan) -> list[Shape]:
@@ -38,30 +38,36 @@ def _dividers(plan: Plan) -> list[Shape]:
     return [Path(piece.outline, "panel", "solid", weight=1.0) for piece in plan.dividers.pieces]
 
 
-def _contents(plan: Plan) -> list[Shape]:
+def _contents(plan: Plan, chosen: Pick | None) -> list[Shape]:
     """Each thing where it stands; a block that is too many to draw singly, as one."""
     shapes: list[Shape] = []
-    for block in plan.contents.blocks:
+    shown = tagged_kind(plan, chosen)
+    for number, block in enumerate(plan.contents.blocks):
         thing = block.thing
+        pick = Pick("thing", number)
         each = math.ceil(thing.count / thing.layers)
-        if each > _MOST_DRAWN:
-            shapes.append(
-                Path(
-                    box(block.x_mm, block.y_mm, block.x_mm + block.length_mm, block.y_mm + block.width_mm),
-                    "follows",
-                    "tint",
-                )
-            )
-            continue
+        spots = block.spots_mm if each <= _MOST_DRAWN else ()
+        if not spots:
+            whole = box(block.x_mm, block.y_mm, block.x_mm + block.length_mm, block.y_mm + block.width_mm)
+            shapes.append(Path(whole, "follows", "tint", pick=pick))
         half = thing.length_mm / 2, thing.width_mm / 2
-        for x, y in block.spots_mm:
+        for x, y in spots:
             around = (
                 _circle(x, y, half[0])
                 if thing.round
                 else box(x - half[0], y - half[1], x + half[0], y + half[1])
             )
-            shapes.append(Path(around, "quiet", "tint", weight=0.8))
+            shapes.append(Path(around, "quiet", "tint", weight=0.8, pick=pick))
+        if number != shown:
+            middle = (block.x_mm + block.length_mm / 2, block.y_mm + block.width_mm / 2)
+            shapes.append(Label(middle, f"{thing.count} {thing.name}", "follows", 9.0, pick=pick))
     return shapes
+
+
+def tagged_kind(plan: Plan, chosen: Pick | None) -> int:
+    """Which kind of thing has its sizes on the drawing: the one that is picked, else the first."""
+    last = len(plan.contents.blocks) - 1
+    return min(chosen.index, last) if chosen is not None and chosen.kind == "thing" else 0
 
 
 def _circle(x: float, y: float, radius: float) -> tuple[Point, ...]:
@@ -72,27 +78,24 @@ def _circle(x: float, y: float, radius: float) -> tuple[Point, ...]:
     )
 
 
-def contents_tags(plan: Plan) -> list[Tag]:
-    """Sizes of the first kind of thing on its first thing; count and columns in the middle of its block."""
-    tags: list[Tag] = []
-    for number, block in enumerate(plan.contents.blocks[:3]):
-        named = fields.thing_fields(number)
-        x, y = block.x_mm, block.y_mm
-        thing = block.thing
-        middle = (x + block.length_mm / 2, y + block.width_mm / 2)
-        tags += [
-            Tag(named["count"], middle, shift=(-24.0, 24.0), prefix="count"),
-            Tag(named["columns"], middle, shift=(64.0, 24.0), prefix="columns"),
-            Tag(named["length_mm"], middle, shift=(-24.0, -2.0), prefix="round" if thing.round else "long"),
-            Tag(named["height_mm"], middle, shift=(64.0, -2.0), prefix="high"),
-            Tag(named["play_mm"], middle, shift=(64.0, -28.0), prefix="play"),
-            Tag(named["layers"], middle, shift=(64.0, 50.0), prefix="layers"),
-        ]
-        if not thing.round:
-            tags.append(Tag(named["width_mm"], middle, shift=(-24.0, -28.0), prefix="wide"))
-    first = plan.contents.blocks[0]
-    middle = (first.x_mm + first.length_mm / 2, first.y_mm + first.width_mm / 2)
-    tags.append(Tag(fields.LINING, middle, shift=(-24.0, 50.0), prefix="lining"))
+def contents_tags(plan: Plan, chosen: Pick | None) -> list[Tag]:
+    """Sizes, count and arrangement of one kind of thing, in the middle of where it stands."""
+    number = tagged_kind(plan, chosen)
+    block = plan.contents.blocks[number]
+    named = fields.thing_fields(number)
+    thing = block.thing
+    middle = (block.x_mm + block.length_mm / 2, block.y_mm + block.width_mm / 2)
+    tags = [
+        Tag(named["count"], middle, shift=(-24.0, 24.0), prefix="count"),
+        Tag(named["columns"], middle, shift=(64.0, 24.0), prefix="columns"),
+        Tag(named["length_mm"], middle, shift=(-24.0, -2.0), prefix="round" if thing.round else "long"),
+        Tag(named["height_mm"], middle, shift=(64.0, -2.0), prefix="high"),
+        Tag(named["play_mm"], middle, shift=(64.0, -28.0), prefix="play"),
+        Tag(named["layers"], middle, shift=(64.0, 50.0), prefix="layers"),
+        Tag(fields.LINING, middle, shift=(-24.0, 50.0), prefix="lining"),
+    ]
+    if not thing.round:
+        tags.append(Tag(named["width_mm"], middle, shift=(-24.0, -28.0), prefix="wide"))
     return tags
 
 

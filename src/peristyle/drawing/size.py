@@ -66,7 +66,7 @@ def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing
         shapes.append(Path(ring.outer_top, "quiet", dash=True, weight=0.8))
     for panel in plan.section.panels:
         shapes.append(Path(panel.outline, "panel", dash=True, weight=0.8))
-    shapes += inner_shapes(plan)
+    shapes += inner_shapes(plan, chosen)
     shapes += _corner_marks(plan, fmt, reach)
     shapes += _letters(plan, reach)
     tags, handles, more = _sizes(plan, fmt, (x0, y0, x1, y1), reach, chosen)
@@ -184,7 +184,7 @@ def _sizes(
             tags.append(Tag(fields.OVERHANG, ridge, shift=(-70.0, 14.0), prefix="overhang"))
     tags.append(_thickness_tag(plan, reach, shapes))
     if plan.contents.blocks:
-        tags += contents_tags(plan)
+        tags += contents_tags(plan, chosen)
     elif not plan.dividers.pieces:  # a divider would run through the words; the reckoning has them
         shapes += _inside_words(plan, fmt)
     tags += liner_tags(plan) + divider_tags(plan) + taper_tags(plan) + compartment_tags(plan)

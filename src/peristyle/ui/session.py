@@ -86,6 +86,8 @@ class Session(QObject):
         match self.selection.kind:
             case "cut":
                 limit = len(self.plan.cuts)
+            case "thing":
+                limit = len(self._shown.contents)
             case "key":
                 limit = len(self.plan.keys.heights_mm)
             case _:

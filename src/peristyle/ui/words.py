@@ -7,6 +7,7 @@ from peristyle.core.lengths import Format
 from peristyle.drawing.shapes import Pick
 from peristyle.drawing.size import across_words
 from peristyle.model.design import corner_name, side_name
+from peristyle.planning.contents import Block
 from peristyle.planning.findings import Finding
 from peristyle.planning.plan import Plan
 
@@ -62,7 +63,25 @@ def facts(plan: Plan, chosen: Pick | None, fmt: Format) -> list[Fact]:
         return _side(plan, chosen.index, fmt)
     if chosen is not None and chosen.kind == "corner":
         return _corner(plan, chosen.index, fmt)
+    if chosen is not None and chosen.kind == "thing" and chosen.index < len(plan.contents.blocks):
+        return _thing(plan.contents.blocks[chosen.index], fmt)
     return _whole(plan, fmt)
+
+
+def _thing(block: Block, fmt: Format) -> list[Fact]:
+    thing = block.thing
+    size = [thing.length_mm] if thing.round else [thing.length_mm, thing.width_mm]
+    rows = [
+        Fact(f"{thing.count} {thing.name}"),
+        Fact("Each", " × ".join(fmt.length(v) for v in (*size, thing.height_mm)), True),
+        Fact("In all, with play", f"{fmt.length(block.length_mm + thing.play_mm)} × "
+             f"{fmt.length(block.width_mm + thing.play_mm)}"),
+        Fact("High", fmt.length(thing.height_mm * thing.layers)),
+    ]  # fmt: skip
+    if block.columns is not None:
+        rows.append(Fact("Columns × rows", f"{block.columns} × {block.rows}"))
+    rows.append(Fact("Layers", str(thing.layers)))
+    return rows
 
 
 def _whole(plan: Plan, fmt: Format) -> list[Fact]:

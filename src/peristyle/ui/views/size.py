@@ -4,6 +4,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
 from peristyle.core.errors import PeristyleError
+from peristyle.drawing.inner import tagged_kind
+from peristyle.drawing.shapes import Pick
 from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields, ring_edits
 from peristyle.model.design import MAX_SIDES, Design, Measure, Rectangle, Regular, replace, tapers
@@ -117,6 +119,17 @@ class View(QWidget):
             "Take the last kind out",
         )
         bar.only_when(lambda: len(session.design.contents) > 1)
+        bar.choice(
+            "Sizes of",
+            lambda: [
+                (str(i), f"{thing.count} {thing.name}") for i, thing in enumerate(session.design.contents)
+            ],
+            lambda: str(tagged_kind(session.plan, session.selection)),
+            lambda number: session.select(Pick("thing", int(number))),
+            "Which kind has its sizes on the drawing; or click it there",
+        )
+        bar.only_when(lambda: len(session.design.contents) > 1)
+        session.selected.connect(bar.refresh)
         return bar
 
     def change_sides(self, add: bool) -> None:

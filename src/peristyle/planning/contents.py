@@ -292,11 +292,13 @@ def in_the_way(
     design: Design, contents: ContentsPlan, dividers: tuple[DividerPlan, ...]
 ) -> tuple[Finding, ...]:
     """A caution where dividers stand in the place of things; with equal compartments where those would suit."""
-    blocked = [
-        piece.name
-        for piece in dividers
-        if any(_overlaps(block, spot, piece) for block in contents.blocks for spot in block.spots_mm)
-    ]
+    blocked = []
+    for piece in dividers:
+        x0, y0, x1, y1 = bounds(piece.outline)
+        if any(
+            _overlaps(block, spot, x0, y0, x1, y1) for block in contents.blocks for spot in block.spots_mm
+        ):
+            blocked.append(piece.name)
     if not blocked:
         return ()
     fixes = [Fix("Leave out the dividers", lambda d: replace(d, dividers=None))]
@@ -309,7 +311,7 @@ def in_the_way(
     ):
         equal = replace(own, widths_mm=(), depths_mm=())
         fixes.insert(0, Fix("Make the compartments equal", lambda d: replace(d, dividers=equal)))
-    names = ", ".join(blocked)
+    names = ", ".join(blocked[:3]) + (f" and {len(blocked) - 3} more" if len(blocked) > 3 else "")
     return (
         Finding(
             "divider_among_things",
@@ -323,9 +325,8 @@ def in_the_way(
     )
 
 
-def _overlaps(block: Block, spot: Point, piece: DividerPlan) -> bool:
-    """Whether a thing and a divider stand in one place, seen from above."""
-    x0, y0, x1, y1 = bounds(piece.outline)
+def _overlaps(block: Block, spot: Point, x0: float, y0: float, x1: float, y1: float) -> bool:
+    """Whether a thing stands in the place of a divider within these bounds, seen from above."""
     thing = block.thing
     beside = max(x0 - spot[0], 0.0, spot[0] - x1)
     behind = max(y0 - spot[1], 0.0, spot[1] - y1)

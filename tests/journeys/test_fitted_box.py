@@ -124,6 +124,15 @@ def test_a_fitted_box_from_its_blocks_to_paper(
     data = json.loads(capsys.readouterr().out)
     assert [d["length_mm"] for d in data["dividers"]] == [p.length_mm for p in session.plan.dividers.pieces]
     assert [c["title"] for c in data["cuts"]] == [c.title for c in session.plan.cuts]
+    assert cli.main(["plan", str(path)]) == 0
+    told = capsys.readouterr().out
+    for said in (
+        "Holds 12 blocks of 32 × 26 × 30 mm, 3 × 4",
+        "Liner A: ",
+        "Divider along 1: ",
+        "of 8 segments",
+    ):
+        assert said in told, said
 
     rows = list(csv.DictReader(io.StringIO(window.cut_list_bytes().decode())))
     kinds = [row["kind"] for row in rows]

@@ -19,9 +19,9 @@ from peristyle.drawing.shapes import Drawing
 from peristyle.drawing.size import across_words, size_drawing
 from peristyle.export.pdf import BOLD, INK, REGULAR, DrawingBlock, register_fonts
 from peristyle.model.design import corner_name
-from peristyle.planning.dividers import dadoes_in_words
 from peristyle.planning.findings import SEVERITY_WORDS, reader
 from peristyle.planning.plan import Plan
+from peristyle.planning.report import parts_in_words
 from peristyle.reference.cautions import CAUTIONS, caution
 
 Paper = Literal["a4", "letter"]
@@ -143,31 +143,7 @@ def _sides_table(plan: Plan, fmt: Format) -> Table:
 
 
 def _parts(plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle]) -> list[Any]:
-    lines = [
-        f"Panel, {p.name}: {fmt.length(p.length_mm)} × {fmt.length(p.width_mm)} "
-        f"× {fmt.length(p.thickness_mm, unit=True)}"
-        for p in plan.section.panels
-    ]
-    for wall in plan.liner.ring.sides if plan.liner else ():
-        lines.append(
-            f"Liner {wall.name}: {fmt.length(wall.outside_mm)} × {fmt.length(wall.slant_mm)} × "
-            f"{fmt.length(wall.thickness_mm, unit=True)}, bevels {fmt.angle(wall.start.bevel_deg)} and "
-            f"{fmt.angle(wall.end.bevel_deg)}"
-        )
-    for divider in plan.dividers.pieces:
-        lines.append(
-            f"Divider {divider.name}: {fmt.length(divider.length_mm)} × {fmt.length(divider.height_mm)} × "
-            f"{fmt.length(divider.thickness_mm, unit=True)}; {dadoes_in_words(divider, fmt)}"
-        )
-    for panel in plan.section.panels:
-        if panel.segments:
-            part = panel.segments
-            strip = f"{fmt.length(part.strip_mm)} wide and {fmt.length(part.length_mm, unit=True)} long"
-            lines.append(
-                f"Panel {panel.name} of {part.count} segments: edges {fmt.length(part.outer_mm)} and "
-                f"{fmt.length(part.inner_mm)}, gauge {fmt.angle(part.miter_deg)}, strip {strip}; "
-                + "; ".join(part.order)
-            )
+    lines = parts_in_words(plan, fmt)
     count = plan.design.side_count
     lines.append(
         f"Cut in this order from one board: {fmt.length(plan.wrap.needed_mm, unit=True)} needed. "

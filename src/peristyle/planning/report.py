@@ -21,6 +21,7 @@ from peristyle.planning.section import GroovePlan, SectionPlan
 from peristyle.planning.wrap import cutting_order, strip_mm
 
 PLAN_VERSION = 1
+LEAST_SHOWN_MM = 0.005  # what two decimals of a millimetre tell apart
 
 
 def as_data(plan: Plan) -> dict[str, Any]:
@@ -274,8 +275,10 @@ def parts_in_words(plan: Plan, fmt: Format) -> list[str]:
             f"{fmt.angle(wall.end.bevel_deg)}"
         )
     for divider in plan.dividers.pieces:
+        leaning = abs(divider.top_length_mm - divider.length_mm) > LEAST_SHOWN_MM
+        top = f" ({fmt.length(divider.top_length_mm)} at its top edge)" if leaning else ""
         lines.append(
-            f"Divider {divider.name}: {fmt.length(divider.length_mm)} × {fmt.length(divider.height_mm)} × "
+            f"Divider {divider.name}: {fmt.length(divider.length_mm)}{top} × {fmt.length(divider.height_mm)} × "
             f"{fmt.length(divider.thickness_mm, unit=True)}; {dadoes_in_words(divider, fmt)}"
         )
     for panel in plan.section.panels:

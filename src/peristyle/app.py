@@ -8,7 +8,6 @@ from pathlib import Path
 from types import TracebackType
 
 from PySide6.QtCore import QStandardPaths, QTimer
-from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from peristyle import __version__
@@ -22,13 +21,16 @@ from peristyle.ui.settings import Settings
 from peristyle.ui.window import Window
 from peristyle.ui.wood import WoodStore
 
+_AFTER_FIRST_PAINT_MS = 60
+
 
 def make_application() -> QApplication:
     """The application with its name and typeface, before any widget."""
     existing = QApplication.instance()
     if isinstance(existing, QApplication):
         return existing
-    app = QApplication(["peristyle"])
+    app = QApplication(["peristyle", "-style", "fusion"])
+    app.setProperty(theme.STYLED, True)
     app.setApplicationName("Peristyle")
     app.setApplicationVersion(__version__)
     app.setDesktopFileName("org.peristyle.Peristyle")
@@ -110,15 +112,22 @@ def run(file: Path | None, *, demo: bool = False, screenshot: Path | None = None
     left = list(orphans(state / "recovery")) if file is None and screenshot is None else []
     window = make_window(design, file if not demo else None, stamp, config=config, state=state)
     own_up_to_errors(window, state / "trouble.txt")
-    icon = Path(__file__).with_name("data") / "desktop" / "org.peristyle.Peristyle.svg"
-    app.setWindowIcon(QIcon(str(icon)))
     window.resize(1280, 800)
     window.show()
+    QTimer.singleShot(_AFTER_FIRST_PAINT_MS, window, lambda: _give_icon(app))
     if screenshot is not None:
         QTimer.singleShot(0, window, lambda: _picture(app, window, screenshot))
     elif left:
         QTimer.singleShot(0, window, lambda: _offer(window, window.session, left))
     return app.exec()
+
+
+def _give_icon(app: QApplication) -> None:
+    """The window's icon, whose class costs the first paint some milliseconds."""
+    from PySide6.QtGui import QIcon
+
+    icon = Path(__file__).with_name("data") / "desktop" / "org.peristyle.Peristyle.svg"
+    app.setWindowIcon(QIcon(str(icon)))
 
 
 def _picture(app: QApplication, window: Window, target: Path) -> None:

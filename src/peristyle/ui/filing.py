@@ -7,7 +7,7 @@ from pathlib import Path
 from types import ModuleType
 
 from PySide6.QtCore import QFileInfo, Qt, QTimer
-from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent, QCloseEvent, QDragEnterEvent, QDropEvent
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QMainWindow, QMenu
 
 from peristyle.core.errors import PeristyleError
@@ -43,6 +43,9 @@ class FilingWindow(QMainWindow):
     def say(self, text: str) -> None:
         """One line at the foot, announced to assistive technology."""
         self.statusBar().showMessage(text, 12_000)
+        # Put off: their enumerations are many, and a window opens in silence.
+        from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent
+
         event = QAccessibleAnnouncementEvent(self.statusBar(), text)
         QAccessible.updateAccessibility(event)
 

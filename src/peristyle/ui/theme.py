@@ -57,6 +57,7 @@ DARK: Final = Theme(
     QColor("#6b5a43"), QColor("#756249"), QColor("#2b2d31"),
 )  # fmt: skip
 
+STYLED: Final = "peristyle-styled"  # set on an application that has its style already
 FAMILY: Final = "Source Sans 3"
 _FONTS: Final = Path(__file__).parents[1] / "data" / "fonts"
 
@@ -81,8 +82,10 @@ def wanted(choice: str) -> Theme:
 
 def apply(app: QApplication, theme: Theme) -> None:
     """Dress the application's ordinary controls in the theme."""
-    if app.style().objectName().lower() != "fusion":
+    # Asking for the style, or setting it here, loads a hundred of Qt's enumerations: see make_application.
+    if not app.property(STYLED):
         app.setStyle("Fusion")
+        app.setProperty(STYLED, True)
     roles = QPalette.ColorRole
     palette = QPalette()
     for role, colour in (

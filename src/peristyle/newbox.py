@@ -33,6 +33,7 @@ from peristyle.model.design import (
 )
 from peristyle.planning.contents import sized, suiting_height
 from peristyle.planning.largest import largest
+from peristyle.planning.slabs import two_sizes
 from peristyle.planning.wrap import suiting_board
 from peristyle.reading import Reader, in_range, read_angle, read_count, read_outline, set_checked
 from peristyle.reference.machines import USUAL_ANGLES
@@ -107,7 +108,9 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
         help="the largest box of these proportions from --board; without --height as high as it is wide",
     )  # fmt: skip
     size.add_argument(
-        "--keep", choices=("length", "width"), help="with --fit-board and --rect: this size stays"
+        "--keep",
+        choices=("length", "width", "first", "second", "floor", "wall"),
+        help="with --fit-board and a shape of two sizes: this one stays",
     )
     size.add_argument("--lining", metavar="L", help="foam or cloth on each inner face")
     add("--height", metavar="H", help="height of the closed box as glued")
@@ -198,6 +201,10 @@ def _fitted(design: Design, options: argparse.Namespace) -> Design:
         raise PeristyleError("--fit-board needs the board: --board LxWxT.")
     if options.contents:
         raise PeristyleError("Size it from its contents or from the board, not both.")
+    sizes = tuple(two_sizes(design.shape))
+    if options.keep is not None and options.keep not in sizes:
+        one_of = f"one of {', '.join(sizes)}" if sizes else "for shapes of two sizes only"
+        raise PeristyleError(f"--keep {options.keep}: for this shape it is {one_of}.")
     found = largest(
         design,
         fixed_height=options.height is not None,

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from test_cli import PLAN_SCHEMA, run
 
 from peristyle.model.design import (
+    Alternating,
     Board,
     Design,
     House,
@@ -27,6 +28,7 @@ from peristyle.planning.contents import arrange, sized
 from peristyle.planning.plan import plan
 from peristyle.planning.report import as_data
 from peristyle.planning.segments import plan_segments
+from peristyle.planning.slabs import two_sizes
 from peristyle.storage import files
 
 BLOCKS = Thing(count=8, length_mm=24.0, width_mm=24.0, height_mm=40.0)
@@ -259,6 +261,22 @@ def test_command_line_sizes_it(capsys, tmp_path, words: list[str], inside: tuple
             ["--rect", "--inside", "3x2", "--height", "500", "--board", "1000x120x9", "--fit-board"],
             "no box of these",
         ),
+        (
+            [
+                "--sides",
+                "6",
+                "--across-flats",
+                "80",
+                "--height",
+                "60",
+                "--board",
+                "900x90x9",
+                "--fit-board",
+                "--keep",
+                "length",
+            ],
+            "shapes of two sizes",
+        ),
         (["--house", "200x120@95", "--inside", "--height", "90"], "pitch"),
         (["--rect", "--inside", "90", "--height", "50", "--dividers", "x"], "3x1"),
     ],
@@ -298,6 +316,24 @@ def test_one_size_kept_while_the_other_grows() -> None:
     assert best is not None
     assert best.design.shape.length_mm == 300.0
     assert best.design.shape.width_mm == pytest.approx((1000 - 10 - 12 - 600) / 2, abs=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("shape", "kept"),
+    [
+        (Rectangle(150.0, 80.0, "inside", 180.0, 100.0), "length"),
+        (Alternating(8, 60.0, 30.0), "second"),
+        (House(120.0, 80.0, 35.0), "floor"),
+    ],
+)
+def test_one_of_two_sizes_kept_in_any_shape(shape: Rectangle | Alternating | House, kept: str) -> None:
+    board = Board(length_mm=1400.0, width_mm=120.0, thickness_mm=9.0)
+    best = largest_box.largest(Design(shape=shape, height_mm=70.0, board=board), keep=kept)
+    assert best is not None
+    before, after = two_sizes(shape), two_sizes(best.design.shape)
+    assert after[kept] == before[kept]
+    assert all(after[word] > before[word] for word in before if word != kept)
+    assert plan(best.design).wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
 
 
 def test_desktop_files_come_and_go(capsys, tmp_path, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]

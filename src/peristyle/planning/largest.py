@@ -4,10 +4,10 @@ from typing import Literal
 
 from msgspec import Struct
 
-from peristyle.model.design import MAX_MM, Design, Rectangle, replace
+from peristyle.model.design import Design, replace
 from peristyle.planning.ring import plan_ring
 from peristyle.planning.section import plan_section
-from peristyle.planning.slabs import scaled
+from peristyle.planning.slabs import scaled, stretched, two_sizes
 from peristyle.planning.wrap import WrapPlan, plan_wrap
 
 Limit = Literal["board length", "board width", "panel", "walls"]
@@ -50,13 +50,12 @@ def _panels_fit(design: Design, wrap: WrapPlan) -> bool:
 
 
 def _grown(design: Design, factor: float, keep: str | None) -> Design | None:
-    """The design with its plan sizes times `factor`; with `keep`, a rectangle's other size only."""
-    shape = design.shape
-    if keep is None or not isinstance(shape, Rectangle):
+    """The design with its plan sizes times `factor`; with `keep`, only the other of its two sizes."""
+    others = [word for word in two_sizes(design.shape) if word != keep]
+    if keep is None or len(others) != 1:
         return scaled(design, factor)
-    name = "width_mm" if keep == "length" else "length_mm"
-    size = getattr(shape, name) * factor
-    return replace(design, shape=replace(shape, **{name: size})) if 0 < size <= MAX_MM else None
+    shape = stretched(design.shape, others[0], factor)
+    return replace(design, shape=shape) if shape is not None else None
 
 
 def largest(
@@ -65,7 +64,7 @@ def largest(
     """The largest box of these proportions from the design's board; None where none fits at all.
 
     The plan sizes grow together; the height stays as it is, or takes the board's whole width when it
-    is not fixed; `keep` is `length` or `width` of a rectangle that must stay. Bisection: whatever fits, a
+    is not fixed; `keep` is the word for one of its two sizes (`two_sizes`) that must stay. Bisection: whatever fits, a
     smaller one fits too.
     """
     start = replace(design, board=replace(design.board, shift_mm=0.0), contents=())

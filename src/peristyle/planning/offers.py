@@ -9,23 +9,10 @@ from msgspec import Struct
 
 from peristyle.core.outlines import bounds
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import (
-    MAX_SIDES,
-    Alternating,
-    Board,
-    Design,
-    House,
-    Outline,
-    Rectangle,
-    Regular,
-    Saw,
-    Shape,
-    replace,
-    tapers,
-)
+from peristyle.model.design import MAX_SIDES, Board, Design, Rectangle, Regular, Saw, Shape, replace, tapers
 from peristyle.model.edits import with_sides
 from peristyle.planning.ring import plan_ring
-from peristyle.planning.slabs import scaled, slabs_of
+from peristyle.planning.slabs import scaled, slabs_of, stretched, two_sizes
 from peristyle.planning.wrap import factor_for, fitting_factor, strip_mm
 
 Family = Literal["trade", "sides", "size"]
@@ -52,7 +39,7 @@ class Offers(Struct, frozen=True):
     """
 
     family: Family
-    words: tuple[str, str]
+    words: tuple[str, ...]
     offers: tuple[Offer, ...]
     now: tuple[float, float]
 
@@ -81,33 +68,19 @@ def offers_of(design: Design) -> Offers | None:
         design, name="-", notes="", front=0, bottom=None, top=None, lid=None, keys=None, liner=None, dividers=None,
         contents=(), saw=Saw(), board=board,
     )  # fmt: skip
-    match shape:
-        case Rectangle(length_mm=x, width_mm=y):
-            found = _trade(_normal(bare), x >= y)
-            words = ("length", "width")
-        case Alternating(first_mm=x, second_mm=y):
-            found = _trade(_normal(bare), None)
-            words = ("first", "second")
-        case House(width_mm=x, wall_mm=y):
-            found = _trade(_normal(bare), None)
-            words = ("floor", "wall")
-        case Regular():
-            top = max(_MOST_SIDES, min(MAX_SIDES, design.side_count + 2))
-            found = _by_sides(_normal(bare), top)
-            return (
-                Offers("sides", ("sides", "across"), found, (design.side_count, _across(design)))
-                if found
-                else None
-            )
-        case Outline():
-            found = _by_size(bare)
-            words = ("long", "wide")
-            x, y = _over_all(design)
-    return (
-        Offers("trade" if not isinstance(shape, Outline) else "size", words, found, (x, y))
-        if len(found) > 1
-        else None
-    )
+    sizes = two_sizes(shape)
+    if sizes:
+        x, y = sizes.values()
+        found = _trade(_normal(bare), x >= y if isinstance(shape, Rectangle) else None)
+        made = Offers("trade", tuple(sizes), found, (x, y))
+    elif isinstance(shape, Regular):
+        most = max(_MOST_SIDES, min(MAX_SIDES, design.side_count + 2))
+        made = Offers(
+            "sides", ("sides", "across"), _by_sides(_normal(bare), most), (design.side_count, _across(design))
+        )
+    else:
+        made = Offers("size", ("long", "wide"), _by_size(bare), _over_all(design))
+    return made if len(made.offers) > 1 else None
 
 
 def _normal(design: Design) -> Design:
@@ -116,17 +89,15 @@ def _normal(design: Design) -> Design:
     if isinstance(shape, Regular):
         normal = scaled(with_sides(design, 3), _BASE_MM / shape.size_mm)
         return normal or design
-    sizes = {
-        Rectangle: ("length_mm", "width_mm"), Alternating: ("first_mm", "second_mm"), House: ("width_mm", "wall_mm"),
-    }[type(shape)]  # fmt: skip
-    changes = dict.fromkeys(sizes, _BASE_MM)
+    for word, size in two_sizes(shape).items():
+        # Rounded: the same taper must be the same design, whatever size it was dragged to.
+        shape = stretched(shape, word, _BASE_MM / size) or shape
     if isinstance(shape, Rectangle):
-        for name in sizes:
-            top = getattr(shape, f"top_{name}")
-            if top is not None:
-                # Rounded: the same taper must be the same design, whatever size it was dragged to.
-                changes[f"top_{name}"] = round(top / getattr(shape, name), 9) * _BASE_MM
-    return replace(design, shape=replace(shape, **changes))
+        tops = {
+            name: round(top, 6) for name in ("top_length_mm", "top_width_mm") if (top := getattr(shape, name))
+        }
+        shape = replace(shape, length_mm=_BASE_MM, width_mm=_BASE_MM, **tops)
+    return replace(design, shape=shape)
 
 
 class _Line(NamedTuple):
@@ -189,42 +160,17 @@ _ANY_BOARD: Final = Board()
 def _trade(design: Design, long_first: bool | None) -> tuple[Offer, ...]:
     """One size against the other, from alike to 4 : 1 (rectangles), or from 1 : 4 to 4 : 1."""
     found = []
+    words = tuple(two_sizes(design.shape))
     for step in range(_STEPS):
         ratio = (
             4.0 ** (step / (_STEPS - 1)) if long_first is not None else 4.0 ** (2 * step / (_STEPS - 1) - 1)
         )
-        best = _fitted(replace(design, shape=_stretched(design.shape, ratio, long_first is not False)))
+        shape = stretched(design.shape, words[0 if long_first is not False else 1], ratio)
+        best = _fitted(replace(design, shape=shape)) if shape is not None else None
         if best is not None:
-            found.append(Offer(*_sizes(best.shape), best.shape))
+            x, y = two_sizes(best.shape).values()
+            found.append(Offer(x, y, best.shape))
     return tuple(found)
-
-
-def _stretched(shape: Shape, ratio: float, first: bool) -> Shape:
-    """The shape with its first size (or its second) times `ratio`."""
-    match shape:
-        case Rectangle():
-            name = "length_mm" if first else "width_mm"
-            top = getattr(shape, f"top_{name}")
-            changes = {name: getattr(shape, name) * ratio}
-            if top is not None:
-                changes[f"top_{name}"] = top * ratio
-            return replace(shape, **changes)
-        case Alternating():
-            return replace(shape, first_mm=shape.first_mm * ratio)
-        case House():
-            return replace(shape, width_mm=shape.width_mm * ratio)
-    return shape
-
-
-def _sizes(shape: Shape) -> tuple[float, float]:
-    match shape:
-        case Rectangle(length_mm=x, width_mm=y):
-            return x, y
-        case Alternating(first_mm=x, second_mm=y):
-            return x, y
-        case House(width_mm=x, wall_mm=y):
-            return x, y
-    return 0.0, 0.0
 
 
 @lru_cache(maxsize=32)

@@ -1,6 +1,7 @@
 """Where the sides stand: from the sizes decided to slabs, and the same box larger or smaller."""
 
 import math
+from typing import Final
 
 from peristyle.core import closing, outlines
 from peristyle.core.planes import Point, Slab, unit
@@ -79,6 +80,29 @@ def slabs_of(design: Design) -> tuple[Slab, ...]:
         slab._replace(offset_mm=offset + (slab.level_thickness_mm if inside else 0.0))
         for slab, offset in zip(bare, offsets, strict=True)
     )
+
+
+# The shapes that are given by two sizes, by the words for them.
+_TWO_SIZES: Final[dict[type, dict[str, str]]] = {
+    Rectangle: {"length": "length_mm", "width": "width_mm"},
+    Alternating: {"first": "first_mm", "second": "second_mm"},
+    House: {"floor": "width_mm", "wall": "wall_mm"},
+}
+
+
+def two_sizes(shape: Shape) -> dict[str, float]:
+    """The two sizes (mm) of a shape that is given by two, by the words for them; nothing for others."""
+    return {word: getattr(shape, name) for word, name in _TWO_SIZES.get(type(shape), {}).items()}
+
+
+def stretched(shape: Shape, word: str, factor: float) -> Shape | None:
+    """The shape with one of its two sizes, and what that is at the top, times `factor`; None past the limits."""
+    name = _TWO_SIZES[type(shape)][word]
+    changes = {name: getattr(shape, name) * factor}
+    top = getattr(shape, f"top_{name}", None)
+    if top is not None:
+        changes[f"top_{name}"] = top * factor
+    return replace(shape, **changes) if all(0 < size <= MAX_MM for size in changes.values()) else None
 
 
 def scaled(design: Design, factor: float) -> Design | None:

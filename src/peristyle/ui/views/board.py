@@ -4,8 +4,9 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from peristyle.drawing.board import board_drawing
 from peristyle.drawing.largest import largest_drawing
-from peristyle.model.design import Design, Rectangle, replace
+from peristyle.model.design import Design, replace
 from peristyle.planning.largest import largest
+from peristyle.planning.slabs import two_sizes
 from peristyle.planning.wrap import suiting_board
 from peristyle.reference.woods import WOODS
 from peristyle.ui import words
@@ -94,12 +95,15 @@ class View(QWidget):
         )
         bar.choice(
             "keeping",
-            lambda: (("", "its proportions"), ("length", "the length"), ("width", "the width")),
-            lambda: self._keep,
+            lambda: [
+                ("", "its proportions"),
+                *((word, f"the {word}") for word in two_sizes(session.design.shape)),
+            ],
+            lambda: self._keep if self._keep in two_sizes(session.design.shape) else "",
             self._keep_size,
-            "What of a rectangle stays as it is",
+            "Which of its two sizes stays as it is",
         )
-        bar.only_when(lambda: isinstance(session.design.shape, Rectangle))
+        bar.only_when(lambda: bool(two_sizes(session.design.shape)))
         bar.choice(
             "Height",
             lambda: (("", "as it is"), ("board", "all the board's width")),
@@ -131,7 +135,7 @@ class View(QWidget):
             design,
             fixed_height=not self._height,
             with_panels=self._with_panels,
-            keep=self._keep or None if isinstance(design.shape, Rectangle) else None,
+            keep=self._keep if self._keep in two_sizes(design.shape) else None,
         )
         if best is None:
             self._session.said.emit("No such box comes from this board.")

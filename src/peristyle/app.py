@@ -18,10 +18,9 @@ from peristyle.storage.recovery import Recovered, RecoveryCopy, discard, orphans
 from peristyle.ui import theme
 from peristyle.ui.session import Session
 from peristyle.ui.settings import Settings
+from peristyle.ui.widgets.stages import AFTER_FIRST_PAINT_MS
 from peristyle.ui.window import Window
 from peristyle.ui.wood import WoodStore
-
-_AFTER_FIRST_PAINT_MS = 60
 
 
 def make_application() -> QApplication:
@@ -114,7 +113,7 @@ def run(file: Path | None, *, demo: bool = False, screenshot: Path | None = None
     own_up_to_errors(window, state / "trouble.txt")
     window.resize(1280, 800)
     window.show()
-    QTimer.singleShot(_AFTER_FIRST_PAINT_MS, window, lambda: _give_icon(app))
+    QTimer.singleShot(AFTER_FIRST_PAINT_MS, window, lambda: _give_icon(app))
     if screenshot is not None:
         QTimer.singleShot(0, window, lambda: _picture(app, window, screenshot))
     elif left:

@@ -48,7 +48,7 @@ def _curve(plan: Plan, offers: Offers, fmt: Format) -> Drawing:
         Path(box(0.0, 0.0, *now), "wood", weight=1.0, dash=True),
     ]
     if not trade:
-        shapes += _ring_at(plan, now)
+        shapes += _ring_at(plan)
         shapes.append(Path(box(0.0, 0.0, *curve[-1]), "decided", weight=1.0, dash=True))
     dot = right * 0.016
     shapes.append(_dot(now, dot, plan.wrap.spare_mm >= 0))
@@ -64,7 +64,7 @@ def _curve(plan: Plan, offers: Offers, fmt: Format) -> Drawing:
     )
 
 
-def _ring_at(plan: Plan, now: Point) -> list[Shape]:
+def _ring_at(plan: Plan) -> list[Shape]:
     """The ring itself from above, in the corner of the two axes."""
     points = plan.ring.outer_bottom
     if not points:

@@ -108,7 +108,7 @@ def _break(x: float, height: float, span: float) -> list[Shape]:
 def _liner(plan: Plan, left: float, right: float, thick: float, tags: list[Tag]) -> list[Shape]:
     """The liner's walls, and the contents' height between them."""
     shapes: list[Shape] = []
-    floor = plan.section.floor_mm
+    floor = plan.design.floor_mm
     inset = thick
     if plan.liner is not None and plan.design.liner is not None:
         liner = plan.design.liner

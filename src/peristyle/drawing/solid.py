@@ -155,7 +155,7 @@ def _inside(plan: Plan, view: _View, low: list[Point], top: list[Point]) -> list
     faces: list[Face] = []
     for panel in plan.section.panels:
         if panel.name == "bottom":
-            z = plan.section.floor_mm
+            z = plan.design.floor_mm
             faces.append(Face("floor", tuple(view.point(x, y, z) for x, y in panel.outline), 0.62))
     for i, slab in enumerate(ring.slabs):
         normal = (-slab.normal[0], -slab.normal[1], -slab.normal[2])
@@ -195,7 +195,7 @@ def _liner(plan: Plan, view: _View) -> list[Face]:
 
 def _standing(plan: Plan, view: _View) -> list[Face]:
     """Dividers and contents as upright boxes, the farther ones first."""
-    floor = plan.section.floor_mm
+    floor = plan.design.floor_mm
     solids: list[tuple[FaceKind, tuple[Point, ...], float]] = []
     # In the parts between crossings, so that nearer parts cover farther ones rightly.
     for piece in plan.dividers.pieces:

@@ -4,10 +4,10 @@ import csv
 import io
 
 from peristyle.core.lengths import MM_PER_INCH
+from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.dividers import dadoes_in_words
 from peristyle.planning.findings import reader
 from peristyle.planning.plan import Plan
-from peristyle.planning.report import LEAST_SHOWN_MM
 
 HEAD = (
     "part", "kind", "count", "outside", "inside", "height", "thickness", "start_bevel_deg",
@@ -77,7 +77,7 @@ def cut_list(plan: Plan) -> str:
         writer.writerow([f"liner {wall.name}", "liner", 1, *sizes, *turned, "", "", design.units, ""])
     for divider in plan.dividers.pieces:
         note = dadoes_in_words(divider, fmt)
-        if abs(divider.top_length_mm - divider.length_mm) > LEAST_SHOWN_MM:
+        if abs(divider.top_length_mm - divider.length_mm) > SAME_SETTING:
             note += f"; {fmt.length(divider.top_length_mm)} long at its top edge"
         sizes = map(size, (divider.length_mm, None, divider.height_mm, divider.thickness_mm))
         blank = [""] * 7

@@ -19,6 +19,7 @@ MAX_MM: Final = 20_000.0
 MAX_SIDES: Final = 360
 MAX_SLOPE_DEG: Final = 80.0
 MAX_STOPS: Final = 24
+MAX_DIVIDERS: Final = 60  # each way
 
 Length = Annotated[float, Meta(gt=0, le=MAX_MM)]
 Allowance = Annotated[float, Meta(ge=0, le=MAX_MM)]
@@ -136,13 +137,13 @@ class Dividers(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     side A) or `depths_mm` (along side B) say otherwise, from the start of that side's inside.
     """
 
-    across: Annotated[int, Meta(ge=0, le=60)] = 1
-    along: Annotated[int, Meta(ge=0, le=60)] = 0
+    across: Annotated[int, Meta(ge=0, le=MAX_DIVIDERS)] = 1
+    along: Annotated[int, Meta(ge=0, le=MAX_DIVIDERS)] = 0
     thickness_mm: Length = 4.0
     dado_mm: Length = 2.0
     height_mm: Length = 40.0
-    widths_mm: Annotated[tuple[Length, ...], Meta(max_length=60)] = ()
-    depths_mm: Annotated[tuple[Length, ...], Meta(max_length=60)] = ()
+    widths_mm: Annotated[tuple[Length, ...], Meta(max_length=MAX_DIVIDERS)] = ()
+    depths_mm: Annotated[tuple[Length, ...], Meta(max_length=MAX_DIVIDERS)] = ()
 
 
 class Liner(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -211,6 +212,11 @@ class Lid(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     height_mm: Length = 25.0
     kerf_mm: Annotated[float, Meta(gt=0, le=50)] = 2.5
     clean_up_mm: Annotated[float, Meta(ge=0, le=100)] = 0.5
+
+    @property
+    def lost_mm(self) -> float:
+        """What freeing and truing it take from the height (mm)."""
+        return self.kerf_mm + self.clean_up_mm
 
 
 class Keys(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -283,6 +289,17 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
         if rise is not None:
             return math.degrees(math.atan2(rise, self.height_mm))
         return self.slopes_deg[side if len(self.slopes_deg) > 1 else 0]
+
+    @property
+    def floor_mm(self) -> float:
+        """Height of the bottom panel's upper face, where things stand; 0 without a bottom."""
+        return self.bottom.height_mm + self.bottom.thickness_mm if self.bottom else 0.0
+
+    @property
+    def room_mm(self) -> float:
+        """Height (mm) from the floor to the top panel's groove, or the rim, once the lid is freed."""
+        top = self.top.height_mm + self.top.thickness_mm + self.top.fit_mm if self.top else 0.0
+        return self.height_mm - self.floor_mm - top - (self.lid.lost_mm if self.lid else 0.0)
 
     @property
     def closing(self) -> int:

@@ -94,12 +94,10 @@ def without_last_kind(design: Design) -> Design:
 
 
 def with_liner(design: Design, on: bool) -> Design:
-    """A liner that reaches just under the lid line, or none."""
+    """A liner that leaves 5 mm of room over it, or none."""
     if not on:
         return replace(design, liner=None)
-    base = design.bottom.height_mm + design.bottom.thickness_mm if design.bottom else 0.0
-    lost = design.lid.kerf_mm + design.lid.clean_up_mm if design.lid else 0.0
-    return replace(design, liner=Liner(height_mm=max(5.0, round(design.height_mm - base - lost - 5))))
+    return replace(design, liner=Liner(height_mm=max(5.0, round(design.room_mm - 5))))
 
 
 def with_dividers(design: Design, across: int, along: int) -> Design:

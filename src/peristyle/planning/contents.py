@@ -1,6 +1,7 @@
 """Sized from the inside out: what the box holds, in rows and layers, and the inside that follows."""
 
 import math
+from functools import lru_cache
 
 from msgspec import Struct
 
@@ -12,7 +13,7 @@ from peristyle.planning.dividers import DividerPlan
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.packing import Packing, packed
 from peristyle.planning.ring import RingPlan
-from peristyle.planning.section import SectionPlan, floor_of
+from peristyle.planning.section import SectionPlan
 
 
 class Block(Struct, frozen=True):
@@ -45,6 +46,7 @@ class ContentsPlan(Struct, frozen=True):
     findings: tuple[Finding, ...] = ()
 
 
+@lru_cache(maxsize=256)  # asked for the size, and again for where the things stand
 def arrange(thing: Thing) -> tuple[int, int]:
     """Columns and rows of one layer: as the maker says, or with the least run of wall round them.
 
@@ -55,13 +57,14 @@ def arrange(thing: Thing) -> tuple[int, int]:
         columns = min(thing.columns, each)
         return columns, math.ceil(each / columns)
 
-    def cost(columns: int) -> tuple[int, float, int]:
+    def cost(columns: int) -> tuple[float, int]:
         rows = math.ceil(each / columns)
         long, wide = columns * thing.length_mm, rows * thing.width_mm
-        return columns * rows - each, long + wide, 0 if long >= wide else 1
+        empty = columns * rows - each
+        return (long + wide) * (1 + 0.5 * empty / each), 0 if long >= wide else 1
 
     # Full rows first, but never one long row where a nearly full block would be far more compact.
-    best = min(range(1, each + 1), key=lambda c: (cost(c)[1] * (1 + 0.5 * cost(c)[0] / each), cost(c)[2]))
+    best = min(range(1, each + 1), key=cost)
     return best, math.ceil(each / best)
 
 
@@ -79,18 +82,18 @@ def _blocks(design: Design) -> tuple[Block, ...]:
     packing = _packing(design)
     if packing is not None:
         return (_packed(design.contents[0], packing),)
+    shares = _shares(design)
+    if shares is not None:
+        thing = design.contents[0]
+        return (_shared_out(thing, *arrange(thing), shares),)
     blocks = []
     x = 0.0
-    shares = _shares(design)
     for thing in design.contents:
         columns, rows = arrange(thing)
-        if shares is not None:
-            return (_shared_out(thing, columns, rows, shares),)
         length, width = columns * thing.length_mm, rows * thing.width_mm
         blocks.append(Block(thing, columns, rows, x + thing.play_mm / 2, -width / 2, length, width))
         x += length + thing.play_mm
-    placed = tuple(_spotted(replace(b, x_mm=b.x_mm - x / 2)) for b in blocks)
-    return placed
+    return tuple(_spotted(replace(block, x_mm=block.x_mm - x / 2)) for block in blocks)
 
 
 def _spotted(block: Block) -> Block:
@@ -177,7 +180,7 @@ def _give(design: Design, side: int, tall: float) -> float:
     The size of the ring is that at the bottom edge, so a wall that leans outward gives some back.
     """
     slope = math.radians(design.slope_of(side))
-    levels = (floor_of(design), floor_of(design) + tall)
+    levels = (design.floor_mm, design.floor_mm + tall)
     return _share(design, math.cos(slope)) - min(z * math.tan(slope) for z in levels)
 
 
@@ -221,10 +224,8 @@ def sized(design: Design) -> Design:
 
 def suiting_height(design: Design) -> float:
     """A height (mm) that just takes the contents: floor, contents, 2 mm, and what freeing the lid takes."""
-    lost = design.lid.kerf_mm + design.lid.clean_up_mm if design.lid else 0.0
     tall = _needs(design, _blocks(design))[2] if design.contents else 40.0
-    over = design.top.height_mm + design.top.thickness_mm + design.top.fit_mm if design.top else 0.0
-    return floor_of(design) + tall + 2.0 + over + lost
+    return design.height_mm - design.room_mm + tall + 2.0
 
 
 def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> ContentsPlan:
@@ -264,7 +265,7 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
 def _held(design: Design, ring: RingPlan, needs: tuple[float, float, float]) -> list[Finding]:
     """For a ring that is not sized from them: whether the contents' rectangle fits its inside."""
     long, wide, tall = needs
-    levels = (floor_of(design), floor_of(design) + tall)
+    levels = (design.floor_mm, design.floor_mm + tall)
     over = max(
         long / 2 * abs(slab.ux)
         + wide / 2 * abs(slab.uy)

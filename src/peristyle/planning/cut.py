@@ -14,6 +14,7 @@ Part = Literal["box", "liner", "divider", "segment"]
 End = Literal["start", "end", "both"]
 
 SAME_SETTING: Final = 0.005  # mm or degrees
+SHORT_MM: Final = 300.0  # under this a piece goes on a sled (common practice)
 
 
 class Cut(Struct, frozen=True):
@@ -75,5 +76,5 @@ def same(*values: float) -> tuple[int, ...]:
 
 def with_short(cautions: tuple[str, ...], length_mm: float) -> tuple[str, ...]:
     """The cautions of a step, with that for short pieces where it applies, and the one that ends every list."""
-    short = ("short_piece",) if length_mm < 300.0 else ()
+    short = ("short_piece",) if length_mm < SHORT_MM else ()
     return (*cautions, *short, "manual")

@@ -11,15 +11,15 @@ from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, run, vertices
 from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Dividers, corner_name, replace, side_name
+from peristyle.model.design import MAX_DIVIDERS, Design, Dividers, corner_name, replace, side_name
+from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan
-from peristyle.planning.section import SectionPlan, floor_of
+from peristyle.planning.section import SectionPlan
 
 Run = Literal["across", "along"]
 _ALONGSIDE: Final = 1e-9  # a wall as good as parallel to a divider, as the sine between them
 _LEAST_DADO_MM: Final = 1.0  # shallower, it would hold nothing (common practice)
-SQUARE_DEG: Final = 0.005  # nearer than this to square, a dado is square
 
 
 class DadoPlan(Struct, frozen=True):
@@ -162,7 +162,7 @@ def plan_dividers(
     walls = liner if liner is not None else ring
     if dividers is None or not walls.stands:
         return DividersPlan()
-    own = 0.0 if liner is not None else floor_of(design)  # a liner's own levels begin at its foot
+    own = 0.0 if liner is not None else design.floor_mm  # a liner's own levels begin at its foot
     room = _Room(walls.slabs, _inside(walls.slabs, own), (own, own + dividers.height_mm), dividers)
     widths, depths = _rooms(room)
     found = _compartment_findings(design, dividers, widths, depths)
@@ -283,8 +283,8 @@ def _end(room: _Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
     dado = DadoPlan(
         wall,
         _layout(room, kind, faces, way, wall),
-        math.copysign(tilt, toward_end) if tilt > SQUARE_DEG else 0.0,
-        math.copysign(gauge, toward_end * slab.sin_slope) if gauge > SQUARE_DEG else 0.0,
+        math.copysign(tilt, toward_end) if tilt > SAME_SETTING else 0.0,
+        math.copysign(gauge, toward_end * slab.sin_slope) if gauge > SAME_SETTING else 0.0,
         deepest,
     )
     lean = math.degrees(math.atan2((head - foot) * way, room.dividers.height_mm))
@@ -391,7 +391,11 @@ def _number_that_stands(room: _Room) -> Dividers | None:
     own = room.dividers
 
     def near(number: int) -> list[int]:
-        return [n for n in (number, number + 1, number - 1, number + 2) if 0 < n <= 60] if number else [0]
+        return (
+            [n for n in (number, number + 1, number - 1, number + 2) if 0 < n <= MAX_DIVIDERS]
+            if number
+            else [0]
+        )
 
     tries = [(a, b) for a in near(own.across) for b in near(own.along)]
     for across, along in sorted(tries, key=lambda t: abs(t[0] - own.across) + abs(t[1] - own.along)):

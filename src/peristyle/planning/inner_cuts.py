@@ -6,12 +6,12 @@ from collections.abc import Iterator, Sequence
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import run
 from peristyle.model.design import Design, replace, side_name
-from peristyle.planning.cut import Cut, same, with_short
+from peristyle.planning.cut import SAME_SETTING, Cut, same, with_short
 from peristyle.planning.dividers import DadoPlan, DividersPlan
 from peristyle.planning.liner import LinerPlan, liner_design
 from peristyle.planning.ring import RingPlan
 from peristyle.planning.ring_cuts import lengths_and_bevels, rips
-from peristyle.planning.section import PanelPlan, floor_of, passes
+from peristyle.planning.section import PanelPlan, passes
 from peristyle.planning.segments import CUT_ERROR_DEG, SegmentsPlan
 
 
@@ -27,7 +27,7 @@ def dado_cuts(design: Design, walls: RingPlan, dividers: DividersPlan, fmt: Form
         return
     thick = design.dividers.thickness_mm
     offsets = passes(thick, design.board.kerf_mm)
-    low = 0.0 if dividers.in_liner else floor_of(design)
+    low = 0.0 if dividers.in_liner else design.floor_mm
     end = fmt.length(low + design.dividers.height_mm, unit=True)
     for members in groups.values():
         first = members[0]
@@ -75,7 +75,7 @@ def divider_cuts(design: Design, dividers: DividersPlan, fmt: Format) -> Iterato
         piece = dividers.pieces[members[0]]
         longest = max(piece.length_mm, piece.top_length_mm)
         leans = [fmt.angle(abs(lean)) for lean in piece.leans_deg]
-        leaning = any(abs(lean) > 0.005 for lean in piece.leans_deg)
+        leaning = any(abs(lean) > SAME_SETTING for lean in piece.leans_deg)
         gauge = f", ends swung {' and '.join(dict.fromkeys(leans))}" if leaning else ""
         longer = "top edge" if piece.top_length_mm > piece.length_mm else "foot"
         yield Cut(
@@ -129,7 +129,8 @@ def liner_cuts(
     for cut in steps:
         yield replace(cut, title=f"Liner: {cut.title[:1].lower()}{cut.title[1:]}", part="liner")
     room = fmt.length(abs(liner.headroom_mm), unit=True)
-    over = "proud of the box" if liner.headroom_mm < 0 else "below the rim"
+    edge = "top panel" if design.top else "rim"
+    over = f"past the {edge}" if liner.headroom_mm < 0 else f"below the {edge}"
     yield Cut(
         0, "liner_fit", "Fit the liner", "liner",
         setting=f"{fmt.length(part.gap_mm, unit=True)} of room each side, {room} {over}",

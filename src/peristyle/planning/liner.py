@@ -6,7 +6,7 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, replace
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan, ring_from_slabs
-from peristyle.planning.section import SectionPlan, floor_of
+from peristyle.planning.section import SectionPlan
 
 
 class LinerPlan(Struct, frozen=True):
@@ -32,7 +32,7 @@ def plan_liner(design: Design, ring: RingPlan, section: SectionPlan) -> LinerPla
     if liner is None or not ring.stands:
         return None
     fmt = reader(design)
-    base = floor_of(design)
+    base = design.floor_mm
     slabs = tuple(
         slab._replace(
             offset_mm=slab.inner_mm(base, slab.thickness_mm + liner.gap_mm), thickness_mm=liner.thickness_mm

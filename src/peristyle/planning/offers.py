@@ -21,6 +21,7 @@ _STEPS = 25
 _BASE_MM = 300.0
 _MOST_SIDES = 12
 _SMALLEST = 0.2
+_ANY_BOARD: Final = Board()
 
 
 class Offer(Struct, frozen=True):
@@ -128,7 +129,7 @@ def _line(design: Design) -> _Line | None:
 def _fitted(design: Design) -> Design | None:
     """The design scaled so that the strip takes the whole board; None where no such ring stands."""
     if tapers(design):
-        return _fitted_taper(replace(design, board=replace(design.board, shift_mm=0.0)))
+        return _fitted_taper(design)
     board = design.board
     # Asked once for a shape, whatever the board's size while that is dragged.
     line = _line(replace(design, board=replace(_ANY_BOARD, kerf_mm=board.kerf_mm, creep_mm=board.creep_mm,
@@ -151,9 +152,6 @@ def _fitted_taper(design: Design) -> Design | None:
     if ring is None or not ring.stands:
         return None
     return grown if max(side.rip_mm for side in ring.sides) <= board.width_mm + DEFAULT.length_mm else None
-
-
-_ANY_BOARD: Final = Board()
 
 
 @lru_cache(maxsize=32)  # the curve stays while the box is dragged along it, or the strip along the board

@@ -12,6 +12,7 @@ from msgspec import to_builtins
 from peristyle.core.lengths import Format
 from peristyle.core.planes import EndCut
 from peristyle.model.design import House, corner_name, side_name
+from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.dividers import DividerPlan, dadoes_in_words
 from peristyle.planning.findings import SEVERITY_WORDS, reader
 from peristyle.planning.keys import KeyPlan
@@ -21,7 +22,6 @@ from peristyle.planning.section import GroovePlan, SectionPlan
 from peristyle.planning.wrap import cutting_order, strip_mm
 
 PLAN_VERSION = 1
-LEAST_SHOWN_MM = 0.005  # what two decimals of a millimetre tell apart
 
 
 def as_data(plan: Plan) -> dict[str, Any]:
@@ -275,7 +275,7 @@ def parts_in_words(plan: Plan, fmt: Format) -> list[str]:
             f"{fmt.angle(wall.end.bevel_deg)}"
         )
     for divider in plan.dividers.pieces:
-        leaning = abs(divider.top_length_mm - divider.length_mm) > LEAST_SHOWN_MM
+        leaning = abs(divider.top_length_mm - divider.length_mm) > SAME_SETTING
         top = f" ({fmt.length(divider.top_length_mm)} at its top edge)" if leaning else ""
         lines.append(
             f"Divider {divider.name}: {fmt.length(divider.length_mm)}{top} × {fmt.length(divider.height_mm)} × "

@@ -81,17 +81,6 @@ class SectionPlan(Struct, frozen=True):
         """The groove of one panel, None where there is none."""
         return next((groove for groove in self.grooves if groove.panel == panel), None)
 
-    @property
-    def floor_mm(self) -> float:
-        """Height of the bottom panel's upper face: where things stand."""
-        groove = self.groove("bottom")
-        return groove.low_mm + self.panels[0].thickness_mm if groove and self.panels else 0.0
-
-
-def floor_of(design: Design) -> float:
-    """Height (mm) of the bottom panel's upper face, where things stand; 0 without a bottom."""
-    return design.bottom.height_mm + design.bottom.thickness_mm if design.bottom else 0.0
-
 
 def passes(width_mm: float, kerf_mm: float) -> tuple[float, ...]:
     """Offsets (mm) of the blade's near side for a cut wider than the kerf.
@@ -122,12 +111,10 @@ def plan_section(design: Design, ring: RingPlan) -> SectionPlan:
     if design.lid and lid:
         findings += _lid_findings(design, design.lid, lid, grooves)
     finished = design.height_mm - (lid.lost_mm if lid else 0.0)
-    top = next((groove for groove in grooves if groove.panel == "top"), None)
-    ceiling = finished - (design.height_mm - top.low_mm if top else 0.0)
     return SectionPlan(
         glued_mm=design.height_mm,
         finished_mm=finished,
-        room_mm=ceiling - floor_of(design),
+        room_mm=design.room_mm,
         grooves=tuple(grooves),
         panels=tuple(panels),
         lid=lid,
@@ -142,7 +129,7 @@ def _wanted(design: Design) -> list[tuple[PanelName, Panel]]:
 
 def _lid(design: Design, lid: Lid) -> LidPlan:
     lost_high = design.height_mm - lid.height_mm
-    lost = lid.kerf_mm + lid.clean_up_mm
+    lost = lid.lost_mm
     kerf_low = lost_high - lid.clean_up_mm / 2 - lid.kerf_mm
     return LidPlan(
         body_mm=lost_high - lost,

@@ -72,10 +72,10 @@ class Session(QObject):
         """What redo would do again."""
         return self._history.redo_label
 
-    def _show(self, design: Design) -> None:
+    def _show(self, design: Design, planned: Plan | None = None) -> None:
         if design is self._shown:
             return
-        planned = plan(design)  # before anything changes: whatever went wrong, nothing is half done
+        planned = planned or plan(design)
         self._shown, self.plan = design, planned
         self._keep_selection()
         self.changed.emit()
@@ -100,8 +100,9 @@ class Session(QObject):
         """Make an edit that can be undone."""
         if self._dragging:
             self.cancel()
+        planned = plan(design)  # before it is kept: what the program cannot plan must not stay in the history
         if self._history.push(label, design, join=join):
-            self._show(design)
+            self._show(design, planned)
             self.filed.emit()
 
     def set_field(self, field: Field, text: str) -> bool:

@@ -8,7 +8,16 @@ from peristyle.drawing.inner import tagged_kind
 from peristyle.drawing.shapes import Pick
 from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields, ring_edits
-from peristyle.model.design import MAX_SIDES, Design, Measure, Rectangle, Regular, replace, tapers
+from peristyle.model.design import (
+    MAX_DIVIDERS,
+    MAX_SIDES,
+    Design,
+    Measure,
+    Rectangle,
+    Regular,
+    replace,
+    tapers,
+)
 from peristyle.planning.reshape import kind_of, measured, reshaped
 from peristyle.planning.roof import roof_of
 from peristyle.ui.session import Session
@@ -92,7 +101,7 @@ class View(QWidget):
         bar.count(
             "Dividers across",
             0,
-            60,
+            MAX_DIVIDERS,
             lambda: session.design.dividers.across if session.design.dividers else 0,
             lambda n: dividers(across=n),
             "From side A to side C, in dadoes",
@@ -100,7 +109,7 @@ class View(QWidget):
         bar.count(
             "along",
             0,
-            60,
+            MAX_DIVIDERS,
             lambda: session.design.dividers.along if session.design.dividers else 0,
             lambda n: dividers(along=n),
             "From side D to side B, halved where they cross",

@@ -71,7 +71,7 @@ class _Stage(QAbstractButton):
         painter.drawEllipse(disc)
 
 
-_AFTER_FIRST_PAINT_MS = 60
+AFTER_FIRST_PAINT_MS = 60
 
 
 class StageColumn(QWidget):
@@ -99,7 +99,7 @@ class StageColumn(QWidget):
         session.changed.connect(self.refresh)
         session.rested.connect(self.refresh)
         self._refresh(count_steps=False)
-        QTimer.singleShot(_AFTER_FIRST_PAINT_MS, self, self.refresh)
+        QTimer.singleShot(AFTER_FIRST_PAINT_MS, self, self.refresh)
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""

@@ -4,7 +4,8 @@ from collections.abc import Callable
 
 import pytest
 from msgspec.structs import replace
-from PySide6.QtCore import QRect
+from PySide6.QtCore import QRect, Qt
+from PySide6.QtTest import QTest
 
 from conftest import Driver
 from peristyle.model.design import Design, Dividers, House, Liner, Outline, Rectangle, Regular, Thing
@@ -76,4 +77,12 @@ def test_every_size_is_reached_and_stepped_by_keyboard(
             before = driver.session.design
             assert tag.text().strip(), (stage, tag.accessibleName())
             driver.type(tag, "nonsense")
+            assert driver.session.design == before
+            tag.setFocus()
+            for key in (Qt.Key.Key_Up, Qt.Key.Key_Down):  # one of them, where the value is at its limit
+                QTest.keyClick(tag, key)
+                if driver.session.design != before:
+                    break
+            assert driver.session.design != before, (stage, tag.accessibleName())
+            driver.session.undo()
             assert driver.session.design == before

@@ -335,5 +335,13 @@ def test_an_error_nobody_foresaw_leaves_the_window_and_the_work(
     assert "IndexError" in capsys.readouterr().err
     sheet._draw = real
     driver.session.undo()
+    label = driver.session.undo_label
+    with monkeypatch.context() as broken:
+        broken.setattr("peristyle.ui.session.plan", lambda _design: 1 / 0)
+        with pytest.raises(ZeroDivisionError):
+            driver.session.edit("Lower it", replace(before, height_mm=before.height_mm - 10))
+    # What cannot be planned is neither shown nor kept: undo and saving know nothing of it.
+    assert driver.session.undo_label == label
+    assert not driver.session.unsaved
     assert driver.session.design == before
     assert "could not be made" not in sheet.drawing.words

@@ -50,6 +50,17 @@ def test_a_liner_under_a_top_panel_holds_the_lid_up_sooner() -> None:
     assert "liner_holds_lid_up" not in {f.code for f in plan(finding.fixes[0].apply(proud.design)).findings}
 
 
+@pytest.mark.parametrize("top", [PANEL, None])
+@pytest.mark.parametrize("lid", [BOX.lid, None])
+def test_a_liner_added_leaves_room_over_it(top: Panel | None, lid: Lid | None) -> None:
+    lined = plan(edits.with_liner(replace(BOX, top=top, lid=lid), True))
+    assert lined.liner is not None
+    assert lined.liner.headroom_mm == pytest.approx(5.0, abs=0.5)
+    assert "liner_holds_lid_up" not in {f.code for f in lined.findings}
+    fitted = next(c for c in lined.cuts if c.operation == "liner_fit")
+    assert ("below the top panel" if top else "below the rim") in fitted.setting
+
+
 def test_a_box_sized_from_its_contents_has_room_under_its_top() -> None:
     block = Thing(length_mm=90.0, width_mm=60.0, height_mm=75.0)
     short = plan(replace(BOX, contents=(block,)))

@@ -8,6 +8,7 @@ from peristyle.drawing.shapes import Label, Path, Shape, box, dimension, line
 from peristyle.model.design import side_name
 from peristyle.planning.cut import Cut
 from peristyle.planning.plan import Plan
+from peristyle.planning.segments import SegmentsPlan
 
 
 def table_top(y: float = 0.0) -> list[Shape]:
@@ -81,11 +82,16 @@ def halving_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     return shapes
 
 
+def _segments(plan: Plan, cut: Cut) -> SegmentsPlan:
+    """The segments that a step is about; it is there only with them."""
+    part = plan.section.panels[cut.items[0]].segments
+    assert part is not None
+    return part
+
+
 def segments_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """The strip with its segments turned about in turn, the blade between two of them."""
-    part = plan.section.panels[cut.items[0]].segments
-    if part is None:
-        return []
+    part = _segments(plan, cut)
     # To scale while it is not too slender to be seen.
     tall = 40.0
     outer = min(70.0, max(14.0, tall * part.outer_mm / part.strip_mm))
@@ -116,9 +122,7 @@ def segments_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
 
 def glued_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """The two halves before the last joint."""
-    part = plan.section.panels[cut.items[0]].segments
-    if part is None:
-        return []
+    part = _segments(plan, cut)
     radius, hole = 44.0, 44.0 * part.inner_mm / part.outer_mm
     step = 2 * math.pi / part.count
     first = (part.count + 1) // 2

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from peristyle.core.lengths import Format
 from peristyle.model.design import Design, replace, side_name
 from peristyle.planning.cut import Cut, same
-from peristyle.planning.dividers import DividersPlan
+from peristyle.planning.divider_plan import DividersPlan
 from peristyle.planning.findings import reader
 from peristyle.planning.inner_cuts import dado_cuts, divider_cuts, liner_cuts, segment_cuts
 from peristyle.planning.keys import KeysPlan

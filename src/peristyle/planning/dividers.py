@@ -11,15 +11,11 @@ from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, run, vertices
 from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import MAX_DIVIDERS, Design, Dividers, corner_name, replace, side_name
+from peristyle.model.design import MAX_DIVIDERS, Dividers, replace, side_name
 from peristyle.planning.cut import SAME_SETTING
-from peristyle.planning.findings import Finding, Fix, Place, reader
-from peristyle.planning.ring import RingPlan
-from peristyle.planning.section import SectionPlan
 
 Run = Literal["across", "along"]
 _ALONGSIDE: Final = 1e-9  # a wall as good as parallel to a divider, as the sine between them
-_LEAST_DADO_MM: Final = 1.0  # shallower, it would hold nothing (common practice)
 
 
 class DadoPlan(Struct, frozen=True):
@@ -60,19 +56,6 @@ class DividerPlan(Struct, frozen=True):
     outline: Points
 
 
-class DividersPlan(Struct, frozen=True):
-    """All dividers and the compartments between them, at the floor.
-
-    `in_liner`: the dadoes are in the liner's walls, not the box's.
-    """
-
-    pieces: tuple[DividerPlan, ...] = ()
-    widths_mm: tuple[float, ...] = ()
-    depths_mm: tuple[float, ...] = ()
-    in_liner: bool = False
-    findings: tuple[Finding, ...] = ()
-
-
 class _End(NamedTuple):
     """Where one end of a divider meets its wall; positions along the divider's own run."""
 
@@ -83,7 +66,7 @@ class _End(NamedTuple):
     dado: DadoPlan
 
 
-class _Room(NamedTuple):
+class Room(NamedTuple):
     """The walls the dividers stand between, and the levels of their foot and top edge."""
 
     slabs: tuple[Slab, ...]
@@ -92,7 +75,7 @@ class _Room(NamedTuple):
     dividers: Dividers
 
 
-class _Clash(NamedTuple):
+class Clash(NamedTuple):
     """A divider that runs into a corner, or two that cross within a wall."""
 
     name: str
@@ -151,31 +134,7 @@ def _starts(clear: tuple[float, ...], thick: float) -> tuple[float, ...]:
     return tuple(starts)
 
 
-def plan_dividers(
-    design: Design, ring: RingPlan, section: SectionPlan, liner: RingPlan | None = None
-) -> DividersPlan:
-    """Dividers between the walls of the ring, or of the liner where there is one.
-
-    Compartments are measured at the floor, over all of the inside.
-    """
-    dividers = design.dividers
-    walls = liner if liner is not None else ring
-    if dividers is None or not walls.stands:
-        return DividersPlan()
-    own = 0.0 if liner is not None else design.floor_mm  # a liner's own levels begin at its foot
-    room = _Room(walls.slabs, _inside(walls.slabs, own), (own, own + dividers.height_mm), dividers)
-    widths, depths = _rooms(room)
-    found = _compartment_findings(design, dividers, widths, depths)
-    pieces: tuple[DividerPlan, ...] = ()
-    if not found:
-        pieces, clashes = _stand(room, widths, depths)
-        found = _clash_findings(design, room, clashes)
-        found += _dado_findings(design, dividers, ring, walls, pieces)
-        found += _height_findings(design, dividers, section)
-    return DividersPlan(pieces, widths, depths, liner is not None, tuple(found))
-
-
-def _rooms(room: _Room) -> tuple[tuple[float, ...], tuple[float, ...]]:
+def rooms(room: Room) -> tuple[tuple[float, ...], tuple[float, ...]]:
     """Clear widths and depths of the compartments."""
     x0, y0, x1, y1 = bounds(room.floor)
     own = room.dividers
@@ -185,9 +144,9 @@ def _rooms(room: _Room) -> tuple[tuple[float, ...], tuple[float, ...]]:
     )
 
 
-def _stand(
-    room: _Room, widths: tuple[float, ...], depths: tuple[float, ...]
-) -> tuple[tuple[DividerPlan, ...], list[_Clash]]:
+def stand(
+    room: Room, widths: tuple[float, ...], depths: tuple[float, ...]
+) -> tuple[tuple[DividerPlan, ...], list[Clash]]:
     """The dividers that can stand, and what keeps the others from it."""
     x0, y0, _x1, _y1 = bounds(room.floor)
     thick = room.dividers.thickness_mm
@@ -196,14 +155,14 @@ def _stand(
         "along": tuple(y0 + y for y in _starts(depths, thick)),
     }
     crossings: dict[tuple[int, int], bool] = {}
-    clashes: list[_Clash] = []
+    clashes: list[Clash] = []
     for i, x in enumerate(starts["across"]):
         spans = _spans(room, x)
         for j, y in enumerate(starts["along"]):
             inside = sum(low <= edge <= high for low, high in spans for edge in (y, y + thick))
             crossings[i, j] = inside == 2 * len(spans)
             if 0 < inside < 2 * len(spans):
-                clashes.append(_Clash(f"across {i + 1}", f"along {j + 1}"))
+                clashes.append(Clash(f"across {i + 1}", f"along {j + 1}"))
     pieces = []
     for kind, ats in starts.items():
         first = x0 if kind == "across" else y0
@@ -218,11 +177,11 @@ def _stand(
             try:
                 pieces.append(_piece(room, kind, name, at, at - first, crossed))
             except _MeetsCorner as met:
-                clashes.append(_Clash(name, "", met.corner, met.over_mm))
+                clashes.append(Clash(name, "", met.corner, met.over_mm))
     return tuple(pieces), clashes
 
 
-def _spans(room: _Room, x: float) -> list[tuple[float, float]]:
+def _spans(room: Room, x: float) -> list[tuple[float, float]]:
     """From wall to wall along each face of a divider across, at its foot and its top."""
     spans = []
     for level in room.levels_mm:
@@ -232,12 +191,12 @@ def _spans(room: _Room, x: float) -> list[tuple[float, float]]:
     return spans
 
 
-def _inside(slabs: tuple[Slab, ...], level_mm: float) -> Points:
+def inside_at(slabs: tuple[Slab, ...], level_mm: float) -> Points:
     return vertices(slabs, [slab.inner_mm(level_mm) for slab in slabs])
 
 
 def _piece(
-    room: _Room, kind: Run, name: str, at: float, start: float, crossed: Sequence[float]
+    room: Room, kind: Run, name: str, at: float, start: float, crossed: Sequence[float]
 ) -> DividerPlan:
     """One divider between its two walls, `at` on the axis it stands square to."""
     thick = room.dividers.thickness_mm
@@ -251,7 +210,7 @@ def _piece(
     )  # fmt: skip
 
 
-def _end(room: _Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
+def _end(room: Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
     """Where a divider's end stands: `dado` deep at the edge that reaches the wall last.
 
     Raises _MeetsCorner where its two faces, from the wall's bottom edge to its own top, do not all
@@ -263,7 +222,7 @@ def _end(room: _Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
         met = [_wall(room.slabs, kind, face, way, level) for face in faces]
         found |= {wall for wall, _at in met}
         reach.append([at for _wall, at in met])
-    alongside = any(abs(_ahead(room.slabs[wall], kind)) <= _ALONGSIDE for wall in found)
+    alongside = any(abs(_turned(room.slabs[wall], kind)[1]) <= _ALONGSIDE for wall in found)
     if len(found) > 1 or alongside:
         first = min(found)
         corner = first if first + 1 in found else max(found)
@@ -272,7 +231,7 @@ def _end(room: _Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
         raise _MeetsCorner(corner, min(abs(faces[1] - place), abs(place - faces[0])))
     wall = found.pop()
     slab = room.slabs[wall]
-    facing = abs(_ahead(slab, kind))
+    facing = abs(_turned(slab, kind)[1])
     depth, thick = room.dividers.dado_mm, room.dividers.thickness_mm
     into = depth / (facing * slab.cos_slope)
     foot, head = ((max if way > 0 else min)(at) + way * into for at in reach)
@@ -291,102 +250,44 @@ def _end(room: _Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
     return _End(wall, foot, head, lean, dado)
 
 
-def _ahead(slab: Slab, kind: Run) -> float:
-    """How squarely a wall faces a divider's run: 1 head on, 0 alongside."""
-    return slab.uy if kind == "across" else slab.ux
+def _turned(slab: Slab, kind: Run) -> tuple[float, float]:
+    """A wall's outward direction beside a divider's run and along it: 0 and ±1 where it is met head on."""
+    return (slab.ux, slab.uy) if kind == "across" else (slab.uy, slab.ux)
+
+
+def _met_at(slab: Slab, kind: Run, face: float, level_mm: float) -> float:
+    """Where along a divider's run its face meets a wall that does not run alongside."""
+    beside, ahead = _turned(slab, kind)
+    return (slab.inner_mm(level_mm) - beside * face) / ahead
 
 
 def _wall(slabs: tuple[Slab, ...], kind: Run, face: float, way: int, level: float) -> tuple[int, float]:
     """The wall that a divider's face meets in the direction `way`, and where along its run."""
     best: tuple[float, int] | None = None
     for i, slab in enumerate(slabs):
-        beside, ahead = (slab.ux, slab.uy) if kind == "across" else (slab.uy, slab.ux)
+        beside, ahead = _turned(slab, kind)
         if abs(ahead) <= _ALONGSIDE and beside * face > slab.inner_mm(level) + DEFAULT.length_mm:
             return i, -math.inf * way  # the face stands beyond a wall that runs alongside it: no way at all
         if ahead * way > _ALONGSIDE:
-            at = (slab.inner_mm(level) - beside * face) / ahead
+            at = _met_at(slab, kind, face, level)
             if best is None or at * way < best[0]:
                 best = (at * way, i)
     assert best is not None  # a closed ring has a wall in every direction
     return best[1], best[0] * way
 
 
-def _layout(room: _Room, kind: Run, faces: tuple[float, float], way: int, wall: int) -> float:
+def _layout(room: Room, kind: Run, faces: tuple[float, float], way: int, wall: int) -> float:
     """From the start of the wall's inner bottom edge to the dado's near edge there."""
     slab = room.slabs[wall]
-    begin = _inside(room.slabs, 0.0)[wall - 1]
+    begin = inside_at(room.slabs, 0.0)[wall - 1]
     marks = []
     for face in faces:
-        beside, ahead = (slab.ux, slab.uy) if kind == "across" else (slab.uy, slab.ux)
-        at = (slab.inner_mm(0.0) - beside * face) / ahead
+        at = _met_at(slab, kind, face, 0.0)
         marks.append(run(slab, begin, (face, at) if kind == "across" else (at, face)))
     return min(marks)
 
 
-def _compartment_findings(
-    design: Design, dividers: Dividers, widths: tuple[float, ...], depths: tuple[float, ...]
-) -> list[Finding]:
-    least = min(*widths, *depths)
-    if least > DEFAULT.length_mm:
-        return []
-    fmt = reader(design)
-    equal = Fix(
-        "Make the compartments equal",
-        lambda d: replace(d, dividers=replace(dividers, widths_mm=(), depths_mm=())),
-    )
-    return [
-        Finding(
-            "compartment_vanishes",
-            "stop",
-            Place("ring"),
-            f"The dividers and compartments given are {fmt.length(-least, unit=True)} more than there is room "
-            "inside. Use fewer or thinner dividers, or smaller compartments.",
-            {"least_mm": least},
-            (equal,) if dividers.widths_mm or dividers.depths_mm else (),
-        )
-    ]
-
-
-def _clash_findings(design: Design, room: _Room, clashes: list[_Clash]) -> list[Finding]:
-    """The first divider that runs into a corner and the first two that cross in a wall, with how many more."""
-    if not clashes:
-        return []
-    fixes = [Fix("Leave out the dividers", lambda d: replace(d, dividers=None))]
-    other = _number_that_stands(room)
-    if other is not None:
-        words = " and ".join(
-            f"{number} {way}" for number, way in ((other.across, "across"), (other.along, "along")) if number
-        )
-        fixes.insert(0, Fix(f"Take {words}", lambda d: replace(d, dividers=other)))
-    fmt, count = reader(design), design.side_count
-    found = []
-    corners = [clash for clash in clashes if not clash.other]
-    if corners:
-        clash = corners[0]
-        move = clash.over_mm + 1.0
-        text = (
-            f"Divider {clash.name} runs into corner {corner_name(clash.corner, count)}: a dado there would cut its "
-            f"joint. Move it {fmt.length(move, unit=True)} or more to one side, or take another number of dividers."
-        )
-        place = Place("corner", clash.corner, count)
-        text += _likewise(corners)
-        found.append(Finding("divider_meets_corner", "stop", place, text, {"move_mm": move}, tuple(fixes)))
-    crossed = [clash for clash in clashes if clash.other]
-    if crossed:
-        text = (
-            f"Dividers {crossed[0].name} and {crossed[0].other} cross within a wall, where they cannot be halved. "
-            "Move one of them, or take another number of dividers."
-        )
-        text += _likewise(crossed)
-        found.append(Finding("dividers_cross_in_wall", "stop", Place("ring"), text, {}, tuple(fixes)))
-    return found
-
-
-def _likewise(clashes: list[_Clash]) -> str:
-    return f" ({len(clashes) - 1} more likewise.)" if len(clashes) > 1 else ""
-
-
-def _number_that_stands(room: _Room) -> Dividers | None:
+def number_that_stands(room: Room) -> Dividers | None:
     """Equal compartments of nearly the number asked for, where no divider meets a corner."""
     own = room.dividers
 
@@ -401,104 +302,7 @@ def _number_that_stands(room: _Room) -> Dividers | None:
     for across, along in sorted(tries, key=lambda t: abs(t[0] - own.across) + abs(t[1] - own.along)):
         tried = replace(own, across=across, along=along, widths_mm=(), depths_mm=())
         trial = room._replace(dividers=tried)
-        rooms = _rooms(trial)
-        if min(*rooms[0], *rooms[1]) > DEFAULT.length_mm and not _stand(trial, *rooms)[1]:
+        clear = rooms(trial)
+        if min(*clear[0], *clear[1]) > DEFAULT.length_mm and not stand(trial, *clear)[1]:
             return tried
     return None
-
-
-def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -> list[Finding]:
-    room = section.room_mm
-    over = dividers.height_mm - room
-    if over <= DEFAULT.length_mm:
-        return []
-    fmt = reader(design)
-    return [
-        Finding(
-            "divider_too_tall",
-            "caution",
-            Place("section"),
-            f"The dividers stand {fmt.length(over, unit=True)} higher than there is room once the lid is freed. "
-            "Make them lower.",
-            {"over_mm": over, "room_mm": room},
-            (
-                Fix(
-                    f"Make them {fmt.length(room, unit=True)} high",
-                    lambda d: replace(d, dividers=replace(dividers, height_mm=room)),
-                ),
-            )
-            if room > DEFAULT.length_mm
-            else (),
-        )
-    ]
-
-
-def _thin_wall_fixes(
-    design: Design, dividers: Dividers, deepest: float, wall: float, in_liner: bool
-) -> tuple[Fix, ...]:
-    """A shallower dado where that leaves one worth cutting, or a thicker wall."""
-    fmt = reader(design)
-    depth = dividers.dado_mm - (deepest - wall / 2) - wall / 12
-    thick = math.ceil(deepest * 4 + DEFAULT.length_mm) / 2
-    fixes = []
-    if depth >= _LEAST_DADO_MM:
-        fixes.append(
-            Fix(
-                f"Make them {fmt.length(depth, unit=True)} deep",
-                lambda d: replace(d, dividers=replace(dividers, dado_mm=depth)),
-            )
-        )
-    words = fmt.length(thick, unit=True)
-    if in_liner and design.liner is not None:
-        liner = replace(design.liner, thickness_mm=thick)
-        fixes.append(Fix(f"Make the liner {words} thick", lambda d: replace(d, liner=liner)))
-    else:
-        fixes.append(Fix(f"Make the sides {words} thick", lambda d: replace(d, thicknesses_mm=(thick,))))
-    return tuple(fixes)
-
-
-def _dado_findings(
-    design: Design, dividers: Dividers, ring: RingPlan, walls: RingPlan, pieces: tuple[DividerPlan, ...]
-) -> list[Finding]:
-    """The wall behind the deepest dado, and dadoes steeper than the saw tilts."""
-    dadoes = [dado for piece in pieces for dado in piece.dadoes]
-    if not dadoes:
-        return []
-    fmt = reader(design)
-    found = []
-    worst = max(dadoes, key=lambda dado: dado.depth_mm / walls.slabs[dado.side].thickness_mm)
-    wall = walls.slabs[worst.side].thickness_mm
-    place = Place("side", worst.side, design.side_count)
-    if worst.depth_mm > wall / 2 + DEFAULT.length_mm:
-        fixes = _thin_wall_fixes(design, dividers, worst.depth_mm, wall, walls is not ring)
-        slanted = (
-            f" (a divider that meets side {side_name(worst.side)} at a slant goes in deeper by one edge)"
-            if worst.tilt_deg
-            else ""
-        )
-        found.append(
-            Finding(
-                "dado_wall_thin",
-                "stop" if worst.depth_mm >= wall - DEFAULT.length_mm else "caution",
-                place,
-                f"Dadoes {fmt.length(worst.depth_mm, unit=True)} deep{slanted} leave "
-                f"{fmt.length(max(0.0, wall - worst.depth_mm), unit=True)} of wall. Keep at least half: "
-                "shallower dadoes, thinner dividers or thicker walls.",
-                {"dado_mm": worst.depth_mm, "wall_mm": wall},
-                fixes,
-            )
-        )
-    steep = max(dadoes, key=lambda dado: abs(dado.tilt_deg))
-    if abs(steep.tilt_deg) > design.saw.stop_deg + DEFAULT.angle_deg:
-        found.append(
-            Finding(
-                "dado_past_stop",
-                "caution",
-                Place("side", steep.side, design.side_count),
-                f"A divider meets side {side_name(steep.side)} {fmt.angle(abs(steep.tilt_deg))} from square, past the "
-                f"saw's stop at {fmt.angle(design.saw.stop_deg)}. Chop that dado or rout it along a guide, or move "
-                "the divider to a wall that it meets more squarely.",
-                {"tilt_deg": steep.tilt_deg},
-            )
-        )
-    return found

@@ -7,7 +7,8 @@ from peristyle.core.lengths import Format
 from peristyle.core.outlines import run
 from peristyle.model.design import Design, replace, side_name
 from peristyle.planning.cut import SAME_SETTING, Cut, same, with_short
-from peristyle.planning.dividers import DadoPlan, DividersPlan
+from peristyle.planning.divider_plan import DividersPlan
+from peristyle.planning.dividers import DadoPlan
 from peristyle.planning.liner import LinerPlan, liner_design
 from peristyle.planning.ring import RingPlan
 from peristyle.planning.ring_cuts import lengths_and_bevels, rips

@@ -7,7 +7,7 @@ from msgspec import Struct
 from peristyle.model.design import Design
 from peristyle.planning.contents import ContentsPlan, in_the_way, plan_contents, sized
 from peristyle.planning.cut import Cut
-from peristyle.planning.dividers import DividersPlan, plan_dividers
+from peristyle.planning.divider_plan import DividersPlan, plan_dividers
 from peristyle.planning.findings import Finding
 from peristyle.planning.keys import KeysPlan, plan_keys
 from peristyle.planning.liner import LinerPlan, plan_liner

@@ -13,9 +13,9 @@ import pytest
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 pytest.importorskip("PySide6")
 
-from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QPushButton, QSpinBox, QWidget
+from test_commission import put
 
 from peristyle import cli
 from peristyle.app import make_window
@@ -23,7 +23,6 @@ from peristyle.drawing.shapes import Pick
 from peristyle.storage import examples
 from peristyle.ui import theme
 from peristyle.ui.newbox import NewBox
-from peristyle.ui.widgets.tag import SizeTag
 from peristyle.ui.window import Window
 
 
@@ -35,15 +34,6 @@ def choose(view: QWidget, name: str, key: str) -> None:
     box = control(view, QComboBox, name)
     box.setCurrentIndex(box.findData(key))
     box.activated.emit(box.currentIndex())
-
-
-def put(view: QWidget, field: str, text: str) -> None:
-    tag = view.findChild(SizeTag, f"tag:{field}")
-    assert isinstance(tag, SizeTag), field
-    tag.setFocus()
-    tag.selectAll()
-    QTest.keyClicks(tag, text)
-    QTest.keyClick(tag, Qt.Key.Key_Return)
 
 
 def fitted(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:

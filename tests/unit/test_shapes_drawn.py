@@ -21,7 +21,7 @@ from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
 from peristyle.drawing.size import size_drawing
 from peristyle.drawing.solid import Eye, solid_faces
 from peristyle.export.sheet import shop_sheet
-from peristyle.model.design import Design, House, Outline, Rectangle, Regular
+from peristyle.model.design import Design, Dividers, House, Outline, Rectangle, Regular
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import examples
 
@@ -168,3 +168,16 @@ def test_the_sheet_can_be_read(design: Design, paper: str) -> None:
         assert f"{cut.number}. {cut.title}"[:40] in text
     size = subprocess.run(["pdfinfo", "-"], input=data, capture_output=True, check=True).stdout.decode()
     assert ("595" if paper == "a4" else "612") in size
+
+
+def test_letters_keep_clear_of_dividers() -> None:
+    design = Design(shape=Rectangle(200.0, 120.0), dividers=Dividers(across=1, along=1))
+    found = plan(design)
+    letters = [
+        s for s in size_drawing(found, FMT).shapes if isinstance(s, Label) and s.text in "ABCD" and s.bold
+    ]
+    assert len(letters) == 4
+    for letter in letters:
+        for piece in found.dividers.pieces:
+            xs, ys = zip(*piece.outline, strict=True)
+            assert not (min(xs) - 3 < letter.at[0] < max(xs) + 3 and min(ys) - 3 < letter.at[1] < max(ys) + 3)

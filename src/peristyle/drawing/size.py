@@ -87,6 +87,9 @@ def _letters(plan: Plan, reach: float) -> list[Shape]:
         mid = midpoint(a, b)
         back = slab.level_thickness_mm + reach * 0.035
         at = (mid[0] - slab.ux * back, mid[1] - slab.uy * back)
+        if any(_covers(piece.outline, at, reach * 0.03) for piece in plan.dividers.pieces):
+            aside = reach * 0.06  # back along the side, clear of a divider's end
+            at = (at[0] + slab.uy * aside, at[1] - slab.ux * aside)
         shapes.append(Label(at, side.name, "follows", 11.0, bold=True, pick=Pick("side", side.index)))
         if side.index == plan.design.front:
             out = reach * 0.022
@@ -98,6 +101,12 @@ def _letters(plan: Plan, reach: float) -> list[Shape]:
                       (base[0] + slab.uy * wing, base[1] - slab.ux * wing)), "decided", "solid")
             )  # fmt: skip
     return shapes
+
+
+def _covers(outline: tuple[Point, ...], at: Point, margin: float) -> bool:
+    """Whether a divider lies under a point, or as near as `margin` (mm)."""
+    x0, y0, x1, y1 = bounds(outline)
+    return x0 - margin < at[0] < x1 + margin and y0 - margin < at[1] < y1 + margin
 
 
 def _corner_marks(plan: Plan, fmt: Format, reach: float) -> list[Shape]:

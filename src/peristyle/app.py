@@ -14,7 +14,7 @@ from peristyle import __version__
 from peristyle.core.errors import PeristyleError
 from peristyle.model.design import Design
 from peristyle.storage import examples, files
-from peristyle.storage.recovery import Recovered, RecoveryCopy, discard, orphans
+from peristyle.storage.recovery import Orphan, RecoveryCopy, orphans
 from peristyle.ui import theme
 from peristyle.ui.session import Session
 from peristyle.ui.settings import Settings
@@ -48,12 +48,13 @@ def _calm_the_collector() -> None:
 
 
 def make_window(
-    design: Design, path: Path | None = None, stamp: bytes | None = None,
+    design: Design, path: Path | None = None, stamp: str | None = None,
     *, config: Path, state: Path,
 ) -> Window:  # fmt: skip
     """A window on a design, with its settings in `config` and recovery copies in `state`."""
     session = Session(design, path, stamp)
-    config.mkdir(parents=True, exist_ok=True)
+    with contextlib.suppress(OSError):  # said by the window, which opens all the same
+        config.mkdir(parents=True, exist_ok=True)
     settings = Settings(config / "peristyle.ini")
     window = Window(session, WoodStore(), settings, RecoveryCopy(state / "recovery"))
     _calm_the_collector()
@@ -86,39 +87,62 @@ def _folder(kind: QStandardPaths.StandardLocation) -> Path:
     return Path(QStandardPaths.writableLocation(kind)) / "peristyle"
 
 
-def _offer(window: Window, session: Session, found: list[Recovered]) -> None:
-    """Ask about work that a crash left; take up the first, forget what is not wanted."""
-    for piece in found:
-        answer = window.ask.ask_recover(window, piece.design.name)
+def _offer(window: Window, found: list[Orphan]) -> None:
+    """Ask about work that a crash left; take up the first that is wanted, forget what is not."""
+    left = list(found)
+    while left:
+        piece = left.pop(0)
+        file = files.shown(piece.path) if piece.path else ""
+        answer = window.ask.ask_recover(window, piece.design.name, file)
         if answer == "take":
-            session.start_recovered(piece.design, piece.path)
-            discard(piece)
-            return
+            window.take_up(piece)
+            break
         if answer == "throw":
-            discard(piece)
+            piece.discard()
+        else:
+            piece.release()
+    for piece in left:
+        piece.release()
 
 
 def run(file: Path | None, *, demo: bool = False, screenshot: Path | None = None) -> int:
     """Start the application; its exit code. Raises FileError for a file that cannot be opened."""
-    design, stamp = (examples.load(examples.FIRST), None)
-    if file is not None and not demo:
-        design, stamp = files.load(file)
+    design = examples.load(examples.FIRST)
+    if demo:
+        file = None
+    if file is not None:
+        files.load(file)  # a file that cannot be read is said before a window opens
     _check_display()
     app = make_application()
     config = _folder(QStandardPaths.StandardLocation.GenericConfigLocation)
     state = _folder(QStandardPaths.StandardLocation.GenericStateLocation)
     # Before this window's own copy is there.
-    left = list(orphans(state / "recovery")) if file is None and screenshot is None else []
-    window = make_window(design, file if not demo else None, stamp, config=config, state=state)
+    left = orphans(state / "recovery", file) if screenshot is None else []
+    window = make_window(design, config=config, state=state)
+    if file is not None:
+        window.session.open(file)
     own_up_to_errors(window, state / "trouble.txt")
-    window.resize(1280, 800)
+    open_inside(window, app)
     window.show()
     QTimer.singleShot(AFTER_FIRST_PAINT_MS, window, lambda: _give_icon(app))
     if screenshot is not None:
         QTimer.singleShot(0, window, lambda: _picture(app, window, screenshot))
     elif left:
-        QTimer.singleShot(0, window, lambda: _offer(window, window.session, left))
+        QTimer.singleShot(0, window, lambda: _offer(window, left))
+    QTimer.singleShot(AFTER_FIRST_PAINT_MS, window, window.say_what_cannot_be_kept)
     return app.exec()
+
+
+def open_inside(window: Window, app: QApplication) -> None:
+    """1280 × 800, or what the screen has room for."""
+    screen = app.primaryScreen()
+    room = screen.availableGeometry() if screen else None
+    wide, high = 1280, 800
+    if room is not None and (room.width() < wide or room.height() < high):
+        # The title bar and the frame are the desktop's, and lie inside the screen too.
+        wide, high = min(wide, room.width() - 8), min(high, room.height() - 36)
+        window.move(room.left() + 4, room.top() + 4)
+    window.resize(wide, high)
 
 
 def _give_icon(app: QApplication) -> None:

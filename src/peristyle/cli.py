@@ -4,42 +4,126 @@ Only what a command needs is imported, so that the quick answer at the saw is qu
 """
 
 import argparse
+import codecs
 import gc
+import io
 import json
+import os
+import re
 import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, NoReturn
+from typing import TYPE_CHECKING, Any, Final, NoReturn
 
 from peristyle import __version__
 from peristyle.core.errors import LengthError, PeristyleError
-from peristyle.core.lengths import Format, Units, parse_angle, parse_length
+from peristyle.core.lengths import Format, Units, parse_angle, parse_count, parse_length, split_list
 
 if TYPE_CHECKING:
     from peristyle.planning.plan import Plan
 
 
+_NEGATIVE: Final = re.compile(r"-[\d.,½⅓⅔¼¾⅛⅜⅝⅞]")
+_STDOUT: Final = ("-", "/dev/stdout", "/dev/fd/1", "/proc/self/fd/1")
+
+
 class _Parser(argparse.ArgumentParser):
-    """Errors in one clear line, exit code 2."""
+    """Errors in one clear line, exit code 2. A value may begin with a minus: `--slopes -3.75,6`."""
 
     def error(self, message: str) -> NoReturn:
-        self.exit(2, f"{self.prog}: {message}\n")
+        line = " ".join(message.split())
+        self.exit(2, f"{self.prog}: {line if len(line) <= 400 else line[:399] + '…'}\n")
+
+    def parse_args(self, args: Any = None, namespace: Any = None) -> Any:
+        """As argparse does, once values that begin with a minus are joined to their options."""
+        joined: list[str] = []
+        for word in args or ():
+            last = joined[-1] if joined else ""
+            if _NEGATIVE.match(word) and last.startswith("--") and "=" not in last and len(last) > 2:
+                joined[-1] = f"{last}={word}"
+            else:
+                joined.append(word)
+        return super().parse_args(joined, namespace)
+
+
+_PLAIN: Final = {
+    "−": "-", "–": "-", "—": "-", "×": "x", "°": "deg", "′": "'", "″": '"', "“": '"', "”": '"', "’": "'", "…": "...",
+    "½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅓": " 1/3", "⅔": " 2/3", "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8",
+    "⅞": " 7/8", "⁄": "/", "\u202f": " ", "·": "|", "▲": "!",
+} | {a: str(b) for b, a in enumerate("⁰¹²³⁴⁵⁶⁷⁸⁹")} | {a: str(b) for b, a in enumerate("₀₁₂₃₄₅₆₇₈₉")}  # fmt: skip
+
+
+def _spelled(error: UnicodeError) -> tuple[str | bytes, int]:
+    """What a terminal cannot show, spelled with what it can; bytes of a file's name as they are."""
+    if not isinstance(error, UnicodeEncodeError):
+        raise error
+    out = b""
+    for letter in error.object[error.start : error.end]:
+        if "\udc80" <= letter <= "\udcff":
+            out += bytes([ord(letter) - 0xDC00])
+        else:
+            out += _PLAIN.get(letter, "?").encode(error.encoding, "replace")
+    return out, error.end
 
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run `peristyle`; the exit code. 2 for anything the maker can put right."""
     words = list(sys.argv[1:] if argv is None else argv)
+    codecs.register_error("spelled", _spelled)
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="spelled")
     try:
-        if words and words[0] in COMMANDS:
-            return COMMANDS[words[0]](words[1:])
-        return _window(words)
-    except PeristyleError as error:
-        print(f"peristyle: {' '.join(str(error).split())}", file=sys.stderr)
-        return 2
+        code = COMMANDS[words[0]](words[1:]) if words and words[0] in COMMANDS else _window(words)
+        sys.stdout.flush()
+        return code
     except BrokenPipeError:
         # The reader (head, a pager) has seen enough.
-        sys.stderr.close()
+        _forget_output()
         return 0
+    except PeristyleError as error:
+        _complain(str(error))
+    except OSError as error:
+        name = f" “{error.filename}”" if error.filename else ""
+        _complain(f"{(error.strerror or 'the system refused')}{name}: choose another place, or make room.")
+        _forget_output()
+    return 2
+
+
+def _complain(text: str) -> None:
+    print(f"peristyle: {' '.join(text.split())}", file=sys.stderr)
+
+
+def _forget_output() -> None:
+    """What could not be written must not be tried again when the interpreter ends."""
+    quiet = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(quiet, sys.stdout.fileno())
+
+
+def _print_json(data: Any) -> None:
+    """JSON that stays JSON on a terminal that cannot show every letter."""
+    plain = (getattr(sys.stdout, "encoding", "") or "").lower().replace("-", "") != "utf8"
+    print(json.dumps(data, indent=1, ensure_ascii=plain))
+
+
+def _put(place: str, data: bytes, *, own: Path | None = None) -> None:
+    """Write an export where it is wanted, or to standard output; never over the design it comes from."""
+    from peristyle.storage import files  # not for the quick answers
+
+    if place in _STDOUT:
+        sys.stdout.flush()
+        out = getattr(sys.stdout, "buffer", None)
+        if out is not None:
+            out.write(data)
+            out.flush()
+        else:
+            print(data.decode("utf-8", "replace"), end="")
+        return
+    path = Path(place)
+    if own is not None and files.same_file(own, path):
+        raise PeristyleError(f"“{files.shown(path)}” is the design itself: choose another name.")
+    files.write_atomically(path, data)
+    print(place)
 
 
 def _window(words: list[str]) -> int:
@@ -71,7 +155,7 @@ def _window(words: list[str]) -> int:
 
 def _angles(words: list[str]) -> int:
     parser = _Parser(prog="peristyle angles", description="The angles of one corner, in every convention.")
-    parser.add_argument("--sides", type=int, help="a regular ring of so many sides")
+    parser.add_argument("--sides", help="a regular ring of so many sides")
     parser.add_argument("--interior", help="the corner's angle seen from above, in place of --sides")
     parser.add_argument("--slope", default="0", help="lean from upright, positive outward")
     parser.add_argument("--slope2", help="lean of the second side, if another")
@@ -92,7 +176,7 @@ def _angles(words: list[str]) -> int:
 
     length = _length_reader(options.units)
     found = corner_angles(
-        sides=options.sides,
+        sides=None if options.sides is None else _sides(options.sides),
         interior_deg=_angle(options.interior, "--interior"),
         slope_deg=_angle(options.slope, "--slope") or 0.0,
         slope2_deg=_angle(options.slope2, "--slope2"),
@@ -100,7 +184,7 @@ def _angles(words: list[str]) -> int:
         thickness2_mm=length(options.thickness2, "--thickness2"),
     )
     if options.json:
-        print(json.dumps(as_data(found), indent=1))
+        _print_json(as_data(found))
     else:
         print(as_text(found, Format(options.units)))
     return 0
@@ -114,7 +198,7 @@ def _ring_angles(options: argparse.Namespace) -> int:
 
     corners = ring_from_options(options)
     if options.json:
-        print(json.dumps(ring_as_data(corners), indent=1))
+        _print_json(ring_as_data(corners))
     else:
         print(ring_as_text(corners, Format(options.units)))
     return 0
@@ -132,16 +216,14 @@ def _sheet(words: list[str]) -> int:
     options = parser.parse_args(words)
     from peristyle.core.conventions import convention, sheet_of_angles
 
-    slopes = [_angle(text, "--slopes") or 0.0 for text in options.slopes.split(",")]
+    slopes = [_angle(text, "--slopes") or 0.0 for text in split_list(options.slopes, comma_parts=True)]
     if not all(-90 < slope < 90 for slope in slopes) or len(slopes) > 40:
         raise PeristyleError("--slopes: give up to 40 slopes under 90°, as in 0,5,10.")
     rows = sheet_of_angles(slopes)
     if options.out:
         from peristyle.export.anglesheet import angle_sheet
-        from peristyle.storage import files
 
-        files.write_atomically(Path(options.out), angle_sheet(rows, options.paper))
-        print(options.out)
+        _put(options.out, angle_sheet(rows, options.paper))
     elif options.json:
         data = [
             {
@@ -154,7 +236,7 @@ def _sheet(words: list[str]) -> int:
             }
             for r in rows
         ]
-        print(json.dumps(data, indent=1))
+        _print_json(data)
     else:
         fmt = Format()
         print("sides  slope    bevel      from face  miter      corner     half")
@@ -172,6 +254,16 @@ def _sheet(words: list[str]) -> int:
                 + "".join(f"{fmt.angle(v, 3):<11}" for v in figures).rstrip()
             )
     return 0
+
+
+def _sides(text: str) -> int:
+    try:
+        count = parse_count(text)
+    except LengthError as error:
+        raise PeristyleError(f"--sides: {error}") from error
+    if not -1000 < count <= 100_000:
+        raise PeristyleError(f"--sides: {text.strip()[:24]} is more than any ring has: give 3 to 360.")
+    return count
 
 
 def _angle(text: str | None, option: str) -> float | None:
@@ -193,14 +285,22 @@ def _length_reader(units: Units) -> Callable[[str | None, str], float | None]:
 
 def _new(words: list[str]) -> int:
     # The model and the planner: not needed for the quick answers above.
+    from peristyle.model.faults import breaches, listed
     from peristyle.newbox import new_from_words
     from peristyle.planning.plan import plan
     from peristyle.storage import files
+    from peristyle.storage.codec import encode
 
     path, design = new_from_words(words, _Parser(prog="peristyle new", description="Make a design file."))
-    if path.exists() and path.is_file():
+    if str(path) in _STDOUT:
+        wrong = breaches(design)
+        if wrong:
+            raise PeristyleError(f"This design cannot be written: {listed(wrong)}.")
+        _put(str(path), encode(design))
+        return 0
+    if os.path.lexists(path):
         kept = path.with_name(path.name + "~")
-        files.write_atomically(kept, path.read_bytes())
+        files.write_atomically(kept, files.read(path))
         print(f"peristyle: the old “{path.name}” is kept as “{kept.name}”", file=sys.stderr)
     files.save(path, design)
     findings = plan(design).findings
@@ -225,32 +325,39 @@ def _plan(words: list[str]) -> int:
     from peristyle.planning.report import as_data, as_text
 
     found = _load_plan(options.file)
-    print(json.dumps(as_data(found), indent=1, ensure_ascii=False) if options.json else as_text(found))
+    if options.json:
+        _print_json(as_data(found))
+    else:
+        print(as_text(found))
     return 0
 
 
 def _export(words: list[str]) -> int:
-    parser = _Parser(prog="peristyle export", description="Write the cut list or the shop sheet.")
+    parser = _Parser(
+        prog="peristyle export",
+        description="Write the cut list, the shop sheet, or both. “-” writes to standard output.",
+    )
     parser.add_argument("file")
-    what = parser.add_mutually_exclusive_group(required=True)
-    what.add_argument("--cut-list", metavar="OUT.csv")
-    what.add_argument("--sheet", metavar="OUT.pdf")
+    parser.add_argument("--cut-list", metavar="OUT.csv", action="append", default=[])
+    parser.add_argument("--sheet", metavar="OUT.pdf", action="append", default=[])
     parser.add_argument("--paper", choices=("a4", "letter"), default="a4")
     options = parser.parse_args(words)
-    from peristyle.storage import files
-
+    outputs = [*options.cut_list, *options.sheet]
+    if not outputs:
+        parser.error("--cut-list OUT.csv or --sheet OUT.pdf is required, or both")
+    if len({os.path.realpath(place) for place in outputs}) < len(outputs):
+        parser.error("two outputs cannot go to one place: give each its own name")
+    own = Path(options.file)
     found = _load_plan(options.file)
-    if options.cut_list:
+    for place in options.cut_list:
         from peristyle.export.cutlist import cut_list
 
-        files.write_atomically(Path(options.cut_list), cut_list(found).encode())
-        print(options.cut_list)
-    else:
+        _put(place, cut_list(found).encode(), own=own)
+    for place in options.sheet:
         # The PDF library takes 0.2 s to import.
         from peristyle.export.sheet import shop_sheet
 
-        files.write_atomically(Path(options.sheet), shop_sheet(found, options.paper))
-        print(options.sheet)
+        _put(place, shop_sheet(found, options.paper), own=own)
     return 0
 
 

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Final, get_args
 
 from peristyle.core.errors import LengthError, PeristyleError
-from peristyle.core.lengths import parse_pitch
+from peristyle.core.lengths import parse_pitch, split_list
 from peristyle.model import edits, fields
 from peristyle.model.design import (
     Board,
@@ -162,13 +162,13 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
     reader = Reader(options.units)
     shape = read_shape(options, reader)
     design = Design(
-        name=(options.name or Path(options.file).stem or "Untitled box")[:120],
+        name=(_plain(options.name or Path(options.file).stem) or "Untitled box")[:120],
         units=options.units,
         shape=shape,
         thicknesses_mm=reader.several(options, "thickness", "thicknesses", (9.0,)),
         slopes_deg=tuple(
             read_angle(text, "--slopes", parse_pitch)
-            for text in (options.slopes or options.slope or "0").split(",")
+            for text in split_list(options.slopes or options.slope or "0", comma_parts=True)
         ),
     )
     design = replace(
@@ -194,6 +194,11 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
     elif options.board is None:
         design = replace(design, board=suiting_board(design))
     return Path(options.file), design
+
+
+def _plain(text: str) -> str:
+    """A name as text, whatever bytes the command line had."""
+    return " ".join(text.encode("utf-8", "surrogateescape").decode("utf-8", "replace").split())
 
 
 def _fitted(design: Design, options: argparse.Namespace) -> Design:
@@ -249,7 +254,10 @@ def _with_parts(design: Design, options: argparse.Namespace, reader: Reader) -> 
     design = _with_machine(design, options)
     design = _with_inner(design, options, reader)
     if options.key_positions is not None and design.keys:
-        heights = tuple(reader.length(text, "--key-positions") for text in options.key_positions.split(","))
+        heights = tuple(
+            reader.length(text, "--key-positions")
+            for text in split_list(options.key_positions, comma_parts=True)
+        )
         design = replace(design, keys=replace(design.keys, positions_mm=heights))
     return design
 
@@ -272,7 +280,7 @@ def _with_machine(design: Design, options: argparse.Namespace) -> Design:
     if design.saw.kind not in USUAL_ANGLES:
         raise PeristyleError("--gives is for --machine chamfer-bit or shooting-board; a saw has --saw-stop.")
     try:
-        return edits.with_stops(design, options.gives)
+        return edits.with_stops(design, options.gives, comma_parts=True)
     except LengthError as error:
         raise PeristyleError(f"--gives: {error}") from error
 
@@ -328,7 +336,7 @@ def _board(options: argparse.Namespace, reader: Reader) -> Board:
     if options.method:
         board = replace(board, method=options.method)
     if options.wood:
-        board = replace(board, wood=options.wood[:120])
+        board = replace(board, wood=_plain(options.wood)[:120] or board.wood)
     if options.seed is not None:
         board = replace(board, seed=options.seed % 2**31)
     return board

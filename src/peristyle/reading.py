@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from typing import Any, Final
 
 from peristyle.core.errors import LengthError, PeristyleError
-from peristyle.core.lengths import Units, parse_angle, parse_length, parse_pitch
+from peristyle.core.lengths import Units, parse_angle, parse_count, parse_length, parse_pitch, split_list
 from peristyle.core.planes import Corner, corner
 from peristyle.model import fields
 from peristyle.model.design import (
@@ -85,16 +85,15 @@ class Reader:
         if text is None:
             text, option = getattr(options, one), f"--{one}"
             return default if text is None else (self.length(text, option),)
-        # A decimal comma would be taken for the next side: lists use points.
-        return tuple(self.length(part, option) for part in text.split(","))
+        return tuple(self.length(part, option) for part in split_list(text, comma_parts=True))
 
 
 def read_count(text: str) -> int:
     """A number of sides."""
     try:
-        count = int(text)
-    except ValueError:
-        raise PeristyleError(f"--sides: “{text}” is not a whole number.") from None
+        count = parse_count(text)
+    except LengthError as error:
+        raise PeristyleError(f"--sides: {error}") from error
     if not 3 <= count <= 360:
         raise PeristyleError(f"--sides: a ring has 3 to 360 sides, not {count}.")
     return count
@@ -128,7 +127,9 @@ def ring_from_options(options: argparse.Namespace) -> list[tuple[str, Corner]]:
         shape = Regular(read_count(str(options.sides)), 1000.0)
     else:
         raise PeristyleError("Say which ring: --outline, or --sides with --slopes or --thicknesses.")
-    slopes = tuple(read_angle(text, "--slopes") for text in (options.slopes or options.slope).split(","))
+    slopes = tuple(
+        read_angle(text, "--slopes") for text in split_list(options.slopes or options.slope, comma_parts=True)
+    )
     design = Design(
         shape=shape,
         thicknesses_mm=reader.several(options, "thickness", "thicknesses", (1.0,)),
@@ -143,7 +144,7 @@ def ring_from_options(options: argparse.Namespace) -> list[tuple[str, Corner]]:
     return [(corner_name(i, count), corner(slabs[i], slabs[(i + 1) % count])) for i in range(count)]
 
 
-_CONTENTS: Final = re.compile(r"\s*(?:(\d+)\s*(?:of|×|x)\s+)?(round\s+|⌀\s*)?(\S.*)", re.IGNORECASE)
+_CONTENTS: Final = re.compile(r"\s*(?:(\d{1,9})\s*(?:of|×|x)\s+)?(round\s+|⌀\s*)?(\S.*)", re.IGNORECASE)
 
 
 def read_contents(options: argparse.Namespace, reader: Reader) -> tuple[Thing, ...]:

@@ -11,10 +11,10 @@ import pytest
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 pytest.importorskip("PySide6")
 
-from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog, QLineEdit
 
+from gestures import type_over
 from peristyle.app import make_window
 from peristyle.drawing.shapes import Pick
 from peristyle.model.design import replace
@@ -32,11 +32,7 @@ def tag(parent, name: str) -> SizeTag:  # type: ignore[no-untyped-def]
 
 
 def put(parent, name: str, text: str) -> None:  # type: ignore[no-untyped-def]
-    field = tag(parent, name)
-    field.setFocus()
-    field.selectAll()
-    QTest.keyClicks(field, text)
-    QTest.keyClick(field, Qt.Key.Key_Return)
+    type_over(tag(parent, name), text)
 
 
 def test_an_octagon_in_inches_from_new_to_paper(

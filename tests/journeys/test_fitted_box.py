@@ -13,10 +13,10 @@ import pytest
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 pytest.importorskip("PySide6")
 
-from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QPushButton, QSpinBox, QWidget
 from test_commission import put
 
+from gestures import type_over
 from peristyle import cli
 from peristyle.app import make_window
 from peristyle.drawing.shapes import Pick
@@ -43,8 +43,7 @@ def fitted(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
         dialog.set_known("holds")
         for name, text in (("thing_length", "32"), ("thing_width", "26"), ("thing_height", "30")):
             edit = dialog.findChild(QLineEdit, f"new:{name}")
-            edit.selectAll()
-            QTest.keyClicks(edit, text)
+            type_over(edit, text, None)
         dialog.findChildren(QSpinBox)[1].setValue(12)
         return 1
 

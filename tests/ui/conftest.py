@@ -14,6 +14,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QMessageBox, QWidget
 
+from gestures import type_over
 from peristyle.app import make_window
 from peristyle.model.design import Design
 from peristyle.ui import theme
@@ -40,10 +41,7 @@ class Driver:
         return tag
 
     def type(self, tag: SizeTag, text: str, key: Qt.Key = Qt.Key.Key_Return) -> None:
-        tag.setFocus()
-        tag.selectAll()
-        QTest.keyClicks(tag, text)
-        QTest.keyClick(tag, key)
+        type_over(tag, text, key)
 
     def drag(self, sheet: Sheet, start: QPointF, dx: int, dy: int, *, let_go: bool = True) -> None:
         at = start.toPoint()

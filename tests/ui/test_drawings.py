@@ -10,6 +10,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
 from conftest import Driver
+from gestures import type_over
 from peristyle.drawing.shapes import Pick
 from peristyle.model.design import Design, Outline, Rectangle, Regular
 
@@ -47,9 +48,7 @@ def test_escape_leaves_and_leaving_takes(driver: Driver) -> None:
     tag, other = driver.tag(sheet, "shape.length_mm"), driver.tag(sheet, "shape.width_mm")
     driver.type(tag, "300", Qt.Key.Key_Escape)
     assert driver.session.design.shape.length_mm == 240.0
-    tag.setFocus()
-    tag.selectAll()
-    QTest.keyClicks(tag, "310")
+    type_over(tag, "310", None)
     other.setFocus()
     assert driver.session.design.shape.length_mm == 310.0
 

@@ -9,6 +9,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QSpinBox, QTextBrowser
 
 from conftest import Driver
+from gestures import type_over
 from peristyle.drawing.shapes import Pick
 from peristyle.model.design import Outline, Rectangle, Regular
 from peristyle.ui import dialogs
@@ -169,13 +170,9 @@ def test_machine_profile_changes_how_bevels_are_cut(driver: Driver) -> None:
     assert gives.isVisible()
     before = driver.session.design
     for text, angles in (("22.5, 45", (22.5, 45.0)), ("22,5 30", (22.5, 30.0)), ("12.5,40", (12.5, 40.0))):
-        gives.selectAll()
-        QTest.keyClicks(gives, text)
-        QTest.keyClick(gives, Qt.Key.Key_Return)
+        type_over(gives, text)
         assert driver.session.design.saw.stops_deg == angles
-    gives.selectAll()
-    QTest.keyClicks(gives, "thirty")
-    QTest.keyClick(gives, Qt.Key.Key_Return)
+    type_over(gives, "thirty")
     assert gives.text() == "12.5, 40"
     bevel = next(c for c in driver.session.plan.cuts if c.operation == "bevel")
     assert (bevel.setting[:7], bevel.cautions[0]) == ("bit 45°", "router")

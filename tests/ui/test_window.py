@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from conftest import Driver
+from gestures import type_over
 from peristyle.app import own_up_to_errors
 from peristyle.model.design import Rectangle, Regular
 from peristyle.planning.plan import plan
@@ -188,8 +189,7 @@ def test_new_from_what_it_holds_and_from_the_board(driver: Driver) -> None:
     def type_in(name: str, text: str) -> None:
         edit = dialog.findChild(QLineEdit, f"new:{name}")
         assert edit.isVisible()
-        edit.selectAll()
-        QTest.keyClicks(edit, text)
+        type_over(edit, text, None)
 
     dialog.set_known("holds")
     assert not dialog.findChild(QLineEdit, "new:height").isVisible()

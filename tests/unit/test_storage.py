@@ -17,7 +17,7 @@ from msgspec.structs import replace
 from peristyle.core.errors import PeristyleError
 from peristyle.model.design import Design, Keys, Rectangle
 from peristyle.storage import codec, examples, files
-from peristyle.storage.recovery import RecoveryCopy, discard, orphans
+from peristyle.storage.recovery import RecoveryCopy, orphans
 
 
 def test_round_trip(box: Design, tmp_path: Path) -> None:
@@ -204,7 +204,7 @@ def test_recovery_copy_is_found_only_when_its_window_is_gone(box: Design, tmp_pa
     assert child.returncode == -9
     found = list(orphans(tmp_path))
     assert [(f.design.name, f.path) for f in found] == [("Filter tray", None)]
-    discard(found[0])
+    found[0].discard()
     copy.close()
     assert list(tmp_path.iterdir()) == []
 

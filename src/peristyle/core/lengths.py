@@ -262,6 +262,36 @@ def parse_angle(text: str) -> float:
     raise LengthError(f"“{_short(text)}” is not an angle: try 22.5 or 22° 30′.")
 
 
+def parse_count(text: str) -> int:
+    """The whole number that `text` says: `12`, `=3*4`. Raises LengthError with what to type instead."""
+    clean = _tidy(text)
+    value: Fraction | None = None
+    if re.fullmatch(r"[+-]?\s*\d{1,9}", clean):
+        value = Fraction(clean.replace(" ", ""))
+    elif clean.startswith("="):
+        value = _Sum(clean[1:], text.strip(), Fraction(1)).result()
+    if value is None or value.denominator != 1:
+        raise LengthError(f"“{_short(text)}” is not a whole number: try 8.")
+    return int(value)
+
+
+def split_list(text: str, *, comma_parts: bool = False) -> list[str]:
+    """The values of a list, each still to be read.
+
+    Semicolons part them, else blanks, else commas. Where a comma stands alone between two numbers it may
+    be a decimal mark: it is taken for one unless there is a point, or more than one comma, or `comma_parts`
+    says that here a comma always parts.
+    """
+    if ";" in text:
+        parts = text.split(";")
+    else:
+        tight = re.sub(r"\s*([x×@/:°])\s*", r"\1", text.strip())
+        parts = re.split(r",?\s+", tight)
+        if len(parts) == 1 and (comma_parts or "." in tight or tight.count(",") > 1):
+            parts = tight.split(",")
+    return [part.strip().strip(",").strip() for part in parts if part.strip(" ,")]
+
+
 def parse_pitch(text: str) -> float:
     """A slope in degrees, from an angle or from rise over run: `33.7`, `8/12`, `8:12`, `8 in 12`.
 
@@ -286,6 +316,25 @@ class Format(NamedTuple):
         """A length for reading: `186.5` or `6 ⅝`; with its unit when `unit`."""
         text = self._inches(mm) if self.units == "in" else self.number(mm, 2)
         return f"{text}\u202f{self.units}" if unit else text
+
+    def down(self, mm: float, grid_mm: float | None = None) -> float:
+        """The longest length (mm) that reads as it is and is no longer than `mm`: for “at most”.
+
+        `grid_mm` asks for whole steps of that size in place of the finest that is shown.
+        """
+        return self._stepped(mm, grid_mm, -1)
+
+    def up(self, mm: float, grid_mm: float | None = None) -> float:
+        """The shortest length (mm) that reads as it is and is no shorter than `mm`: for “at least”."""
+        return self._stepped(mm, grid_mm, 1)
+
+    def _stepped(self, mm: float, grid_mm: float | None, way: int) -> float:
+        grid = grid_mm or (MM_PER_INCH / self.finest if self.units == "in" else 0.01)
+        if self.units == "in" and not grid_mm and abs(mm) < grid:
+            grid = MM_PER_INCH / 1000  # too small for a fraction: shown as a decimal
+        # A hair of rounding, far under any tolerance, must not cost a whole step.
+        steps = mm / grid - way * 1e-8 / grid
+        return (math.ceil(steps) if way > 0 else math.floor(steps)) * grid
 
     def number(self, value: float, decimals: int) -> str:
         """A plain number with at most `decimals` decimals, a real minus and the maker's mark."""

@@ -84,6 +84,8 @@ class Slab(NamedTuple):
 def unit(angle_deg: float) -> Point:
     """Direction of an angle, exact on the axes, where rounding would show in a rectangle."""
     turned = angle_deg % 360.0
+    if turned == 360.0:  # a hair under 0 is rounded up to the whole turn
+        turned = 0.0
     if turned % 90.0 == 0.0:
         return ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[int(turned // 90.0)]
     radians = math.radians(turned)

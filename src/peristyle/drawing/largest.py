@@ -89,7 +89,12 @@ def _grip(offers: Offers, area: tuple[Point, ...]) -> Grip:
     def click(start: Design, x: float, y: float) -> Design | None:
         return taken(start, offers.nearest(x, y))
 
-    return Grip(area, move, _SAYS, click)
+    def step(start: Design, way: int) -> Design | None:
+        nearest = offers.offers.index(offers.nearest(*now))
+        there = nearest + way
+        return taken(start, offers.offers[there]) if 0 <= there < len(offers.offers) else None
+
+    return Grip(area, move, _SAYS, click, step)
 
 
 def _polygons(plan: Plan, offers: Offers, fmt: Format) -> Drawing:

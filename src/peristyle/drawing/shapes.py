@@ -88,13 +88,14 @@ class Grip(Struct, frozen=True):
     """Something that can be dragged any way: `move` gives the design for a run of (dx, dy) mm.
 
     None from it means that it cannot go there; `says` names it in undo. `click`, where there is one,
-    gives the design for a click at (x, y) of the drawing.
+    gives the design for a click at (x, y) of the drawing; `step` that for an arrow key, one on (1) or back (−1).
     """
 
     area: tuple[Point, ...]
     move: Callable[[Design, float, float], Design | None]
     says: str
     click: Callable[[Design, float, float], Design | None] | None = None
+    step: Callable[[Design, int], Design | None] | None = None
 
 
 class Drawing(Struct, frozen=True):

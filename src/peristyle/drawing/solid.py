@@ -7,6 +7,7 @@ from typing import Literal
 
 from msgspec import Struct
 
+from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds, vertices
 from peristyle.core.planes import Point, Vector
 from peristyle.drawing.board import face_on_board
@@ -282,3 +283,23 @@ def _marks(plan: Plan, index: int, quad: Sequence[Point]) -> list[Face]:
         low, high = lid.kerf_low_mm / height, lid.kerf_high_mm / height
         faces.append(Face("lid_line", band(0.0, 1.0, low, high), 1.0))
     return faces
+
+
+def solid_words(plan: Plan, fmt: Format) -> str:
+    """The box in a sentence: sides, sizes, lid, keys."""
+    ring, design = plan.ring, plan.design
+    if not ring.sides:
+        return "No box to show yet: the ring cannot be made."
+    x0, y0, x1, y1 = bounds(ring.outer_bottom)
+    parts = [
+        f"{design.name}: {len(ring.sides)} sides, {fmt.length(x1 - x0)} × {fmt.length(y1 - y0)} × "
+        f"{fmt.length(design.height_mm, unit=True)} outside"
+    ]
+    leans = sorted({round(side.slope_deg, 2) for side in ring.sides} - {0.0})
+    if leans:
+        parts.append("leaning " + " and ".join(fmt.angle(lean) for lean in leans[:3]))
+    if plan.section.lid:
+        parts.append(f"the lid {fmt.length(plan.section.lid.lid_mm)} high")
+    if plan.keys.heights_mm:
+        parts.append(f"{len(plan.keys.heights_mm)} keys at a corner")
+    return ", ".join(parts) + "."

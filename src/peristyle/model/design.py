@@ -16,12 +16,15 @@ __all__ = [
 ]  # fmt: skip
 
 MAX_MM: Final = 20_000.0
+LEAST_MM: Final = 0.01  # what the cut list promises; no size is smaller
+LEAST_KERF_MM: Final = 0.1
 MAX_SIDES: Final = 360
 MAX_SLOPE_DEG: Final = 80.0
 MAX_STOPS: Final = 24
 MAX_DIVIDERS: Final = 60  # each way
 
-Length = Annotated[float, Meta(gt=0, le=MAX_MM)]
+Length = Annotated[float, Meta(ge=LEAST_MM, le=MAX_MM)]
+Kerf = Annotated[float, Meta(ge=LEAST_KERF_MM, le=50)]
 Allowance = Annotated[float, Meta(ge=0, le=MAX_MM)]
 Position = Annotated[float, Meta(ge=0, le=MAX_MM)]
 Slope = Annotated[float, Meta(ge=-MAX_SLOPE_DEG, le=MAX_SLOPE_DEG)]
@@ -176,7 +179,7 @@ class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     length_mm: Length = 1200.0
     width_mm: Length = 140.0
     thickness_mm: Length = 12.0
-    kerf_mm: Annotated[float, Meta(gt=0, le=50)] = 3.0
+    kerf_mm: Kerf = 3.0
     end_trim_mm: Allowance = 10.0
     creep_mm: Annotated[float, Meta(ge=0, le=50)] = 0.0
     shift_mm: Position = 0.0
@@ -210,7 +213,7 @@ class Lid(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """
 
     height_mm: Length = 25.0
-    kerf_mm: Annotated[float, Meta(gt=0, le=50)] = 2.5
+    kerf_mm: Kerf = 2.5
     clean_up_mm: Annotated[float, Meta(ge=0, le=100)] = 0.5
 
     @property

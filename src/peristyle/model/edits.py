@@ -3,7 +3,7 @@
 from typing import Final
 
 from peristyle.core.errors import LengthError
-from peristyle.core.lengths import parse_angle
+from peristyle.core.lengths import parse_angle, split_list
 from peristyle.model.design import (
     MAX_STOPS,
     Alternating,
@@ -59,11 +59,11 @@ HOLDS: Final = {
     "blocks": Thing(name="blocks", count=8, length_mm=24.0, width_mm=24.0, height_mm=40.0),
     "cards": Thing(name="cards", count=1, length_mm=90.0, width_mm=65.0, height_mm=18.0, play_mm=0.8),
     "papers": Thing(name="papers", count=1, length_mm=215.0, width_mm=155.0, height_mm=30.0, play_mm=4.0),
-    "tile": Thing(name="tile", count=1, length_mm=108.0, width_mm=108.0, height_mm=7.0, play_mm=1.5),
+    "tile": Thing(name="insert", count=1, length_mm=108.0, width_mm=108.0, height_mm=7.0, play_mm=1.5),
     "round": Thing(name="jars", count=6, length_mm=50.0, width_mm=50.0, height_mm=40.0, round=True),
 }
 HOLDS_WORDS: Final = {
-    "blocks": "blocks", "cards": "a deck of cards", "papers": "papers", "tile": "a tile in a lip",
+    "blocks": "blocks", "cards": "a deck of cards", "papers": "papers", "tile": "an insert in a lip",
     "round": "round things",
 }  # fmt: skip
 
@@ -157,15 +157,15 @@ def with_machine(design: Design, kind: str) -> Design:
     return replace(design, saw=replace(design.saw, kind=kind, stops_deg=USUAL_ANGLES.get(kind, ())))
 
 
-def with_stops(design: Design, text: str) -> Design:
-    """The angles the maker's own bits or blocks give: `11.25, 22.5, 30`. Raises LengthError."""
-    words = text.replace(";", " ").split()
-    if len(words) == 1:
-        words = words[0].split(",")  # no blanks: commas part them, and the decimal mark is the point
-    angles = sorted({parse_angle(word.strip(",")) for word in words if word.strip(",")})
+def with_stops(design: Design, text: str, *, comma_parts: bool = False) -> Design:
+    """The angles the maker's own bits or blocks give: `11.25; 22.5; 30`. Raises LengthError.
+
+    `comma_parts` says that a comma is never a decimal mark here, as on the command line.
+    """
+    angles = sorted({parse_angle(word) for word in split_list(text, comma_parts=comma_parts)})
     if not angles or len(angles) > MAX_STOPS or not all(0 < angle < 90 for angle in angles):
         raise LengthError(
             f"“{text.strip()[:24]}” are not the angles it gives: type one to {MAX_STOPS} between 0 and 90, "
-            "such as 22.5, 30, 45."
+            "such as 22.5; 30; 45."
         )
     return replace(design, saw=replace(design.saw, stops_deg=tuple(angles)))

@@ -8,9 +8,11 @@ from collections.abc import Callable
 from typing import Any, Final, Literal, NamedTuple
 
 from peristyle.core.errors import LengthError
-from peristyle.core.lengths import Format, parse_angle, parse_length, parse_pitch
+from peristyle.core.lengths import Format, parse_angle, parse_count, parse_length, parse_pitch
 from peristyle.model import ring_edits
 from peristyle.model.design import (
+    LEAST_KERF_MM,
+    LEAST_MM,
     MAX_MM,
     MAX_SLOPE_DEG,
     Design,
@@ -48,6 +50,11 @@ class Field(NamedTuple):
     kind: Kind = "length"
     step: float = 1.0
 
+    @property
+    def least(self) -> float:
+        """The smallest value it can have: no length over 0 is shorter than LEAST_MM."""
+        return max(self.low, LEAST_MM) if self.above and self.kind == "length" else self.low
+
     def parse(self, design: Design, text: str) -> float:
         """The value that `text` says, checked against the range. Raises LengthError."""
         if self.kind == "length":
@@ -57,17 +64,16 @@ class Field(NamedTuple):
         elif self.kind == "pitch":
             value = parse_pitch(text)
         else:
-            try:
-                value = float(int(text.strip()))
-            except ValueError:
-                raise LengthError(f"“{text.strip()[:24]}” is not a whole number.") from None
+            value = float(parse_count(text))
         return self.checked(design, value)
 
     def checked(self, design: Design, value: float) -> float:
         """`value`, if it lies in the range. Raises LengthError that says what would be right."""
         fmt = Format(design.units)
-        if value < self.low or (self.above and value == self.low) or value > self.high:
-            bottom, top = self.show(fmt, self.low), self.show(fmt, self.high)
+        if not self.least <= value <= self.high or (self.above and value <= self.low):
+            bottom, top = self.show(fmt, self.least), self.show(fmt, self.high)
+            if bottom == self.show(fmt, 0.0) or self.kind != "length":
+                bottom = self.show(fmt, self.low)
             reach = f"more than {bottom}" if self.above else f"at least {bottom}"
             raise LengthError(
                 f"{self.label(design)} cannot be {self.show(fmt, value)}: "
@@ -170,7 +176,14 @@ BOARD_THICKNESS: Final = _part(
     "board", "thickness_mm", "Board thickness", "As it lies now; it is planed to the sides.", step=0.5
 )
 KERF: Final = _part(
-    "board", "kerf_mm", "Saw kerf", "What one cut of the blade takes away.", high=50, step=0.1
+    "board",
+    "kerf_mm",
+    "Saw kerf",
+    "What one cut of the blade takes away.",
+    low=LEAST_KERF_MM,
+    high=50,
+    above=False,
+    step=0.1,
 )
 END_TRIM: Final = _part(
     "board", "end_trim_mm", "End trim", "Taken off the start end: checks, snipe, a rough cut.",
@@ -246,7 +259,14 @@ def ring_width(part: str) -> Field:
 
 LID_HEIGHT: Final = _part("lid", "height_mm", "Lid height", "The finished lid, after truing.")
 LID_KERF: Final = _part(
-    "lid", "kerf_mm", "Lid kerf", "What the saw takes in freeing the lid.", high=50, step=0.1
+    "lid",
+    "kerf_mm",
+    "Lid kerf",
+    "What the saw takes in freeing the lid.",
+    low=LEAST_KERF_MM,
+    high=50,
+    above=False,
+    step=0.1,
 )
 CLEAN_UP: Final = _part(
     "lid", "clean_up_mm", "Clean-up", "What truing takes from both edges together.",

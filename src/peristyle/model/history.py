@@ -11,6 +11,7 @@ class Step(NamedTuple):
     label: str
     before: Design
     after: Design
+    join: str | bool = False
 
 
 class History:
@@ -36,20 +37,21 @@ class History:
         """What redo would do again, or None."""
         return self._undone[-1].label if self._undone else None
 
-    def push(self, label: str, after: Design, *, join: bool = False) -> bool:
+    def push(self, label: str, after: Design, *, join: str | bool = False) -> bool:
         """Record an edit; False when nothing changed.
 
-        With `join`, an edit of the same name as the last one joins it: a size stepped ten times
-        with the arrow keys is one thing to undo.
+        With `join`, which says what is edited, an edit of the same thing as the last one joins it: a
+        size stepped ten times with the arrow keys is one thing to undo.
         """
         before = self.design
         if after == before:
             return False
-        if join and self._done and self._done[-1].label == label and not self._undone:
+        last = self._done[-1] if self._done else None
+        if last and join and (last.join, last.label) == (join, label) and not self._undone:
             before = self._done.pop().before
             if before == after:
                 return True
-        self._done.append(Step(label, before, after))
+        self._done.append(Step(label, before, after, join))
         self._undone.clear()
         return True
 

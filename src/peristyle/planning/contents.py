@@ -239,7 +239,7 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
     fmt = reader(design)
     if tall > room + DEFAULT.length_mm:
         over = tall - room
-        height = design.height_mm + over
+        height = fmt.up(design.height_mm + over)
         findings.append(
             Finding(
                 "contents_too_tall",

@@ -63,6 +63,14 @@ def _compartment_findings(
         "Make the compartments equal",
         lambda d: replace(d, dividers=replace(dividers, widths_mm=(), depths_mm=())),
     )
+    fixes = [equal] if dividers.widths_mm or dividers.depths_mm else []
+    fewer = _that_leave_room(dividers, widths, depths)
+    if fewer is not None:
+        words = " and ".join(
+            f"{number} {way}" for number, way in ((fewer.across, "across"), (fewer.along, "along")) if number
+        )
+        fixes.append(Fix(f"Take {words}", lambda d: replace(d, dividers=fewer)))
+    fixes.append(Fix("Leave out the dividers", lambda d: replace(d, dividers=None)))
     return [
         Finding(
             "compartment_vanishes",
@@ -71,9 +79,23 @@ def _compartment_findings(
             f"The dividers and compartments given are {fmt.length(-least, unit=True)} more than there is room "
             "inside. Use fewer or thinner dividers, or smaller compartments.",
             {"least_mm": least},
-            (equal,) if dividers.widths_mm or dividers.depths_mm else (),
+            tuple(fixes),
         )
     ]
+
+
+def _that_leave_room(
+    dividers: Dividers, widths: tuple[float, ...], depths: tuple[float, ...]
+) -> Dividers | None:
+    """As many dividers each way as leave equal compartments at least as wide as a divider is thick."""
+    thick = dividers.thickness_mm
+    numbers = []
+    for asked, clear in ((dividers.across, widths), (dividers.along, depths)):
+        inside = math.fsum(clear) + (len(clear) - 1) * thick
+        numbers.append(max(0, min(asked, int((inside - thick) // (2 * thick)))))
+    if not any(numbers) or numbers == [dividers.across, dividers.along]:
+        return None
+    return replace(dividers, across=numbers[0], along=numbers[1], widths_mm=(), depths_mm=())
 
 
 def _clash_findings(design: Design, room: Room, clashes: list[Clash]) -> list[Finding]:
@@ -92,7 +114,7 @@ def _clash_findings(design: Design, room: Room, clashes: list[Clash]) -> list[Fi
     corners = [clash for clash in clashes if not clash.other]
     if corners:
         clash = corners[0]
-        move = clash.over_mm + 1.0
+        move = fmt.up(clash.over_mm + 1.0)
         text = (
             f"Divider {clash.name} runs into corner {corner_name(clash.corner, count)}: a dado there would cut its "
             f"joint. Move it {fmt.length(move, unit=True)} or more to one side, or take another number of dividers."
@@ -121,6 +143,7 @@ def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -
     if over <= DEFAULT.length_mm:
         return []
     fmt = reader(design)
+    fits = fmt.down(room)
     return [
         Finding(
             "divider_too_tall",
@@ -131,11 +154,11 @@ def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -
             {"over_mm": over, "room_mm": room},
             (
                 Fix(
-                    f"Make them {fmt.length(room, unit=True)} high",
-                    lambda d: replace(d, dividers=replace(dividers, height_mm=room)),
+                    f"Make them {fmt.length(fits, unit=True)} high",
+                    lambda d: replace(d, dividers=replace(dividers, height_mm=fits)),
                 ),
             )
-            if room > DEFAULT.length_mm
+            if fits > DEFAULT.length_mm
             else (),
         )
     ]
@@ -146,8 +169,8 @@ def _thin_wall_fixes(
 ) -> tuple[Fix, ...]:
     """A shallower dado where that leaves one worth cutting, or a thicker wall."""
     fmt = reader(design)
-    depth = dividers.dado_mm - (deepest - wall / 2) - wall / 12
-    thick = math.ceil(deepest * 4 + DEFAULT.length_mm) / 2
+    depth = fmt.down(dividers.dado_mm - (deepest - wall / 2) - wall / 12)
+    thick = fmt.up(deepest * 2, 25.4 / 16 if fmt.units == "in" else 0.5)
     fixes = []
     if depth >= _LEAST_DADO_MM:
         fixes.append(

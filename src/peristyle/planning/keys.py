@@ -73,7 +73,9 @@ def plan_keys(design: Design, ring: RingPlan, section: SectionPlan) -> KeysPlan:
         heights = spread(design.height_mm, keys.count, keys.thickness_mm, keep_outs,
                          section.lid.lid_mm if section.lid else None)  # fmt: skip
         if len(heights) < keys.count:
-            findings.append(_no_room(design, keys, len(heights)))
+            findings.append(
+                _no_room(design, keys, len(heights), _most_that_fit(design, keys, keep_outs, section))
+            )
     # A roof laid on its walls has no miter there for a key to cross.
     mitered = [corner for corner in ring.corners if not corner.lapped]
     made = tuple(_key(design, keys, corner, height) for corner in mitered for height in heights)
@@ -279,10 +281,23 @@ def _settings(design: Design, keys: Keys, heights: tuple[float, ...], corners: i
     return tuple(found)
 
 
-def _no_room(design: Design, keys: Keys, placed: int) -> Finding:
-    fixes: tuple[Fix, ...] = ()
-    if placed:
-        fixes = (Fix(f"Use {placed} a corner", lambda d: replace(d, keys=replace(keys, count=placed))),)
+def _most_that_fit(design: Design, keys: Keys, keep_outs: Sequence[KeepOut], section: SectionPlan) -> int:
+    """The greatest number under the one asked for that finds its places; fewer are spread otherwise."""
+    lid = section.lid.lid_mm if section.lid else None
+    return next(
+        (
+            number
+            for number in range(keys.count - 1, 0, -1)
+            if len(spread(design.height_mm, number, keys.thickness_mm, keep_outs, lid)) == number
+        ),
+        0,
+    )
+
+
+def _no_room(design: Design, keys: Keys, placed: int, most: int) -> Finding:
+    fixes = [Fix("Leave out the keys", lambda d: replace(d, keys=None))]
+    if most:
+        fixes.insert(0, Fix(f"Use {most} a corner", lambda d: replace(d, keys=replace(keys, count=most))))
     return Finding(
         "keys_no_room",
         "stop",
@@ -290,7 +305,7 @@ def _no_room(design: Design, keys: Keys, placed: int) -> Finding:
         f"There is room for {placed} of {keys.count} keys a corner between the edges, the lid line "
         "and the groove. Use fewer or thinner keys, or smaller margins.",
         {"asked": float(keys.count), "placed": float(placed)},
-        fixes,
+        tuple(fixes),
     )
 
 
@@ -302,17 +317,16 @@ def _depth_findings(design: Design, keys: Keys, ring: RingPlan, made: Sequence[K
     left = tight.breakthrough_mm - tight.depth_mm
     if left >= keys.wall_margin_mm - DEFAULT.length_mm:
         return []
-    limit = tight.breakthrough_mm - keys.wall_margin_mm
-    scale = limit / tight.depth_mm
+    limit = fmt.down(tight.breakthrough_mm - keys.wall_margin_mm)
     fixes: tuple[Fix, ...] = ()
     if limit > 0:
         corner = ring.corners[tight.corner]
-        leg = limit / math.cos(math.radians(corner.dihedral_deg / 2))
+        leg = fmt.down(limit / math.cos(math.radians(corner.dihedral_deg / 2)))
         label = f"Make the slots {fmt.length(limit, unit=True)} deep"
         if keys.leg_mm is None:
             shallower = replace(keys, depth_mm=limit)
         else:
-            shallower = replace(keys, leg_mm=keys.leg_mm * scale)
+            shallower = replace(keys, leg_mm=leg)
             label = f"Make the legs {fmt.length(leg, unit=True)}"
         fixes = (Fix(label, lambda d: replace(d, keys=shallower)),)
     place = Place("corner", tight.corner, design.side_count)
@@ -355,8 +369,8 @@ def _side_findings(design: Design, keys: Keys, ring: RingPlan, made: Sequence[Ke
     factor = 0.7 / ratio  # leaves nearly a third of the side whole
     shallower = replace(
         keys,
-        depth_mm=keys.depth_mm * factor,
-        leg_mm=keys.leg_mm * factor if keys.leg_mm is not None else None,
+        depth_mm=fmt.down(keys.depth_mm * factor) if keys.leg_mm is None else keys.depth_mm,
+        leg_mm=fmt.down(keys.leg_mm * factor) if keys.leg_mm is not None else None,
     )
     size = f"{fmt.length(shallower.leg_mm, unit=True)} long" if shallower.leg_mm is not None else (
         f"{fmt.length(shallower.depth_mm, unit=True)} deep"

@@ -2,8 +2,9 @@
 
 from msgspec import Struct
 
+from peristyle.core.lengths import Format
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, replace
+from peristyle.model.design import Design, Liner, replace
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan, ring_from_slabs
 from peristyle.planning.section import SectionPlan
@@ -16,6 +17,27 @@ class LinerPlan(Struct, frozen=True):
     base_mm: float
     headroom_mm: float
     findings: tuple[Finding, ...] = ()
+
+
+def _of_the_liner(finding: Finding, liner: Liner, fmt: Format) -> Finding:
+    """What is wrong with the inner ring, mended on the liner: the box's own sides stay."""
+    fixes = [Fix("Leave out the liner", lambda d: replace(d, liner=None))]
+    meet = finding.numbers.get("meet_mm")
+    outside, taken = finding.numbers.get("outside_mm", 0.0), finding.numbers.get("taken_mm")
+    if meet is not None:
+        low = fmt.down(meet * 0.6)
+        lower = replace(liner, height_mm=low)
+        fixes.insert(
+            0, Fix(f"Make the liner {fmt.length(low, unit=True)} high", lambda d: replace(d, liner=lower))
+        )
+    elif taken and outside > 0:
+        thin = fmt.down(liner.thickness_mm * outside / taken * 0.8)
+        thinner = replace(liner, thickness_mm=thin)
+        fixes.insert(
+            0, Fix(f"Make the liner {fmt.length(thin, unit=True)} thick", lambda d: replace(d, liner=thinner))
+        )
+    text = f"In the liner: {finding.text[:1].lower()}{finding.text[1:]}"
+    return replace(finding, code=f"liner_{finding.code}", text=text, fixes=tuple(fixes))
 
 
 def liner_design(design: Design) -> Design:
@@ -41,9 +63,9 @@ def plan_liner(design: Design, ring: RingPlan, section: SectionPlan) -> LinerPla
     )
     inner = ring_from_slabs(liner_design(design), slabs)
     headroom = section.room_mm - liner.height_mm
-    findings = [replace(f, code=f"liner_{f.code}") for f in inner.findings if f.severity == "stop"]
+    findings = [_of_the_liner(f, liner, fmt) for f in inner.findings if f.severity == "stop"]
     if (design.lid or design.top) and headroom < -DEFAULT.length_mm:
-        top = liner.height_mm + headroom
+        top = fmt.down(liner.height_mm + headroom)
         findings.append(
             Finding(
                 "liner_holds_lid_up",

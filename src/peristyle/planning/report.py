@@ -16,6 +16,7 @@ from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.dividers import DividerPlan, dadoes_in_words
 from peristyle.planning.findings import SEVERITY_WORDS, reader
 from peristyle.planning.keys import KeyPlan
+from peristyle.planning.mending import mended
 from peristyle.planning.plan import Plan
 from peristyle.planning.ring import SidePlan
 from peristyle.planning.section import GroovePlan, SectionPlan
@@ -87,7 +88,7 @@ def as_data(plan: Plan) -> dict[str, Any]:
         },
         "roof": _roof(plan),
         "cuts": [cut.as_dict() for cut in plan.cuts],
-        "findings": [finding.as_dict() for finding in plan.findings],
+        "findings": [finding.as_dict() for finding in mended(plan)],
     }
 
 

@@ -14,7 +14,7 @@ from peristyle.core.errors import ShapeError
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, EndCut, Slab, corner
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Board, Design, Outline, Saw, corner_name, replace, side_name
+from peristyle.model.design import LEAST_MM, Board, Design, Outline, Saw, corner_name, replace, side_name
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.roof import EAVES, Roof, lap, lay, roof_findings, roof_of
 from peristyle.planning.slabs import scaled, slabs_of
@@ -355,6 +355,7 @@ def _run_findings(design: Design, runs: list[tuple[float, ...]]) -> list[Finding
             for low, high in zip(runs[0], runs[1], strict=True)
             if high < low
         )
+        lower = fmt.down(limit * 0.6)
         return [
             Finding(
                 "slopes_cross",
@@ -365,8 +366,7 @@ def _run_findings(design: Design, runs: list[tuple[float, ...]]) -> list[Finding
                 {"meet_mm": limit, "height_mm": design.height_mm},
                 (
                     Fix(
-                        f"Make it {fmt.length(limit * 0.6, unit=True)} high",
-                        lambda d: replace(d, height_mm=limit * 0.6),
+                        f"Make it {fmt.length(lower, unit=True)} high", lambda d: replace(d, height_mm=lower)
                     ),
                     Fix("Stand the sides upright", lambda d: replace(d, slopes_deg=(0.0,))),
                 ),
@@ -375,24 +375,29 @@ def _run_findings(design: Design, runs: list[tuple[float, ...]]) -> list[Finding
     if min(inner, inner_top) <= tiny:
         level = 2 if inner <= inner_top else 3
         index = runs[level].index(min(runs[level]))
-        return [_too_short(design, index, runs[level - 2][index], runs[level][index], level == 3)]
+        return [_too_short(design, index, runs, level == 3)]
     return []
 
 
-def _too_short(design: Design, index: int, outside: float, inside: float, at_top: bool) -> Finding:
+def _too_short(design: Design, index: int, runs: list[tuple[float, ...]], at_top: bool) -> Finding:
     fmt = reader(design)
-    # Inside falls short of outside in proportion to the thickness of the walls.
+    outside, inside = runs[1 if at_top else 0][index], runs[3 if at_top else 2][index]
+    # Inside falls short of outside in proportion to the thickness of the walls; the tightest side decides.
     shrink = outside - inside
-    most = outside / shrink * 0.8
+    share = max(
+        (out - inn) / out
+        for outer, inner in ((runs[0], runs[2]), (runs[1], runs[3]))
+        for out, inn in zip(outer, inner, strict=True)
+    )
+    thin = tuple(max(LEAST_MM, fmt.down(t * 0.8 / share)) for t in design.thicknesses_mm)
     fixes = [
         Fix(
-            "Use thinner sides: " + fmt.length(min(design.thicknesses_mm) * most, unit=True),
-            lambda d: replace(d, thicknesses_mm=tuple(t * most for t in d.thicknesses_mm)),
+            "Use thinner sides: " + fmt.length(min(thin), unit=True),
+            lambda d: replace(d, thicknesses_mm=thin),
         )
     ]
-    grown = scaled(design, shrink * 1.25 / outside) if outside > 0 else None
-    if grown is not None:
-        factor = shrink * 1.25 / outside
+    factor = share * 1.25
+    if scaled(design, factor) is not None:
         fixes.append(Fix("Make the box larger", lambda d: scaled(d, factor) or d))
     where = " at the top" if at_top else ""
     return Finding(

@@ -106,7 +106,8 @@ def roof_findings(
     # The soffit must reach past the wall's outer face, or the joint is seen from below.
     lacking = max(_bare(slabs[wall], feet[over][3 if over > wall else 2]) for wall, over in EAVES.values())
     if lacking > DEFAULT.length_mm:
-        wanted = roof.overhang_mm + lacking
+        least = roof.overhang_mm + lacking
+        wanted = fmt.up(least)
 
         def with_roof(d: Design, **changes: Any) -> Design:
             return replace(d, shape=replace(d.shape, **changes))
@@ -119,7 +120,7 @@ def roof_findings(
                 f"An overhang of {fmt.length(roof.overhang_mm, unit=True)} cut square leaves "
                 f"{fmt.length(lacking, unit=True)} of the walls' tops bare. Give at least "
                 f"{fmt.length(wanted, unit=True)}, or cut the eaves plumb.",
-                {"lacking_mm": lacking, "least_mm": wanted},
+                {"lacking_mm": lacking, "least_mm": least},
                 (
                     Fix("Cut the eaves plumb", lambda d: with_roof(d, eaves="plumb")),
                     Fix(

@@ -191,7 +191,7 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
     fmt = reader(design)
     found: list[Finding] = []
     wall = min(design.thicknesses_mm)
-    half = wall / 2
+    half = fmt.down(wall / 2)
     name = groove.panel
 
     def mended(**changes: float) -> Callable[[Design], Design]:
@@ -215,7 +215,7 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
             )
         )
     elif groove.wall_left_mm < half - DEFAULT.length_mm:
-        thicker = panel.depth_mm * 2
+        thicker = fmt.up(panel.depth_mm * 2)
         found.append(
             Finding(
                 "groove_wall_thin",
@@ -227,6 +227,7 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
                 (half_depth,),
             )
         )
+    little = fmt.down(panel.depth_mm / 8)
     if panel.play_mm >= panel.depth_mm - DEFAULT.length_mm:
         found.append(
             Finding(
@@ -237,16 +238,11 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
                 f"{fmt.length(panel.depth_mm, unit=True)} deep the {name} panel does not reach into it. "
                 "Give less play or a deeper groove.",
                 {"play_mm": panel.play_mm, "depth_mm": panel.depth_mm},
-                (
-                    Fix(
-                        f"Give {fmt.length(panel.depth_mm / 8, unit=True)} of play",
-                        mended(play_mm=panel.depth_mm / 8),
-                    ),
-                ),
+                (Fix(f"Give {fmt.length(little, unit=True)} of play", mended(play_mm=little)),),
             )
         )
     if groove.high_mm > design.height_mm or groove.low_mm < 0:
-        low = max(0.0, min(6.0, design.height_mm - groove.width_mm - 1))
+        low = fmt.down(max(0.0, min(6.0, design.height_mm - groove.width_mm - 1)))
         reach, way, other = (
             (groove.high_mm, "up", "lower")
             if name == "bottom"
@@ -269,7 +265,7 @@ def _groove_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[F
 def _overlap_finding(design: Design, grooves: list[GroovePlan]) -> Finding:
     fmt = reader(design)
     over = grooves[0].high_mm - grooves[1].low_mm
-    height = design.height_mm + over + 20.0
+    height = fmt.up(design.height_mm + over + 20.0)
     return Finding(
         "grooves_overlap",
         "stop",
@@ -285,10 +281,18 @@ def _lid_findings(design: Design, lid: Lid, plan: LidPlan, grooves: list[GrooveP
     fmt = reader(design)
     floor = max((groove.high_mm for groove in grooves if groove.panel == "bottom"), default=0.0)
     top = min((groove.low_mm for groove in grooves if groove.panel == "top"), default=math.inf)
-    quarter = max(1.0, round(design.height_mm / 4))
-    lower = Fix(
-        f"Make the lid {fmt.length(quarter, unit=True)} high",
-        lambda d: replace(d, lid=replace(lid, height_mm=quarter)),
+    # About a quarter, and no more than leaves 5 mm of body over the bottom's groove.
+    over = min(design.height_mm / 4, design.height_mm - lid.lost_mm - floor - 5.0)
+    low = fmt.down(over if over > 1.0 else (design.height_mm - lid.lost_mm - floor) / 2)
+    lower = (
+        (
+            Fix(
+                f"Make the lid {fmt.length(low, unit=True)} high",
+                lambda d: replace(d, lid=replace(lid, height_mm=low)),
+            ),
+        )
+        if low > 0
+        else ()
     )
     if plan.body_mm <= DEFAULT.length_mm:
         return [
@@ -299,7 +303,7 @@ def _lid_findings(design: Design, lid: Lid, plan: LidPlan, grooves: list[GrooveP
                 f"Lid, kerf and clean-up take {fmt.length(design.height_mm - plan.body_mm, unit=True)} "
                 f"of {fmt.length(design.height_mm, unit=True)}: no body is left. Lower the lid.",
                 {"body_mm": plan.body_mm},
-                (lower,),
+                lower,
             )
         ]
     if plan.lost_low_mm < floor - DEFAULT.length_mm:
@@ -312,11 +316,11 @@ def _lid_findings(design: Design, lid: Lid, plan: LidPlan, grooves: list[GrooveP
                 f"ends {fmt.length(floor, unit=True)} up: the saw would free the bottom. "
                 "Lower the lid or the groove.",
                 {"lid_line_mm": plan.lost_low_mm, "groove_top_mm": floor},
-                (lower,),
+                lower,
             )
         ]
     if plan.lost_high_mm > top + DEFAULT.length_mm:
-        high = design.height_mm - top + 5.0
+        high = fmt.up(design.height_mm - top + 5.0)
         return [
             Finding(
                 "lid_line_meets_top",

@@ -192,7 +192,7 @@ def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:
         return []
     short = plan.needed_mm - board.length_mm
     if short <= DEFAULT.length_mm:
-        room = max(0.0, -short)
+        room = fmt.down(max(0.0, -short))
         return [
             Finding(
                 "strip_off_end",
@@ -226,7 +226,7 @@ def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:
                 lambda d: replace(d, board=replace(d.board, method="square_first", shift_mm=0.0)),
             )
         )
-    wanted = math.ceil(plan.needed_mm)
+    wanted = fmt.up(plan.needed_mm, 25.4 / 8 if fmt.units == "in" else 1.0)
     if wanted <= MAX_MM:
         fixes.append(
             Fix(
@@ -263,7 +263,19 @@ def _stock_findings(design: Design, ring: RingPlan, plan: WrapPlan) -> list[Find
     thick = max(side.thickness_mm for side in ring.sides)
     if plan.tiers < 1:
         narrow = plan.strip_mm - board.width_mm
-        lower = design.height_mm * board.width_mm / plan.strip_mm
+        wide = fmt.up(plan.strip_mm, 25.4 / 8 if fmt.units == "in" else 1.0)
+        lower = _height_for(design, ring, board.width_mm)
+        fixes = [
+            Fix(
+                f"Use a board {fmt.length(wide, unit=True)} wide",
+                lambda d: replace(d, board=replace(d.board, width_mm=wide)),
+            )
+        ]
+        if lower is not None:
+            least = fmt.down(lower)
+            fixes.insert(
+                0, Fix(f"Make it {fmt.length(least, unit=True)} high", lambda d: replace(d, height_mm=least))
+            )
         found.append(
             Finding(
                 "board_too_narrow",
@@ -273,17 +285,7 @@ def _stock_findings(design: Design, ring: RingPlan, plan: WrapPlan) -> list[Find
                 f"{fmt.length(board.width_mm, unit=True)}: {fmt.length(narrow, unit=True)} too "
                 "narrow. Lower the box or take a wider board.",
                 {"narrow_mm": narrow, "strip_mm": plan.strip_mm, "board_mm": board.width_mm},
-                (
-                    Fix(
-                        f"Make it {fmt.length(lower, unit=True)} high", lambda d: replace(d, height_mm=lower)
-                    ),
-                    Fix(
-                        f"Use a board {fmt.length(math.ceil(plan.strip_mm), unit=True)} wide",
-                        lambda d: replace(
-                            d, board=replace(d.board, width_mm=float(math.ceil(plan.strip_mm)))
-                        ),
-                    ),
-                ),
+                tuple(fixes),
             )
         )
     if board.thickness_mm < thick - DEFAULT.length_mm:
@@ -318,6 +320,44 @@ def _stock_findings(design: Design, ring: RingPlan, plan: WrapPlan) -> list[Find
             )
         )
     return found
+
+
+def _ripped_mm(height_mm: float, rise_mm: float, thickness_mm: float) -> float:
+    """Width to rip a side so high that stands `rise_mm` further out at its top: its slant and what its edges lean."""
+    return math.hypot(height_mm, rise_mm) + thickness_mm * abs(rise_mm) / height_mm
+
+
+def _height_for(design: Design, ring: RingPlan, width_mm: float) -> float | None:
+    """The greatest height under the design's own at which every side is ripped from so wide a board.
+
+    A slope given as an angle stays; of a box that tapers the sizes at the top stay, and the slope grows as
+    it gets lower, so there may be no such height: None.
+    """
+    tapering = tapers(design)
+
+    def widest(height: float) -> float:
+        return max(
+            _ripped_mm(height, side.height_mm * tan if tapering else height * tan, side.thickness_mm)
+            for side in ring.sides
+            for tan in (math.tan(math.radians(side.slope_deg)),)
+        )
+
+    # Convex in the height: the lowest point first, then up to where it is as wide as the board.
+    low, high = design.height_mm * 1e-3, design.height_mm
+    for _ in range(60):
+        third = (high - low) / 3
+        if widest(low + third) < widest(high - third):
+            high -= third
+        else:
+            low += third
+    lowest = low
+    if widest(lowest) > width_mm:
+        return None
+    high = design.height_mm
+    for _ in range(60):
+        middle = (low + high) / 2
+        low, high = (middle, high) if widest(middle) <= width_mm else (low, middle)
+    return low
 
 
 def suiting_board(design: Design) -> Board:

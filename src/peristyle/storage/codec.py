@@ -1,11 +1,15 @@
 """A design as JSON and back, with every fault of a file reported at once.
 
 The schema is made from the model's own types, so that file, window and command line share their
-limits; `data/design.schema.json` is the shipped copy.
+limits; `data/design.schema.json` is the shipped copy. A recovery copy is a design file with a word
+about where it belongs, and opens like one.
 """
 
+import hashlib
 import json
-from typing import Annotated, Any, Final, Literal
+import os
+from pathlib import Path
+from typing import Annotated, Any, Final, Literal, NamedTuple
 
 import msgspec
 from msgspec import Meta, Struct
@@ -13,11 +17,13 @@ from msgspec import Meta, Struct
 from peristyle import __version__
 from peristyle.core.errors import PeristyleError
 from peristyle.model.design import Design, problems
+from peristyle.model.faults import Fault, faults_of, listed
 
 FORMAT: Final = "peristyle-design"
+COPY_FORMAT: Final = "peristyle-recovery"
 VERSION: Final = 1
-MAX_BYTES: Final = 32 * 1024 * 1024
-_SHOWN = 6
+# The largest design the limits allow is a tenth of this; more is damage.
+MAX_BYTES: Final = 4 * 1024 * 1024
 
 
 class FileError(PeristyleError):
@@ -41,26 +47,88 @@ def schema() -> dict[str, Any]:
     return plain
 
 
+class Copy(NamedTuple):
+    """A recovery copy: the design, and the file it belongs to with the stamp it had, if it has one."""
+
+    design: Design
+    path: Path | None
+    stamp: str | None
+
+
+def stamp_of(data: bytes) -> str:
+    """What tells one state of a file from another: the SHA-256 of its bytes."""
+    return hashlib.sha256(data).hexdigest()
+
+
+def _plain(design: Design) -> Any:
+    return msgspec.to_builtins(_File(FORMAT, VERSION, design, __version__))
+
+
 def encode(design: Design) -> bytes:
     """The design as the bytes of its file."""
-    whole = _File(FORMAT, VERSION, design, __version__)
-    text = json.dumps(msgspec.to_builtins(whole), indent=1, ensure_ascii=False)
-    return (text + "\n").encode()
+    return (json.dumps(_plain(design), indent=1, ensure_ascii=False) + "\n").encode()
+
+
+def encode_copy(copy: Copy) -> bytes:
+    """A recovery copy as bytes. A path of any bytes comes back the same."""
+    raw = os.fsencode(copy.path) if copy.path else b""
+    body: dict[str, Any] = {"format": COPY_FORMAT, "path": raw.decode("utf-8", "replace") or None}
+    if body["path"] and body["path"].encode() != raw:
+        body["path_bytes"] = raw.hex()
+    body |= {"stamp": copy.stamp, "file": _plain(copy.design)}
+    return json.dumps(body, indent=1, ensure_ascii=False).encode()
+
+
+def is_copy(data: bytes) -> bool:
+    """Whether these bytes are a recovery copy's."""
+    return COPY_FORMAT.encode() in data[:200]
+
+
+def decode_copy(data: bytes, name: str) -> Copy:
+    """A recovery copy's design and where it belongs. Raises FileError."""
+    body = _raw(data, name)
+    if not isinstance(body, dict):
+        raise FileError(f"“{name}” is no recovery copy that can be read.")
+    inner = body.get("file")
+    # Text within text is how it was written before version 0.3.
+    design = decode(inner.encode(), name) if isinstance(inner, str) else _design(inner, name)
+    path, raw, stamp = body.get("path"), body.get("path_bytes"), body.get("stamp")
+    where = None
+    try:
+        where = Path(os.fsdecode(bytes.fromhex(raw)) if isinstance(raw, str) else str(path)) if path else None
+    except ValueError:
+        where = None
+    # A path that is not absolute would name another file in another folder.
+    if where is not None and not where.is_absolute():
+        where = None
+    return Copy(design, where, stamp if isinstance(stamp, str) else None)
 
 
 def decode(data: bytes, name: str) -> Design:
     """The design in `data`, the bytes of the file `name`. Raises FileError with every fault."""
+    if is_copy(data):
+        return decode_copy(data, name).design
+    return _design(_raw(data, name), name)
+
+
+def _raw(data: bytes, name: str) -> Any:
+    """The bytes as plain data. Raises FileError where they are no JSON text."""
     if len(data) > MAX_BYTES:
-        raise FileError(f"“{name}” is too large for a design ({len(data) // 2**20} MB).")
+        raise FileError(
+            f"“{name}” is too large for a design (over {MAX_BYTES // 2**20} MB): open another file."
+        )
     if not data.strip():
         raise FileError(f"“{name}” is empty: open another file or an older copy.")
     try:
-        raw = msgspec.json.decode(data)
+        return msgspec.json.decode(data)
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
         raise FileError(
             f"“{name}” is no design that can be read ({_where(error)}). It may have been cut short: "
             "open another file or an older copy."
         ) from error
+
+
+def _design(raw: Any, name: str) -> Design:
     if not isinstance(raw, dict) or raw.get("format") != FORMAT:
         raise FileError(f"“{name}” is not a Peristyle design: open a file ending in .peristyle.")
     version = raw.get("version")
@@ -71,10 +139,10 @@ def decode(data: bytes, name: str) -> Design:
     try:
         design = msgspec.convert(raw, _File).design
     except (msgspec.ValidationError, RecursionError) as error:
-        raise FileError(_listed(name, _faults(raw) or [str(error)])) from error
+        raise _unusable(name, faults_of(raw, _File) or [Fault("design", str(error))]) from error
     wrong = problems(design)
     if wrong:
-        raise FileError(_listed(name, [f"design.{path}: {text}" for path, text in wrong]))
+        raise _unusable(name, [Fault(f"design.{path}", text) for path, text in wrong])
     return design
 
 
@@ -84,28 +152,7 @@ def _where(error: Exception) -> str:
     return str(error).split("(", 1)[-1].rstrip(")") if "(" in str(error) else "not JSON text"
 
 
-def _faults(raw: Any) -> list[str]:
-    """Every fault with its path, from the schema."""
-    # Slow to import (0.2 s) and needed only for a file with faults.
-    from jsonschema import Draft202012Validator
-
-    try:
-        errors = sorted(Draft202012Validator(schema()).iter_errors(raw), key=lambda e: list(map(str, e.path)))
-    except RecursionError:
-        return []
-    return [_fault(error) for error in errors]
-
-
-def _fault(error: Any) -> str:
-    deepest = error
-    while deepest.context:
-        # In a choice of shapes, the branch that got furthest says what was meant.
-        deepest = max(deepest.context, key=lambda e: (len(e.absolute_path), -len(str(e.message))))
-    path = ".".join(str(part) for part in deepest.absolute_path) or "the file"
-    message = str(deepest.message)
-    return f"{path}: {message if len(message) < 160 else message[:157] + '…'}"
-
-
-def _listed(name: str, faults: list[str]) -> str:
-    more = f"; and {len(faults) - _SHOWN} more" if len(faults) > _SHOWN else ""
-    return f"“{name}” has values that cannot be used: {'; '.join(faults[:_SHOWN])}{more}. Mend or reopen an older copy."
+def _unusable(name: str, faults: list[Fault]) -> FileError:
+    return FileError(
+        f"“{name}” has values that cannot be used: {listed(faults)}. Mend them or open an older copy."
+    )

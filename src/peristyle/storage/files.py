@@ -7,11 +7,12 @@ step: whatever happens, the old or the new design is there, whole.
 import contextlib
 import errno
 import os
+import stat
 from pathlib import Path
 from typing import Final, NamedTuple
 
 from peristyle.model.design import Design
-from peristyle.storage.codec import MAX_BYTES, FileError, decode, encode
+from peristyle.storage.codec import MAX_BYTES, FileError, decode, encode, stamp_of
 
 SUFFIX: Final = ".peristyle"
 
@@ -32,80 +33,144 @@ class FileChanged(FileError):
     """The file on the disk is no longer the one that was opened or last saved."""
 
 
+class FileProtected(FileError):
+    """The file is there and marked as not to be written: only with the maker's word."""
+
+
 class Loaded(NamedTuple):
-    """A design and its stamp: the bytes it came from, to tell whether another wrote there since."""
+    """A design and the stamp of its file, to tell whether another wrote there since."""
 
     design: Design
-    stamp: bytes
+    stamp: str
 
 
 def _why(error: OSError) -> str:
     return _REASONS.get(error.errno or 0, error.strerror or "the system refused")
 
 
+def shown(path: Path | str) -> str:
+    """A path for reading, whatever bytes its name has."""
+    return os.fsencode(path).decode("utf-8", "replace")
+
+
+def absolute(path: Path) -> Path:
+    """The path from the root: what is kept for later must not depend on the folder one is in."""
+    return Path(os.path.abspath(path))
+
+
+def _no_file(mode: int) -> str:
+    """What stands in the way of reading or writing something that is no ordinary file; empty if it is one."""
+    for test, word in (
+        (stat.S_ISDIR, "that is a folder: choose a file in it"),
+        (stat.S_ISFIFO, "that is a pipe and no file: choose another name"),
+        (stat.S_ISSOCK, "that is a socket and no file: choose another name"),
+        (stat.S_ISCHR, "that is a device and no file: choose another name"),
+        (stat.S_ISBLK, "that is a device and no file: choose another name"),
+    ):
+        if test(mode):
+            return word
+    return "" if stat.S_ISREG(mode) else "that is no ordinary file: choose another name"
+
+
+def read(path: Path) -> bytes:
+    """The bytes of an ordinary file, at most one more than a design may have. Never waits.
+
+    Raises FileError that says what is wrong and what to do.
+    """
+    try:
+        # Looked at before it is opened: opening a device may do something, opening a pipe would wait.
+        word = _no_file(os.stat(path).st_mode)
+        if not word:
+            handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_NOCTTY | os.O_CLOEXEC)
+            with os.fdopen(handle, "rb") as stream:
+                word = _no_file(os.fstat(handle).st_mode)
+                if not word:
+                    return stream.read(MAX_BYTES + 1)
+    except FileNotFoundError:
+        raise FileError(f"There is no file “{shown(path)}”: check the name.") from None
+    except (OSError, ValueError) as error:
+        word = _why(error) if isinstance(error, OSError) else "the name cannot be used"
+        if isinstance(error, PermissionError):
+            word = "you may not read it"
+    raise FileError(f"“{shown(path)}” cannot be read: {word}.")
+
+
 def load(path: Path) -> Loaded:
     """Read a design. Raises FileError that says what is wrong and what to do."""
-    try:
-        with path.open("rb") as stream:
-            data = stream.read(MAX_BYTES + 1)
-    except FileNotFoundError:
-        raise FileError(f"There is no file “{path}”: check the name.") from None
-    except (OSError, ValueError) as error:
-        why = _why(error) if isinstance(error, OSError) else "the name cannot be used"
-        if isinstance(error, IsADirectoryError):
-            why = "that is a folder: choose a file in it"
-        elif isinstance(error, PermissionError):
-            why = "you may not read it"
-        raise FileError(f"“{path}” cannot be read: {why}.") from error
-    return Loaded(decode(data, path.name), data)
+    data = read(path)
+    return Loaded(decode(data, shown(path.name)), stamp_of(data))
 
 
-def save(path: Path, design: Design, expected: bytes | None = None) -> bytes:
+def save(path: Path, design: Design, expected: str | None = None, *, over: bool = False) -> str:
     """Write a design in one step; the new stamp.
 
     With `expected`, the stamp of what was opened or last saved here, raises FileChanged when the
-    disk holds something else by now. Raises FileError when it cannot be written, or holds a value
-    past the limits; the old file then still stands.
+    disk holds something else by now. Raises FileProtected for a file marked as not to be written,
+    unless `over`; FileError when it cannot be written, or holds a value past the limits; the old
+    file then still stands.
     """
-    if expected is not None:
-        try:
-            current = path.read_bytes()
-        except OSError:
-            current = expected  # gone or unreadable: nothing of another's to lose
-        if current != expected:
-            raise FileChanged(
-                f"“{path.name}” was changed by another window or program since it was opened here. "
-                "Save under another name, or save over it."
-            )
+    if expected is not None and os.path.lexists(path) and stamp_of(read(path)) != expected:
+        raise FileChanged(
+            f"“{shown(path.name)}” was changed by another window or program since it was opened here. "
+            "Save under another name, or save over it."
+        )
     data = encode(design)
-    decode(data, path.name)  # what could not be opened again is not written
-    write_atomically(path, data)
-    return data
+    decode(data, shown(path.name))  # what could not be opened again is not written
+    write_atomically(path, data, over=over)
+    return stamp_of(data)
 
 
-def write_atomically(path: Path, data: bytes) -> None:
-    """Put `data` at `path`, whole or not at all. Raises FileError."""
+def write_atomically(path: Path, data: bytes, *, over: bool = False) -> None:
+    """Put `data` at `path`, whole or not at all.
+
+    Raises FileError, FileProtected where the file there is marked as not to be written (unless
+    `over`). What is no ordinary file (a device, a pipe, a folder) is never replaced.
+    """
     temporary: Path | None = None
     try:
         target = Path(os.path.realpath(path))  # a link keeps pointing at the file it names
-        temporary = target.with_name(f".{target.name[:80]}.{os.urandom(6).hex()}")
-        handle = os.open(temporary, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600)
+        _check_target(path, target, over=over)
+        temporary = target.with_name(f".{target.name[:40]}.{os.urandom(6).hex()}")
+        handle = os.open(temporary, os.O_CREAT | os.O_EXCL | os.O_WRONLY | os.O_CLOEXEC, 0o600)
         with os.fdopen(handle, "wb") as stream:
             stream.write(data)
             stream.flush()
             os.fsync(stream.fileno())
         os.chmod(temporary, _mode(target))
-        if target.is_dir():
-            raise IsADirectoryError(errno.EISDIR, "is a directory")
         os.replace(temporary, target)
         temporary = None
         _flush_folder(target.parent)
     except (OSError, ValueError) as error:
         why = _why(error) if isinstance(error, OSError) else "the name cannot be used"
-        raise FileError(f"“{path.name}” was not saved: {why}. What was there is untouched.") from error
+        raise FileError(
+            f"“{shown(path.name) or shown(path)}” was not saved: {why}. What was there is untouched."
+        ) from error
     finally:
         if temporary is not None:
             _remove(temporary)
+
+
+def _check_target(path: Path, target: Path, *, over: bool) -> None:
+    """Raises FileError where something stands at the target that must not be replaced."""
+    try:
+        mode = os.lstat(target).st_mode
+    except FileNotFoundError:
+        return
+    word = "that is a link that leads nowhere: choose another name" if stat.S_ISLNK(mode) else _no_file(mode)
+    if word:
+        raise FileError(f"“{shown(path)}” was not saved: {word}. What was there is untouched.")
+    if not over and not (mode & 0o222 and os.access(target, os.W_OK)):
+        raise FileProtected(
+            f"“{shown(path.name)}” is marked as not to be written. Save under another name, or save over it."
+        )
+
+
+def same_file(one: Path, other: Path) -> bool:
+    """Whether two names lead to one file, by links too."""
+    try:
+        return os.path.samefile(one, other)
+    except OSError:
+        return os.path.realpath(one) == os.path.realpath(other)
 
 
 def _remove(temporary: Path) -> None:

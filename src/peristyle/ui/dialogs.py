@@ -2,6 +2,7 @@
 
 from typing import Literal
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
     QFileDialog,
@@ -16,21 +17,23 @@ FILTER = "Peristyle design (*.peristyle);;All files (*)"
 TITLE = "Peristyle"
 
 
+def _box(parent: QWidget, icon: QMessageBox.Icon, text: str) -> QMessageBox:
+    """A question. Names in it are plain text, whatever they look like."""
+    box = QMessageBox(icon, TITLE, text, parent=parent)
+    box.setTextFormat(Qt.TextFormat.PlainText)
+    return box
+
+
 def warn(parent: QWidget, text: str) -> None:
     """Say what went wrong and what to do."""
-    QMessageBox(QMessageBox.Icon.Warning, TITLE, text, parent=parent).exec()
+    _box(parent, QMessageBox.Icon.Warning, text).exec()
 
 
 def ask_unsaved(parent: QWidget, name: str) -> Literal["save", "discard", "stay"]:
     """What to do with changes that are not saved."""
     buttons = QMessageBox.StandardButton
-    box = QMessageBox(
-        QMessageBox.Icon.Question,
-        TITLE,
-        f"“{name}” has changes that are not saved.",
-        buttons.Save | buttons.Discard | buttons.Cancel,
-        parent,
-    )
+    box = _box(parent, QMessageBox.Icon.Question, f"“{name}” has changes that are not saved.")
+    box.setStandardButtons(buttons.Save | buttons.Discard | buttons.Cancel)
     box.setDefaultButton(buttons.Save)
     answer = box.exec()
     if answer == buttons.Save:
@@ -39,8 +42,8 @@ def ask_unsaved(parent: QWidget, name: str) -> Literal["save", "discard", "stay"
 
 
 def ask_changed(parent: QWidget, text: str) -> Literal["over", "other", "stay"]:
-    """What to do when another window saved the same file."""
-    box = QMessageBox(QMessageBox.Icon.Warning, TITLE, text, parent=parent)
+    """What to do where another window saved the same file, or it is marked as not to be written."""
+    box = _box(parent, QMessageBox.Icon.Warning, text)
     over = box.addButton("Save over it", QMessageBox.ButtonRole.DestructiveRole)
     other = box.addButton("Save as…", QMessageBox.ButtonRole.AcceptRole)
     box.addButton(QMessageBox.StandardButton.Cancel)
@@ -51,16 +54,26 @@ def ask_changed(parent: QWidget, text: str) -> Literal["over", "other", "stay"]:
     return "other" if chosen is other else "stay"
 
 
-def ask_recover(parent: QWidget, name: str) -> Literal["take", "throw", "later"]:
-    """What to do with work that a crash left."""
+def ask_replace(parent: QWidget, name: str) -> bool:
+    """Whether a file that is there already is to be replaced: asked where its ending was added to what was typed."""
     buttons = QMessageBox.StandardButton
-    box = QMessageBox(
-        QMessageBox.Icon.Question,
-        TITLE,
-        f"Peristyle ended without saving “{name}”. Take that work up again?",
-        buttons.Yes | buttons.No | buttons.Cancel,
+    box = _box(parent, QMessageBox.Icon.Question, f"“{name}” is there already. Replace it?")
+    box.setStandardButtons(buttons.Yes | buttons.Cancel)
+    box.button(buttons.Yes).setText("Replace it")
+    box.setDefaultButton(buttons.Cancel)
+    return bool(box.exec() == buttons.Yes)
+
+
+def ask_recover(parent: QWidget, name: str, file: str = "") -> Literal["take", "throw", "later"]:
+    """What to do with work that a crash left; `file` is where it belongs, if anywhere."""
+    buttons = QMessageBox.StandardButton
+    where = f" ({file})" if file else ""
+    box = _box(
         parent,
+        QMessageBox.Icon.Question,
+        f"Peristyle ended without saving “{name}”{where}. Take that work up again?",
     )
+    box.setStandardButtons(buttons.Yes | buttons.No | buttons.Cancel)
     box.button(buttons.No).setText("Throw it away")
     box.button(buttons.Cancel).setText("Ask me later")
     answer = box.exec()

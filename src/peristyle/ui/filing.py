@@ -1,18 +1,19 @@
 """A window on one file: opening, saving, exporting, the copy kept aside, and the questions they ask."""
 
+import os
 from collections.abc import Callable
 from functools import partial
 from importlib import import_module
 from pathlib import Path
 from types import ModuleType
 
-from PySide6.QtCore import QFileInfo, Qt, QTimer
+from PySide6.QtCore import QDir, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QMainWindow, QMenu
 
 from peristyle.core.errors import PeristyleError
 from peristyle.storage import examples, files
-from peristyle.storage.recovery import RecoveryCopy
+from peristyle.storage.recovery import Orphan, RecoveryCopy
 from peristyle.ui import theme as themes
 from peristyle.ui.session import Session
 from peristyle.ui.settings import Settings
@@ -35,6 +36,7 @@ class FilingWindow(QMainWindow):
         self._keep.setSingleShot(True)
         self._keep.setInterval(_KEEP_MS)
         self._keep.timeout.connect(self._keep_copy)
+        self._told: set[str] = set()  # troubles said once
 
     def open_stage(self, stage: str) -> None:
         """Show a stage of the work."""
@@ -57,12 +59,41 @@ class FilingWindow(QMainWindow):
         elif not self._keep.isActive():
             self._keep.start()
 
-    def _keep_copy(self) -> None:
-        if self.session.unsaved:
+    def _keep_copy(self) -> bool:
+        """Write the copy now; False where the disk will not take it, which is said once."""
+        session = self.session
+        if session.unsaved:
             try:
-                self._recovery.keep(self.session.design, self.session.path)
+                self._recovery.keep(session.design, session.path, session.stamp)
             except PeristyleError as error:
-                self.say(f"No recovery copy could be kept. {error}")
+                self._say_once(
+                    "copy", f"No copy of unsaved work can be kept ({error}). Save often; all else goes on."
+                )
+                return False
+        return True
+
+    def _say_once(self, what: str, text: str) -> None:
+        if what not in self._told:
+            self._told.add(what)
+            self.say(text)
+
+    def say_what_cannot_be_kept(self) -> None:
+        """Once, at the start or when it becomes so: settings or copies that have no place on this disk."""
+        if self._recovery.trouble:
+            self._say_once(
+                "copy",
+                f"No copy of unsaved work can be kept ({self._recovery.trouble}). Save often; all else goes on.",
+            )
+        elif self._settings.trouble:
+            self._say_once("settings", f"Settings are not kept: {self._settings.trouble}. All else goes on.")
+
+    def take_up(self, found: Orphan) -> None:
+        """Go on with work that a crash left; its old copy goes once this window keeps its own."""
+        self.session.start_recovered(found.design, found.path, found.stamp)
+        if self._keep_copy():
+            found.discard()
+        else:
+            found.release()
 
     @property
     def ask(self) -> ModuleType:
@@ -73,7 +104,9 @@ class FilingWindow(QMainWindow):
         self.ask.warn(self, str(error))
 
     def may_leave(self) -> bool:
-        """Ask about unsaved changes; False to stay."""
+        """Take what is typed, ask about unsaved changes; False to stay."""
+        if not self.session.take_typed():
+            return False
         if not self.session.unsaved:
             return True
         answer = self.ask.ask_unsaved(self, self.session.design.name)
@@ -81,6 +114,8 @@ class FilingWindow(QMainWindow):
 
     def new_box(self) -> None:
         """Ask the one question and begin."""
+        if not self.session.take_typed():
+            return
         # Put off: a window opens without it.
         from peristyle.ui.newbox import NewBox
 
@@ -96,6 +131,8 @@ class FilingWindow(QMainWindow):
 
     def open_file(self) -> None:
         """Choose a file and open it."""
+        if not self.session.take_typed():
+            return
         name = self.ask.open_name(self, self._folder())
         if name:
             self.open_path(Path(name))
@@ -110,30 +147,49 @@ class FilingWindow(QMainWindow):
             self._settings.forget(path)
             self._wrong(error)
             return False
-        self._settings.remember(path.absolute())
+        if self.session.path is not None:
+            self._settings.remember(self.session.path)
+        self.say_what_cannot_be_kept()
         return True
 
     def _folder(self) -> str:
-        return str(self.session.path.parent) if self.session.path else str(Path.home())
+        return str(self.session.path.parent) if self.session.path else QDir.homePath()
 
     def save(self) -> bool:
         """Save where it came from; ask where if it has no file yet."""
+        if not self.session.take_typed():
+            return False
         return self.save_to(self.session.path) if self.session.path else self.save_as()
 
     def save_as(self) -> bool:
         """Ask for a name and save."""
-        start = str(Path(self._folder()) / (self.session.design.name.replace("/", "-") + files.SUFFIX))
-        name = self.ask.save_name(self, "Save the design", start)
-        if not name:
+        if not self.session.take_typed():
             return False
-        path = Path(name)
-        return self.save_to(path if QFileInfo(name).suffix() else path.with_name(path.name + files.SUFFIX))
+        path = self._asked_name("Save the design", files.SUFFIX, self.ask.FILTER)
+        return path is not None and self.save_to(path)
+
+    def _asked_name(self, title: str, suffix: str, kinds: str) -> Path | None:
+        """Where to write, its ending added where it was not typed, or None for nowhere.
+
+        A name has many dots: `Tray 6.5 in` is no file of the kind `5 in`. The dialog asked about the name
+        that was typed; what the added ending would replace is asked about here.
+        """
+        name = self.session.design.name.replace("/", "-").strip(". ")[:80] or "box"
+        typed = self.ask.save_name(self, title, str(Path(self._folder()) / (name + suffix)), kinds)
+        if not typed:
+            return None
+        path = Path(typed)
+        if path.suffix.lower() != suffix:
+            path = path.with_name(path.name + suffix)
+            if os.path.lexists(path) and not self.ask.ask_replace(self, files.shown(path.name)):
+                return None
+        return path
 
     def save_to(self, path: Path, *, over: bool = False) -> bool:
-        """Save at `path`; where another wrote there since, ask before saving over it."""
+        """Save at `path`; where another wrote there since, or it is protected, ask before saving over it."""
         try:
             self.session.save(path, over=over)
-        except files.FileChanged as error:
+        except (files.FileChanged, files.FileProtected) as error:
             answer = self.ask.ask_changed(self, str(error))
             if answer == "other":
                 return self.save_as()
@@ -141,36 +197,48 @@ class FilingWindow(QMainWindow):
         except PeristyleError as error:
             self._wrong(error)
             return False
-        self._settings.remember(path.absolute())
-        self.say(f"Saved {path.name}.")
+        self._settings.remember(files.absolute(path))
+        self.say(f"Saved {files.shown(path.name)}.")
+        self.say_what_cannot_be_kept()
         return True
 
     def _fill_recent(self) -> None:
         self._recent.clear()
         for path in self._settings.recent:
-            self._recent.addAction(path.name, partial(self.open_path, path)).setToolTip(str(path))
+            name = files.shown(path.name).replace("&", "&&")
+            self._recent.addAction(name, partial(self.open_path, path)).setToolTip(files.shown(path))
         if self._recent.isEmpty():
             self._recent.addAction("Nothing yet").setEnabled(False)
 
     def _export(self, title: str, suffix: str, make: Callable[[], bytes]) -> None:
-        start = str(Path(self._folder()) / (self.session.design.name.replace("/", "-") + suffix))
-        name = self.ask.save_name(self, title, start, f"*{suffix}")
-        if name:
-            path = Path(name) if QFileInfo(name).suffix() else Path(name + suffix)
+        if not self.session.take_typed():
+            return
+        path = self._asked_name(title, suffix, f"*{suffix}")
+        if path is not None:
             self.export_to(path, make)
 
-    def export_to(self, path: Path, make: Callable[[], bytes]) -> None:
-        """Write what `make` gives to `path`, whole or not at all."""
+    def export_to(self, path: Path, make: Callable[[], bytes], *, over: bool = False) -> None:
+        """Write what `make` gives to `path`, whole or not at all; never over the design itself."""
+        if not self.session.take_typed():
+            return
+        own = self.session.path
+        if own is not None and files.same_file(own, path):
+            self.ask.warn(self, f"“{files.shown(path.name)}” is the design itself: choose another name.")
+            return
+        wrong: PeristyleError | None = None
         QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
         try:
-            files.write_atomically(path, make())
-            self.say(f"Wrote {path.name}.")
+            files.write_atomically(path, make(), over=over)
+            self.say(f"Wrote {files.shown(path.name)}.")
         except PeristyleError as error:
-            QApplication.restoreOverrideCursor()
-            self._wrong(error)
-            QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+            wrong = error
         finally:
             QApplication.restoreOverrideCursor()
+        if isinstance(wrong, files.FileProtected):
+            if self.ask.ask_changed(self, str(wrong)) == "over":
+                self.export_to(path, make, over=True)
+        elif wrong is not None:
+            self._wrong(wrong)
 
     def export_cut_list(self) -> None:
         """The cut list as CSV."""

@@ -1,16 +1,14 @@
 """New: one question, and a box is drawn at once."""
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QFont
+from PySide6.QtCore import QSignalBlocker, Qt
+from PySide6.QtGui import QFont, QKeyEvent
 from PySide6.QtWidgets import (
-    QComboBox,
     QDialog,
     QDialogButtonBox,
     QFormLayout,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
-    QSpinBox,
+    QPushButton,
     QVBoxLayout,
     QWidget,
 )
@@ -20,11 +18,14 @@ from peristyle.core.lengths import Format, Units
 from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields
 from peristyle.model.design import Design, Keys, Line, Measure, Rectangle, Regular, Shape, Thing, replace
+from peristyle.model.faults import breaches, listed
 from peristyle.planning.contents import sized, suiting_height
 from peristyle.planning.largest import largest
+from peristyle.planning.plan import plan
 from peristyle.planning.wrap import suiting_board
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
+from peristyle.ui.widgets.inputs import CountBox, ListBox, ValueEdit
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
 
@@ -49,24 +50,59 @@ class NewBox(QDialog):
         self.resize(760, 440)
         self._error = QLabel()
         self._error.setWordWrap(True)
-        self._fields: dict[str, QLineEdit] = {}
+        self._fields: dict[str, ValueEdit] = {}
         self._design: Design | None = None
-        self._shape, self._measure, self._units = QComboBox(), QComboBox(), QComboBox()
-        self._known, self._what = QComboBox(), QComboBox()
+        self._shape, self._measure, self._units = ListBox(), ListBox(), ListBox()
+        self._known, self._what = ListBox(), ListBox()
         for key, text in _KNOWN:
             self._known.addItem(text, key)
         for key, text in edits.HOLDS_WORDS.items():
             self._what.addItem(text, key)
-        self._count = QSpinBox()
-        self._count.setRange(1, 1000)
+        self._count = CountBox(None, 1, 1000)
         for key, text in (("rectangle", "Rectangle"), ("regular", "Regular polygon")):
             self._shape.addItem(text, key)
         for key, text in (("mm", "millimetres"), ("in", "inches, in fractions")):
             self._units.addItem(text, key)
         self._units.setCurrentIndex(self._units.findData(units))
-        self._sides = QSpinBox()
-        self._sides.setRange(3, 24)
+        self._sides = CountBox(None, 3, 24)
         self._sides.setValue(8)
+        self._ask()
+        session = Session(Design(shape=Rectangle(240.0, 160.0)))
+        self._session = session
+        self._sheet = Sheet(session, wood, lambda: size_drawing(session.plan, session.format), "The new box")
+        self._sheet.dress(theme)
+        self._following = False
+        session.filed.connect(self._drawn_on)
+        session.said.connect(self._error.setText)
+        self._buttons = QDialogButtonBox(
+            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
+        )
+        self._buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Draw this box")
+        for button in self._buttons.findChildren(QPushButton):
+            button.setAutoDefault(False)  # Enter in a field enters it, and nothing more
+        self._buttons.accepted.connect(self.accept)
+        self._buttons.rejected.connect(self.reject)
+        row = QHBoxLayout()
+        row.addLayout(self._form, 0)
+        row.addWidget(self._sheet, 1)
+        whole = QVBoxLayout(self)
+        whole.addLayout(row, 1)
+        whole.addWidget(self._buttons)
+        self._thing = edits.HOLDS[self._what.currentData()]
+        self._fill_measures()
+        self._fill_values()
+        # In order: the lists first, then what follows from them.
+        self._known.activated.connect(self._fill_measures)
+        self._shape.activated.connect(self._fill_measures)
+        self._units.activated.connect(self._fill_values)
+        self._what.activated.connect(self._fill_things)
+        for signal in (self._known.activated, self._what.activated, self._shape.activated, self._measure.activated,
+                       self._units.activated, self._sides.valueChanged, self._count.valueChanged):  # fmt: skip
+            signal.connect(self._follow)
+        self._follow()
+
+    def _ask(self) -> None:
+        """The question and the fields it is answered in."""
         self._form = QFormLayout()
         self._form.setLabelAlignment(Qt.AlignmentFlag.AlignLeft)
         question = QLabel("What do you know of it?")
@@ -80,7 +116,7 @@ class NewBox(QDialog):
             control.setAccessibleName(word)
             self._form.addRow(word, control)
         for key, word in _WORDS.items():
-            edit = QLineEdit()
+            edit = ValueEdit()
             edit.setAccessibleName(word)
             edit.setObjectName(f"new:{key}")
             edit.textEdited.connect(self._follow)
@@ -89,35 +125,6 @@ class NewBox(QDialog):
         self._units.setAccessibleName("Units")
         self._form.addRow("Units", self._units)
         self._form.addRow(self._error)
-        session = Session(Design(shape=Rectangle(240.0, 160.0)))
-        self._session = session
-        self._sheet = Sheet(session, wood, lambda: size_drawing(session.plan, session.format), "The new box")
-        self._sheet.dress(theme)
-        # The preview shows; it is not edited here.
-        self._sheet.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-        self._buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
-        self._buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Draw this box")
-        self._buttons.accepted.connect(self.accept)
-        self._buttons.rejected.connect(self.reject)
-        row = QHBoxLayout()
-        row.addLayout(self._form, 0)
-        row.addWidget(self._sheet, 1)
-        whole = QVBoxLayout(self)
-        whole.addLayout(row, 1)
-        whole.addWidget(self._buttons)
-        self._fill_measures()
-        self._fill_values()
-        # In order: the lists first, then what follows from them.
-        self._known.activated.connect(self._fill_measures)
-        self._shape.activated.connect(self._fill_measures)
-        self._units.activated.connect(self._fill_values)
-        self._what.activated.connect(self._fill_things)
-        for signal in (self._known.activated, self._what.activated, self._shape.activated, self._measure.activated,
-                       self._units.activated, self._sides.valueChanged, self._count.valueChanged):  # fmt: skip
-            signal.connect(self._follow)
-        self._follow()
 
     def _big(self) -> QFont:
         font = self.font()
@@ -191,23 +198,64 @@ class NewBox(QDialog):
 
     def _fill_things(self) -> None:
         """The sizes that such things usually have."""
-        thing = edits.HOLDS[self._what.currentData()]
+        thing = self._thing = edits.HOLDS[self._what.currentData()]
         fmt = Format(self.units)
         for key in ("length", "width", "height"):
             self._fields[f"thing_{key}"].setText(fmt.length(getattr(thing, f"{key}_mm")))
         self._count.setValue(thing.count)
         self._fill_measures()
 
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter presses the button that has the focus; in a field it does not close the dialog."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            focus = self.focusWidget()
+            if isinstance(focus, QPushButton) and focus.isEnabled():
+                focus.click()
+            return
+        super().keyPressEvent(event)
+
+    def accept(self) -> None:
+        """What is half typed in the drawing counts; what cannot be read keeps the dialog open."""
+        if self._session.take_typed() and self._design is not None:
+            super().accept()
+
+    def _drawn_on(self) -> None:
+        """A size typed or dragged on the drawing counts, and the fields beside it say so."""
+        if self._following:
+            return
+        self._design = self._session.design
+        fmt, design, shape = Format(self.units), self._design, self._session.design.shape
+        shown = {"height": design.height_mm, "thickness": design.thicknesses_mm[0]}
+        if isinstance(shape, Regular):
+            shown["size"] = shape.size_mm
+        elif isinstance(shape, Rectangle):
+            shown |= {"length": shape.length_mm, "width": shape.width_mm}
+        if design.contents:
+            self._thing = design.contents[0]
+            for name in ("length", "width", "height"):
+                shown[f"thing_{name}"] = getattr(self._thing, f"{name}_mm")
+            with QSignalBlocker(self._count):
+                self._count.setValue(self._thing.count)
+        for key, mm in shown.items():
+            self._fields[key].setText(fmt.length(mm))
+        self._error.setText("")
+
     def _follow(self) -> None:
         """Read everything again; draw the box or say what cannot be read."""
         try:
-            self._design = self._read()
+            made = self._read()
+            wrong = breaches(made)
+            if wrong:
+                raise PeristyleError(f"This box cannot be kept: {listed(wrong[:2])}.")
         except PeristyleError as error:
             self._design = None
             self._error.setText(str(error))
         else:
+            self._design = made
             self._error.setText("")
-            self._session.start(self._design)
+            self._following = True
+            self._session.start(made)
+            self._following = False
         self._buttons.button(QDialogButtonBox.StandardButton.Ok).setEnabled(self._design is not None)
 
     def _read(self) -> Design:
@@ -218,12 +266,12 @@ class NewBox(QDialog):
             name="Untitled box", units=self.units, shape=self._read_shape(known), thicknesses_mm=(thick,)
         )
         design = edits.with_panel(design, "bottom", True)
-        design = replace(design, keys=Keys(count=2, depth_mm=max(thick * 0.6, round(thick * 1.6) / 2)))
         if known == "holds":
-            design = replace(design, contents=(self._read_thing(),))
+            design = replace(design, contents=(self._read_thing(),), lining_mm=self._session.design.lining_mm)
             design = sized(replace(design, height_mm=suiting_height(design)))
         else:
             design = replace(design, height_mm=self._length("height", fields.HEIGHT))
+        design = _keyed(design)
         return self._from_board(design) if known == "board" else replace(design, board=suiting_board(design))
 
     def _length(self, key: str, field: fields.Field | None = None) -> float:
@@ -242,7 +290,7 @@ class NewBox(QDialog):
         return Rectangle(self._length("length"), self._length("width"), line)
 
     def _read_thing(self) -> Thing:
-        thing = edits.HOLDS[self._what.currentData()]
+        thing = self._thing  # with what was said of it on the drawing
         long = self._length("thing_length")
         wide = long if thing.round else self._length("thing_width")
         return replace(
@@ -264,3 +312,15 @@ class NewBox(QDialog):
                 "No such box comes from this board: make it lower, of thinner sides, or take a larger board."
             )
         return found.design
+
+
+def _keyed(design: Design) -> Design:
+    """With a pair of keys, or with one nearer to the edges where a pair finds no place in so low a box."""
+    thick = design.thicknesses_mm[0]
+    pair = Keys(count=2, depth_mm=max(thick * 0.6, round(thick * 1.6) / 2))
+    one = replace(pair, count=1, edge_margin_mm=round(min(12.0, design.height_mm * 0.2), 1))
+    tried = [replace(design, keys=keys) for keys in (pair, one)]
+    stopped = [
+        any(f.code.startswith("key") and f.severity == "stop" for f in plan(d).findings) for d in tried
+    ]
+    return tried[1] if stopped == [True, False] else tried[0]

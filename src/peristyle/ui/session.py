@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import Protocol
 
 from PySide6.QtCore import QObject, Signal
 
@@ -9,16 +10,29 @@ from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format
 from peristyle.drawing.shapes import Pick
 from peristyle.model.design import Design
+from peristyle.model.faults import breaches, listed
 from peristyle.model.fields import Field
 from peristyle.model.history import History
 from peristyle.planning.plan import Plan, plan
-from peristyle.storage import files
+from peristyle.storage import codec, files
+
+
+class Typed(Protocol):
+    """A field in which something may be typed that is not entered yet."""
+
+    def take(self) -> bool:
+        """Make it an edit; False, the reason said, where it cannot be read."""
+
+    def put_back(self) -> None:
+        """Forget it: the field shows its value again."""
 
 
 class Session(QObject):
     """Edits go in here; everything on the screen follows its signals.
 
-    A drag is `begin`, any number of `preview`, then `commit` or `cancel`: one thing to undo.
+    A drag is `begin`, any number of `preview`, then `commit` or `cancel`: one thing to undo. What could
+    not be saved (a value past its limits) is never kept, whoever asks for it: `edit` and `preview` are the
+    only ways in.
     """
 
     changed = Signal()
@@ -27,18 +41,20 @@ class Session(QObject):
     rested = Signal()
     said = Signal(str)
 
-    def __init__(self, design: Design, path: Path | None = None, stamp: bytes | None = None) -> None:
+    def __init__(self, design: Design, path: Path | None = None, stamp: str | None = None) -> None:
         super().__init__()
+        self._typing: list[Typed] = []
         self._load(design, path, stamp)
         self.decimal = "."
 
-    def _load(self, design: Design, path: Path | None, stamp: bytes | None) -> None:
+    def _load(self, design: Design, path: Path | None, stamp: str | None) -> None:
         self._history = History(design)
-        self._saved = design
+        self._saved: Design | None = design
         self._shown = design
         self._dragging = False
-        self.path = path
+        self.path = files.absolute(path) if path else None
         self._stamp = stamp
+        self._typing.clear()
         self.selection: Pick | None = None
         self.plan: Plan = plan(design)
 
@@ -61,6 +77,11 @@ class Session(QObject):
     def unsaved(self) -> bool:
         """Whether there is anything to lose."""
         return self._history.design != self._saved
+
+    @property
+    def stamp(self) -> str | None:
+        """The stamp of the file as it was opened or last saved here."""
+        return self._stamp
 
     @property
     def undo_label(self) -> str | None:
@@ -96,14 +117,27 @@ class Session(QObject):
             self.selection = None
             self.selected.emit()
 
-    def edit(self, label: str, design: Design, *, join: bool = False) -> None:
-        """Make an edit that can be undone."""
+    def edit(self, label: str, design: Design, *, join: str | bool = False) -> bool:
+        """Make an edit that can be undone; False, with the reason said, where it could not be saved."""
         if self._dragging:
             self.cancel()
+        wrong = breaches(design)
+        if wrong:
+            self.said.emit(f"{label}: this cannot be kept ({listed(wrong[:3])}). The box stays as it was.")
+            return False
         planned = plan(design)  # before it is kept: what the program cannot plan must not stay in the history
         if self._history.push(label, design, join=join):
             self._show(design, planned)
             self.filed.emit()
+        return True
+
+    def change(self, label: str, how: Callable[[Design], Design]) -> bool:
+        """Make an edit of the design as it is; what `how` refuses is said."""
+        try:
+            return self.edit(label, how(self.design))
+        except PeristyleError as error:
+            self.said.emit(str(error))
+            return False
 
     def set_field(self, field: Field, text: str) -> bool:
         """Set a field from typed text; False, with the reason said, when it cannot be read."""
@@ -112,8 +146,7 @@ class Session(QObject):
         except PeristyleError as error:
             self.said.emit(f"{error} {field.label(self.design)} stays as it was.")
             return False
-        self.edit(f"Set {field.label(self.design).lower()}", changed)
-        return True
+        return self.edit(f"Set {field.label(self.design).lower()}", changed)
 
     def step_field(self, field: Field, steps: float) -> None:
         """Move a field by whole steps (1/16 inch for lengths in inches), kept in its range."""
@@ -124,17 +157,40 @@ class Session(QObject):
         value = min(max(field.get(self.design) + steps * unit, low), field.high)
         label = f"Set {field.label(self.design).lower()}"
         try:
-            self.edit(label, field.set(self.design, value), join=True)
+            self.edit(label, field.set(self.design, value), join=field.id)
         except PeristyleError as error:
             self.said.emit(str(error))
+
+    # --- what is typed and not entered yet
+
+    def typing(self, field: Typed) -> None:
+        """Something is half typed in a field."""
+        if field not in self._typing:
+            self._typing.append(field)
+
+    def typed(self, field: Typed) -> None:
+        """It has been entered, or put back."""
+        if field in self._typing:
+            self._typing.remove(field)
+
+    def take_typed(self) -> bool:
+        """Take what is typed anywhere, before leaving; False to stay, where it cannot be read."""
+        return all(field.take() for field in list(self._typing))
+
+    def put_typed_back(self) -> None:
+        """Forget what is half typed."""
+        for field in list(self._typing):
+            field.put_back()
+
+    # --- drags
 
     def begin(self) -> None:
         """Start a drag."""
         self._dragging = True
 
     def preview(self, design: Design) -> None:
-        """Show a design in the middle of a drag."""
-        if self._dragging:
+        """Show a design in the middle of a drag; what could not be saved is not shown."""
+        if self._dragging and not breaches(design):
             self._show(design)
 
     def commit(self, label: str) -> None:
@@ -169,33 +225,43 @@ class Session(QObject):
             self.selection = selection
             self.selected.emit()
 
-    def start(self, design: Design, path: Path | None = None, stamp: bytes | None = None) -> None:
+    def start(self, design: Design, path: Path | None = None, stamp: str | None = None) -> None:
         """Begin afresh with another design."""
         self._load(design, path, stamp)
         self.changed.emit()
         self.selected.emit()
         self.filed.emit()
 
-    def start_recovered(self, design: Design, path: Path | None) -> None:
-        """Go on with work found after a crash: unsaved until it is saved."""
-        stamp, saved = None, None
+    def start_recovered(self, design: Design, path: Path | None, stamp: str | None = None) -> None:
+        """Go on with work found after a crash: unsaved until it is saved.
+
+        `stamp` is that of its file when it was opened: saving asks where the file has changed since.
+        """
+        saved = None
         if path is not None:
             try:
-                saved, stamp = files.load(path)
+                saved, now = files.load(path)
+                stamp = stamp or now
             except PeristyleError:
-                path = None
-        self.start(saved or Design(name=design.name, shape=design.shape), path, stamp)
+                saved = None  # gone or spoiled: the work is all there is
+        self.start(saved or design, path, stamp)
+        self._saved = saved
         self.edit("Recover unsaved work", design)
+        self.filed.emit()
 
     def open(self, path: Path) -> None:
-        """Open a file. Raises FileError; what was open stays then."""
-        design, stamp = files.load(path)
-        self.start(design, path, stamp)
+        """Open a file, a recovery copy too. Raises FileError; what was open stays then."""
+        data = files.read(path)
+        if codec.is_copy(data):
+            self.start_recovered(*codec.decode_copy(data, files.shown(path.name)))
+            return
+        self.start(codec.decode(data, files.shown(path.name)), path, codec.stamp_of(data))
 
     def save(self, path: Path, *, over: bool = False) -> None:
         """Save at `path`. Raises FileChanged when another wrote there since, unless `over`."""
+        path = files.absolute(path)
         expected = self._stamp if path == self.path and not over else None
-        self._stamp = files.save(path, self._history.design, expected)
+        self._stamp = files.save(path, self._history.design, expected, over=over)
         self.path = path
         self._saved = self._history.design
         self.filed.emit()

@@ -12,7 +12,14 @@ class Settings:
     """A thin, typed face on the settings file."""
 
     def __init__(self, file: Path) -> None:
+        self._file = file
         self._store = QSettings(str(file), QSettings.Format.IniFormat)
+
+    @property
+    def trouble(self) -> str:
+        """Why settings cannot be kept; empty where they can."""
+        self._store.sync()
+        return "" if self._store.status() == QSettings.Status.NoError else f"{self._file} cannot be written"
 
     def _text(self, key: str, default: str) -> str:
         value = self._store.value(key, default)

@@ -14,7 +14,7 @@ from peristyle.core.conventions import SheetRow, angles_html, sheet_of_angles
 from peristyle.drawing.frieze import frieze_drawing
 from peristyle.drawing.shapes import Pick
 from peristyle.model.design import Design, replace
-from peristyle.storage import examples
+from peristyle.storage import examples, files
 from peristyle.storage.recovery import RecoveryCopy
 from peristyle.ui import theme as themes
 from peristyle.ui import words
@@ -42,6 +42,7 @@ class Window(FilingWindow):
         self._dress_application()  # before any control is made: each then need not change its clothes
         self._actions: dict[str, QAction] = {}
         self._views: dict[str, QWidget] = {}
+        self._stage = ""
         self.setAcceptDrops(True)
         self.setMinimumSize(900, 620)
         self._build()
@@ -116,7 +117,14 @@ class Window(FilingWindow):
     # --- what is shown
 
     def open_stage(self, stage: str) -> None:
-        """Show a stage, made on its first visit so that the window opens fast."""
+        """Show a stage, made on its first visit so that the window opens fast.
+
+        What is half typed is taken first; where it cannot be read the stage stays.
+        """
+        if self._stage and not self.session.take_typed():
+            self.stages.open(self._stage)
+            return
+        self._stage = stage
         view = self._views.get(stage)
         if view is None:
             # Each stage's module is loaded with it: the first paint must not wait for all five.
@@ -153,35 +161,40 @@ class Window(FilingWindow):
     def _filed(self) -> None:
         """Title, undo words and the recovery copy follow each edit."""
         session = self.session
-        name = session.path.name if session.path else session.design.name
-        self.setWindowTitle(f"{name}[*] – Peristyle")
+        name = files.shown(session.path.name) if session.path else session.design.name
+        # “[*]” is where Qt marks what is unsaved; in a name it is only a name.
+        self.setWindowTitle(f"{' '.join(name.split()).replace('[*]', '[*][*]')}[*] – Peristyle")
         self.setWindowModified(session.unsaved)
         for key, word, label in (
             ("undo", "&Undo", session.undo_label),
             ("redo", "&Redo", session.redo_label),
         ):
             self._actions[key].setEnabled(label is not None)
-            self._actions[key].setText(f"{word}: {label[:1].lower()}{label[1:]}" if label else word)
+            said = label.replace("&", "&&") if label else ""
+            self._actions[key].setText(f"{word}: {said[:1].lower()}{said[1:]}" if label else word)
         self.keep_aside()
 
     # --- edits
 
     def undo(self) -> None:
-        """Take the last edit back."""
+        """Take the last edit back; what is half typed is put back first."""
+        self.session.put_typed_back()
         self.session.undo()
 
     def redo(self) -> None:
         """Do it again."""
+        self.session.put_typed_back()
         self.session.redo()
 
     def rename(self) -> None:
         """Ask for another name."""
         name = self.ask.ask_name(self, self.session.design.name)
         if name is not None:
-            self._change("Rename the box", lambda d: replace(d, name=name[:120]))
+            whole = " ".join(name.encode("utf-8", "replace").decode().split())[:120]
+            self._change("Rename the box", lambda d: replace(d, name=whole or d.name))
 
     def _change(self, label: str, change: Callable[[Design], Design]) -> None:
-        self.session.edit(label, change(self.session.design))
+        self.session.change(label, change)
 
     def front_here(self) -> None:
         """The picked side becomes the front."""
@@ -200,6 +213,7 @@ class Window(FilingWindow):
         self._change("Move the closing corner", lambda d: replace(d, closing_corner=chosen.index))
 
     def _go(self, kind: str, step: int) -> None:
+        self.session.put_typed_back()
         count = self.session.design.side_count
         chosen = self.session.selection
         at = chosen.index + step if chosen is not None and chosen.kind == kind else 0

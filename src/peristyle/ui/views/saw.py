@@ -106,24 +106,28 @@ class View(QWidget):
         bar.only_when(tilts)
         bar.angle(
             "Stop at",
+            1.0,
             89.0,
             lambda: session.design.saw.stop_deg,
-            lambda v: put("Change the saw's stop", stop_deg=max(1.0, v)),
+            lambda v: put("Change the saw's stop", stop_deg=v),
             "How far it tilts; a steeper bevel is cut on end",
         )
         bar.only_when(tilts)
         bar.text(
             "Gives",
-            lambda: ", ".join(session.format.number(v, 3) for v in session.design.saw.stops_deg),
+            lambda: ("; " if session.decimal == "," else ", ").join(
+                session.format.number(v, 3) for v in session.design.saw.stops_deg
+            ),
             lambda text: bar.edit("Change its angles", lambda d: edits.with_stops(d, text)),
             "The angles your own bits or blocks give, such as 22.5, 30, 45",
         )
         bar.only_when(lambda: not tilts())
         bar.angle(
             "Set to",
+            0.01,
             5.0,
             lambda: session.design.saw.step_deg,
-            lambda v: put("Change the saw's steps", step_deg=max(0.01, v)),
+            lambda v: put("Change the saw's steps", step_deg=v),
             "The finest step its scale or gauge shows",
         )
         return bar

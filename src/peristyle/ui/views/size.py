@@ -3,7 +3,6 @@
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
-from peristyle.core.errors import PeristyleError
 from peristyle.drawing.inner import tagged_kind
 from peristyle.drawing.shapes import Pick
 from peristyle.drawing.size import size_drawing
@@ -144,15 +143,14 @@ class View(QWidget):
     def change_sides(self, add: bool) -> None:
         """One side more or less at the picked side, the ring made free first."""
         session = self._session
-        design = reshaped(session.design, "outline", session.plan.ring)
         chosen = session.selection
         side = chosen.index if chosen is not None and chosen.kind in ("side", "corner") else 0
-        try:
-            changed = ring_edits.add_side(design, side) if add else ring_edits.remove_side(design, side)
-        except PeristyleError as error:
-            session.said.emit(str(error))
-            return
-        session.edit("Add a side" if add else "Take a side away", changed)
+
+        def change(design: Design) -> Design:
+            free = reshaped(design, "outline", session.plan.ring)
+            return ring_edits.add_side(free, side) if add else ring_edits.remove_side(free, side)
+
+        session.change("Add a side" if add else "Take a side away", change)
 
     def _bar(self, session: Session) -> Choices:
         bar = Choices(session)

@@ -4,23 +4,12 @@ from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QSignalBlocker, Qt
 from PySide6.QtGui import QResizeEvent, QShowEvent
-from PySide6.QtWidgets import (
-    QCheckBox,
-    QComboBox,
-    QDoubleSpinBox,
-    QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QPushButton,
-    QSizePolicy,
-    QSpinBox,
-    QWidget,
-)
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
-from peristyle.core.errors import PeristyleError
 from peristyle.model.design import Design
 from peristyle.ui.session import Session
 from peristyle.ui.widgets.flow import FlowLayout
+from peristyle.ui.widgets.inputs import AngleBox, CountBox, ListBox, TextBox
 
 Show = Callable[[], None]
 
@@ -84,12 +73,12 @@ class Choices(QWidget):
         word: str,
         items: Callable[[], Sequence[tuple[str, str]]],
         now: Callable[[], str],
-        put: Callable[[str], None],
+        put: Callable[[str], object],
         why: str,
-    ) -> QComboBox:
+    ) -> ListBox:
         """A choice of named things: `items` gives (key, words)."""
-        box = QComboBox()
-        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        box = ListBox()
+        box.setSizeAdjustPolicy(ListBox.SizeAdjustPolicy.AdjustToContents)
 
         def show() -> None:
             wanted = list(items())
@@ -104,7 +93,7 @@ class Choices(QWidget):
         self._add(word, box, show, why)
         return box
 
-    def tick(self, word: str, now: Callable[[], bool], put: Callable[[bool], None], why: str) -> QCheckBox:
+    def tick(self, word: str, now: Callable[[], bool], put: Callable[[bool], object], why: str) -> QCheckBox:
         """Something that is there or not."""
         box = QCheckBox(word)
 
@@ -117,14 +106,14 @@ class Choices(QWidget):
         return box
 
     def count(
-        self, word: str, low: int, high: int, now: Callable[[], int], put: Callable[[int], None], why: str
-    ) -> QSpinBox:
+        self, word: str, low: int, high: int, now: Callable[[], int], put: Callable[[int], object], why: str
+    ) -> CountBox:
         """A whole number."""
-        box = QSpinBox()
-        box.setRange(low, high)
-        box.setKeyboardTracking(False)
+        box = CountBox(self._session, low, high)
 
         def show() -> None:
+            if box.half_typed:
+                return
             with QSignalBlocker(box):
                 box.setEnabled(now() >= low)
                 box.setValue(now())
@@ -134,16 +123,20 @@ class Choices(QWidget):
         return box
 
     def angle(
-        self, word: str, reach: float, now: Callable[[], float], put: Callable[[float], None], why: str
-    ) -> QDoubleSpinBox:
+        self,
+        word: str,
+        low: float,
+        high: float,
+        now: Callable[[], float],
+        put: Callable[[float], object],
+        why: str,
+    ) -> AngleBox:
         """An angle in degrees."""
-        box = QDoubleSpinBox()
-        box.setRange(-reach, reach)
-        box.setDecimals(2)
-        box.setSuffix("°")
-        box.setKeyboardTracking(False)
+        box = AngleBox(self._session, low, high)
 
         def show() -> None:
+            if box.half_typed:
+                return
             with QSignalBlocker(box):
                 box.setValue(now())
 
@@ -151,30 +144,14 @@ class Choices(QWidget):
         self._add(word, box, show, why)
         return box
 
-    def text(self, word: str, now: Callable[[], str], put: Callable[[str], None], why: str) -> QLineEdit:
-        """A short text; what cannot be read is said, and what was there comes back."""
-        box = QLineEdit()
+    def text(self, word: str, now: Callable[[], str], put: Callable[[str], bool], why: str) -> TextBox:
+        """A short text; `put` makes the edit, False (the reason said) where it cannot be read."""
+        box = TextBox(self._session, now, put)
         box.setMinimumWidth(150)
-
-        def show() -> None:
-            if not box.hasFocus() or not box.isModified():
-                box.setText(now())
-
-        def take() -> None:
-            if not box.isModified():
-                return
-            box.setModified(False)
-            try:
-                put(box.text())
-            except PeristyleError as error:
-                self._session.said.emit(str(error))
-            show()
-
-        box.editingFinished.connect(take)
-        self._add(word, box, show, why)
+        self._add(word, box, box.show_now, why)
         return box
 
-    def button(self, word: str, do: Callable[[], None], why: str) -> QPushButton:
+    def button(self, word: str, do: Callable[[], object], why: str) -> QPushButton:
         """Something done at once."""
         box = QPushButton(word)
         box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -188,6 +165,9 @@ class Choices(QWidget):
         self._shows.append(lambda: group.setVisible(apt()))
         group.setVisible(apt())
 
-    def edit(self, label: str, change: Callable[[Design], Design]) -> None:
-        """Make an edit of the design as it is."""
-        self._session.edit(label, change(self._session.design))
+    def edit(self, label: str, change: Callable[[Design], Design]) -> bool:
+        """Make an edit of the design as it is; False, the reason said, where that cannot be."""
+        made = self._session.change(label, change)
+        if not made:
+            self.refresh()  # the control shows again what is
+        return made

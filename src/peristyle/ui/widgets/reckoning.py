@@ -103,7 +103,7 @@ class _Card(QFrame):
 
     def _mend(self, number: int) -> None:
         fix = self._finding.fixes[number]
-        self._session.edit(fix.label, fix.apply(self._session.design))
+        self._session.change(fix.label, fix.apply)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paper ground; the bar at the left is full for stop, broken for care, thin for a note."""

@@ -4,13 +4,15 @@ import math
 import sys
 from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import (
+    QFocusEvent,
     QFontMetricsF,
     QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
+    QPen,
     QResizeEvent,
     QShowEvent,
 )
@@ -24,6 +26,16 @@ from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
 from peristyle.ui.widgets.tag import SizeTag
 from peristyle.ui.wood import WoodStore
+
+_STEPS = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}
+
+
+def mark_focus(painter: QPainter, widget: QWidget, theme: Theme) -> None:
+    """A frame round what has the focus and is painted by us."""
+    if widget.hasFocus():
+        painter.setPen(QPen(theme.decided, 1.6))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(QRectF(widget.rect()).adjusted(1.5, 1.5, -1.5, -1.5))
 
 
 class Sheet(QWidget):
@@ -165,6 +177,7 @@ class Sheet(QWidget):
                 ground = QRectF(widget.x() - wide - 5, widget.y(), wide + 5, widget.height())
                 painter.fillRect(ground, self._theme.paper)
                 painter.drawText(ground, int(Qt.AlignmentFlag.AlignVCenter), " " + tag.prefix)
+        mark_focus(painter, self, self._theme)
         painter.end()
 
     def _handle_at(self, at: QPointF) -> Handle | Grip | None:
@@ -177,6 +190,7 @@ class Sheet(QWidget):
         """Pick what lies under the pointer, and take hold of it if it can be dragged."""
         if event.button() != Qt.MouseButton.LeftButton:
             return
+        self._let_go()  # a release that never came
         at = event.position()
         pick = picked(self._drawing, self._fit, at)
         self.clicked(pick)
@@ -191,6 +205,10 @@ class Sheet(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Drag what is held; elsewhere the pointer tells what can be."""
         at = event.position()
+        if self._drag is not None and not event.buttons() & Qt.MouseButton.LeftButton:
+            self._let_go()  # the button came up where we could not see it
+        if self._drag is not None and self._drag.moved and not self._session.dragging:
+            self._drag = None  # undone, or another box was opened, in the middle of it
         if self._drag is None:
             handle = self._handle_at(at)
             if handle is None:
@@ -209,30 +227,66 @@ class Sheet(QWidget):
             self._session.preview(design)
             self._session.said.emit(self._drag.reading(self._session))
 
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """Let go: the drag becomes one edit."""
+    def _let_go(self) -> None:
+        """The drag, if there is one, becomes one edit."""
         drag, self._drag = self._drag, None
-        if drag is None:
-            return
-        if drag.moved:
+        if drag is not None and drag.moved and self._session.dragging:
             self._session.commit(drag.named(self._session.design))
             self.refresh()
+
+    def _give_up(self) -> None:
+        """The drag, if there is one, is as if it had not been."""
+        drag, self._drag = self._drag, None
+        if drag is not None and drag.moved and self._session.dragging:
+            self._session.cancel()
+            self.refresh()
+
+    def event(self, event: QEvent) -> bool:
+        """Losing the window, or being hidden, gives a drag up."""
+        if event.type() in (QEvent.Type.WindowDeactivate, QEvent.Type.Hide):
+            self._give_up()
+        return super().event(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Let go: the drag becomes one edit."""
+        if event.button() != Qt.MouseButton.LeftButton or self._drag is None:
+            return
+        if self._drag.moved:
+            self._let_go()
         else:
+            drag, self._drag = self._drag, None
             clicked = drag.clicked(self._fit.mm(event.position()))
             if clicked is not None:
                 self._session.edit(drag.named(clicked), clicked)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Esc gives up a drag, then the selection."""
+        """Esc gives up a drag, then the selection; arrow keys go along what can be chosen from."""
         if event.key() == Qt.Key.Key_Escape and self._drag is not None:
-            drag, self._drag = self._drag, None
-            if drag.moved:
-                self._session.cancel()
-            self.refresh()
+            self._give_up()
         elif event.key() == Qt.Key.Key_Escape:
             self._session.select(None)
-        else:
+        elif not self._stepped(_STEPS.get(Qt.Key(event.key()), 0)):
             super().keyPressEvent(event)
+
+    def _stepped(self, way: int) -> bool:
+        """One on or back among the offers of a diagram."""
+        grip = next((h for h in self._drawing.handles if isinstance(h, Grip) and h.step), None)
+        if not way or grip is None or grip.step is None:
+            return False
+        design = grip.step(self._session.design, way)
+        if design is not None:
+            self._session.edit(grip.says, design, join=self.accessibleName())
+        return True
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        """Focus is seen."""
+        super().focusInEvent(event)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Focus is seen to go."""
+        super().focusOutEvent(event)
+        self.update()
 
 
 def _looks_alike(one: Drawing, other: Drawing) -> bool:

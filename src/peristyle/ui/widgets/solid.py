@@ -1,9 +1,10 @@
 """The box as a solid: drag to turn it, arrow keys too. It wears the wood as it will be cut."""
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import (
     QBrush,
     QColor,
+    QFocusEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -14,11 +15,12 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from peristyle.drawing.solid import Eye, Face, solid_faces
+from peristyle.drawing.solid import Eye, Face, solid_faces, solid_words
 from peristyle.model import fields
 from peristyle.ui.painting import key_colour, texture
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
+from peristyle.ui.widgets.sheet import mark_focus
 from peristyle.ui.widgets.tag import SizeTag
 from peristyle.ui.wood import WoodPicture, WoodStore
 
@@ -32,13 +34,14 @@ class SolidView(QWidget):
         self._theme: Theme = LIGHT
         self._eye = Eye()
         self._grip: tuple[QPointF, Eye] | None = None
+        self._words = ""
         self._turned = False
         self._polygons: list[tuple[Face, QPolygonF]] = []
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The box as a solid")
-        self.setAccessibleDescription("Drag or use the arrow keys to turn the box.")
         self.setToolTip("Drag or use the arrow keys to turn the box")
         self._tags = [SizeTag(session, f, self._theme, self) for f in (fields.HEIGHT, fields.SLOPE)]
+        self._describe()
         session.changed.connect(self._follow)
         session.selected.connect(self.update)
         wood.ready.connect(self.update)
@@ -61,10 +64,19 @@ class SolidView(QWidget):
         return self._eye
 
     def _follow(self) -> None:
+        self._describe()
         for tag in self._tags:
             tag.refresh()
         self._place_tags()
         self.update()
+
+    def _describe(self) -> None:
+        """The box in a sentence for whoever does not see it."""
+        session = self._session
+        said = solid_words(session.plan, session.format)
+        if said != self._words:
+            self._words = said
+            self.setAccessibleDescription(f"{said} Drag or use the arrow keys to turn it.")
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """The sizes stay at the foot."""
@@ -104,6 +116,7 @@ class SolidView(QWidget):
                              int(Qt.AlignmentFlag.AlignVCenter), word)  # fmt: skip
         if not faces:
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), "No box to show yet")
+        mark_focus(painter, self, self._theme)
         painter.end()
 
     def _reach(self) -> float:
@@ -152,11 +165,16 @@ class SolidView(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take hold of the box."""
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
         self._grip = (event.position(), self._eye)
         self._turned = False
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Turn it."""
+        if self._grip is not None and not event.buttons() & Qt.MouseButton.LeftButton:
+            self._grip = None  # the button came up where we could not see it
+            self.update()
         if self._grip is None:
             return
         start, eye = self._grip
@@ -168,9 +186,36 @@ class SolidView(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let go; a click without a turn picks a side."""
+        if self._grip is None or event.button() != Qt.MouseButton.LeftButton:
+            return
         self._grip = None
         if not self._turned:
             self._pick(event.position())
+        self.update()
+
+    def _give_up(self) -> bool:
+        """Turn back to where it was taken hold of."""
+        grip, self._grip = self._grip, None
+        if grip is None:
+            return False
+        self._eye = grip[1]
+        self.update()
+        return True
+
+    def event(self, event: QEvent) -> bool:
+        """Losing the window, or being hidden, gives a turn up."""
+        if event.type() in (QEvent.Type.WindowDeactivate, QEvent.Type.Hide):
+            self._give_up()
+        return super().event(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        """Focus is seen."""
+        super().focusInEvent(event)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Focus is seen to go."""
+        super().focusOutEvent(event)
         self.update()
 
     def _pick(self, at: QPointF) -> None:
@@ -185,7 +230,11 @@ class SolidView(QWidget):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Arrow keys turn and tip by 7.5°."""
+        """Arrow keys turn and tip by 7.5°; Esc gives a turn up, then lets go of what is picked."""
+        if event.key() == Qt.Key.Key_Escape:
+            if not self._give_up():
+                self._session.select(None)
+            return
         turns = {Qt.Key.Key_Left: (-7.5, 0.0), Qt.Key.Key_Right: (7.5, 0.0),
                  Qt.Key.Key_Up: (0.0, -7.5), Qt.Key.Key_Down: (0.0, 7.5)}  # fmt: skip
         move = turns.get(Qt.Key(event.key()))

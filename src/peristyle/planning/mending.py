@@ -1,0 +1,40 @@
+"""Fixes that mend: each is tried on the plan before it is shown.
+
+A layer over the plan: the tried plan's own fixes are not asked for. Not for the middle of a drag, where
+a frame has no time for it.
+"""
+
+from collections import Counter
+
+from peristyle.core.errors import PeristyleError
+from peristyle.model.faults import breaches
+from peristyle.planning.findings import Finding, Fix
+from peristyle.planning.plan import Plan, plan
+
+
+def mends(found: Plan, finding: Finding, fix: Fix) -> bool:
+    """Whether a fix takes its finding away, can be saved, and puts no new stop in its place."""
+    try:
+        changed = fix.apply(found.design)
+        if changed == found.design or breaches(changed):
+            return False
+        after = plan(changed)
+    except (PeristyleError, ArithmeticError, ValueError):
+        return False
+    code = finding.code
+    left = Counter(f.code for f in after.findings)
+    if left[code] >= Counter(f.code for f in found.findings)[code]:
+        return False
+    stops = {f.code for f in found.findings if f.severity == "stop"}
+    return all(f.code in stops for f in after.findings if f.severity == "stop")
+
+
+def mended(found: Plan) -> tuple[Finding, ...]:
+    """The plan's findings with only those fixes that mend."""
+    return tuple(
+        Finding(
+            f.code, f.severity, f.place, f.text, f.numbers,
+            tuple(fix for fix in f.fixes if mends(found, f, fix)),
+        )
+        for f in found.findings
+    )  # fmt: skip

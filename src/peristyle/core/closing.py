@@ -57,9 +57,81 @@ def close_ring(lengths_mm: Sequence[float | None], interiors_deg: Sequence[float
         raise ShapeError(
             "outline_open",
             "These sides and corners do not settle one convex ring: change one of the values, "
-            "or leave other ones open with “?”.",
+            f"or leave other ones open with “?”.{_too_long(lengths)}",
         )
     return solution
+
+
+def _too_long(lengths: Sequence[float | None]) -> str:
+    """Where one side is longer than all the others together: what it would have to be less than."""
+    known = [v for v in lengths if v is not None]
+    longest = max(known)
+    others = math.fsum(known) - longest
+    if len(known) < len(lengths) or longest < others:
+        return ""
+    side = lengths.index(longest) + 1
+    return f" Side {side} is as long as all the others together: it would have to be under {others:.6g} mm."
+
+
+def as_far_as_it_goes(lengths_mm: Sequence[float | None], interiors_deg: Sequence[float | None]) -> Ring:
+    """Sides and corners of a ring that does not close, for drawing: what is open is guessed, evenly."""
+    known = [v for v in lengths_mm if v is not None]
+    usual = math.fsum(known) / len(known) if known else 100.0
+    count = len(interiors_deg)
+    missing = sum(v is None for v in interiors_deg)
+    rest = (count - 2) * 180.0 - math.fsum(v for v in interiors_deg if v is not None)
+    guess = min(179.0, max(20.0, rest / missing)) if missing else 0.0
+    return Ring(
+        tuple(usual if v is None else v for v in lengths_mm),
+        tuple(guess if v is None else v for v in interiors_deg),
+    )
+
+
+def single_values(lengths: Sequence[float], angles: Sequence[float]) -> tuple[tuple[str, int, float], ...]:
+    """Every value that, changed by itself, closes the ring: (`side` or `corner`, which, what it would be)."""
+    x, y, turn = _gap(lengths, angles)
+    if abs(turn) > TURN_DEG:
+        changed = ((i, [*angles[:i], angles[i] + turn, *angles[i + 1 :]]) for i in range(len(angles)))
+        return tuple(
+            ("corner", i, angles[i] + turn)
+            for i, trial in changed
+            if 0 < angles[i] + turn < 180 and math.hypot(*_gap(lengths, trial)[:2]) <= GAP_MM
+        )
+    found = []
+    for i, heading in enumerate(directions_deg(angles)):
+        c, s = math.cos(math.radians(heading)), math.sin(math.radians(heading))
+        wanted = lengths[i] - (x * c + y * s)
+        if abs(x * s - y * c) <= GAP_MM and wanted > 0:
+            found.append(("side", i, wanted))
+    return tuple(found)
+
+
+_MOST_NAMED = 8
+
+
+def _each_by_itself(lengths: Sequence[float], angles: Sequence[float], turn: float) -> str:
+    """What each value by itself would have to be, in words; of corners that do not add up, for their sum."""
+    single = single_values(lengths, angles)
+    if single:
+        head = (
+            " By itself, each of these closes it: "
+            if len(single) > 1
+            else " Nothing else closes it by itself: "
+        )
+        rows = single
+    elif abs(turn) > TURN_DEG:
+        head = " No corner by itself closes it, two sides must give way too; for the sum: "
+        rows = tuple(("corner", i, a + turn) for i, a in enumerate(angles) if 0 < a + turn < 180)
+    else:
+        return " No single side closes it by itself."
+    said = [
+        f"side {i + 1} at {wanted:.6g} mm"
+        if kind == "side"
+        else f"the corner after side {i + 1} at {wanted:.6g}°"
+        for kind, i, wanted in rows[:_MOST_NAMED]
+    ]
+    more = f" and {len(rows) - _MOST_NAMED} more alike" if len(rows) > _MOST_NAMED else ""
+    return head + ", ".join(said) + more + "."
 
 
 def directions_deg(interiors_deg: Sequence[float]) -> tuple[float, ...]:
@@ -114,24 +186,23 @@ def _cannot_close(lengths: list[float], angles: list[float], x: float, y: float,
         return ShapeError(
             "outline_open",
             head + f"The corner after side {best + 1} cannot be {angles[best]:.6g}°: "
-            f"it would have to be {angles[best] + turn:.6g}°.",
+            f"it would have to be {angles[best] + turn:.6g}°.{_each_by_itself(lengths, angles, turn)}",
             corner=best,
             wanted_deg=angles[best] + turn,
         )
     gap = math.hypot(x, y)
-    headings = directions_deg(angles)
     head = f"The ring stays open by {gap:.2f} mm. "
-    for i, heading in enumerate(headings):
-        c, s = math.cos(math.radians(heading)), math.sin(math.radians(heading))
-        wanted = lengths[i] - (x * c + y * s)
-        if abs(x * s - y * c) <= GAP_MM and wanted > 0:
-            return ShapeError(
-                "outline_open",
-                head + f"Side {i + 1} cannot be {lengths[i]:.6g} mm: it would have to be {wanted:.6g} mm.",
-                side=i,
-                wanted_mm=wanted,
-                gap_mm=gap,
-            )
+    own = _each_by_itself(lengths, angles, turn)
+    single = single_values(lengths, angles)
+    if single:
+        _kind, i, wanted = single[0]
+        return ShapeError(
+            "outline_open",
+            head + f"Side {i + 1} cannot be {lengths[i]:.6g} mm: it would have to be {wanted:.6g} mm.{own}",
+            side=i,
+            wanted_mm=wanted,
+            gap_mm=gap,
+        )
     count = len(lengths)
     for i in range(count - 1, 0, -1):
         for j in range(i - 1, -1, -1):
@@ -144,7 +215,7 @@ def _cannot_close(lengths: list[float], angles: list[float], x: float, y: float,
                 return ShapeError(
                     "outline_open",
                     head + f"Side {j + 1} and side {i + 1} would have to be "
-                    f"{ring.lengths_mm[j]:.6g} mm and {ring.lengths_mm[i]:.6g} mm.",
+                    f"{ring.lengths_mm[j]:.6g} mm and {ring.lengths_mm[i]:.6g} mm.{own}",
                     side=i,
                     wanted_mm=ring.lengths_mm[i],
                     gap_mm=gap,

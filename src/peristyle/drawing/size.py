@@ -15,6 +15,7 @@ from peristyle.drawing.inner import (
     picked_side_tags,
     taper_tags,
 )
+from peristyle.drawing.openring import open_ring_drawing
 from peristyle.drawing.shapes import (
     Drawing,
     Grip,
@@ -37,12 +38,10 @@ from peristyle.planning.plan import Plan
 def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing:
     """Ring, letters, bevels, inside and outside sizes. A ring that cannot be says why in words."""
     ring = plan.ring
+    if ring.walk:
+        return open_ring_drawing(plan, fmt, chosen)
     if not ring.sides:
-        why = next((f.text for f in plan.findings if f.severity == "stop"), "")
-        return Drawing(
-            shapes=(Label((50.0, 50.0), "No ring yet", "caution", 14.0, bold=True),),
-            words=f"No ring can be drawn. {why}",
-        )
+        return _unmade(plan)
     shapes: list[Shape] = []
     outer, inner = ring.outer_bottom, ring.inner_bottom
     lapped = any(corner.lapped for corner in ring.corners)
@@ -75,6 +74,49 @@ def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
         (x0 - pad, y0 - pad, x1 + pad, y1 + pad), _words(plan, fmt),
+    )  # fmt: skip
+
+
+def _unmade(plan: Plan) -> Drawing:
+    """A ring that cannot be made: its outline at the foot, and the sizes it is built on."""
+    why = next((f.text for f in plan.findings if f.severity == "stop"), "")
+    outer = plan.ring.outer_bottom
+    if not outer:
+        return Drawing(
+            shapes=(Label((50.0, 50.0), "No ring yet", "caution", 14.0, bold=True),),
+            words=f"No ring can be drawn. {why}",
+        )
+    x0, y0, x1, y1 = bounds(outer)
+    reach = max(x1 - x0, y1 - y0, 1.0)
+    away = reach * 0.155
+    shapes: list[Shape] = [Path(outer, "caution", dash=True, weight=1.6)]
+    shapes.append(Label(((x0 + x1) / 2, (y0 + y1) / 2), "cannot be made so", "caution", 11.0, bold=True))
+    tags: list[Tag] = []
+    shape = plan.design.shape
+    if isinstance(shape, Rectangle):
+        own, _handles, more = _rectangle(plan, shape, (x0, y0, x1, y1), away, reach)
+        tags, shapes = own, [*shapes, *more]
+    elif isinstance(shape, Regular):
+        one, more = _regular_size(plan, shape, (x0, y0, x1, y1), away)
+        tags, shapes = [one], [*shapes, *more]
+    elif isinstance(shape, Outline):
+        tags = free_ring(plan, None, reach)[0]
+    else:
+        sizes = (
+            [fields.FLOOR, fields.WALL, fields.PITCH]
+            if isinstance(shape, House)
+            else [fields.FIRST, fields.SECOND]
+        )
+        middle = ((x0 + x1) / 2, y0)
+        tags = [Tag(field, middle, shift=(80.0 * k - 80.0, -24.0)) for k, field in enumerate(sizes)]
+    if plan.contents.blocks:
+        tags += contents_tags(plan, None)
+    tags.append(_thickness_tag(plan, reach, shapes))
+    tags += taper_tags(plan)
+    pad = reach * 0.2
+    return Drawing(
+        tuple(shapes), tuple(tags), bounds=(x0 - pad, y0 - pad, x1 + pad, y1 + pad),
+        words=f"The ring cannot be made. {why}",
     )  # fmt: skip
 
 

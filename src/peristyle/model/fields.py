@@ -4,6 +4,7 @@ The window's size tags, the command line and the file's limits all speak of thes
 its words, its range and how to read and write itself; writing gives a new design.
 """
 
+import math
 from collections.abc import Callable
 from typing import Any, Final, Literal, NamedTuple
 
@@ -82,7 +83,9 @@ class Field(NamedTuple):
         return value
 
     def show(self, fmt: Format, value: float) -> str:
-        """The value for reading, with its unit."""
+        """The value for reading, with its unit; “?” where it is not known."""
+        if math.isnan(value):
+            return "?"
         if self.kind == "length":
             return fmt.length(value, unit=True)
         return fmt.angle(value) if self.kind in ("angle", "pitch") else fmt.number(value, 0)
@@ -466,7 +469,7 @@ def side_length(side: int) -> Field:
     return Field(
         f"ring.length.{side}", lambda d: f"Side {side_name(side)}, {MEASURE_WORDS[d.shape.measure]}",
         "Two other sides give way; the corners stay.",
-        lambda d: ring_edits.ring_of(d.shape).lengths_mm[side] if isinstance(d.shape, Outline) else 0.0,
+        lambda d: ring_edits.length_of(d.shape, side) if isinstance(d.shape, Outline) else 0.0,
         lambda d, v: ring_edits.set_length(d, side, v),
     )  # fmt: skip
 
@@ -476,6 +479,6 @@ def corner_angle(corner: int) -> Field:
     return Field(
         f"ring.corner.{corner}", lambda _d: f"Corner at the end of side {side_name(corner)}",
         "The next corner and two sides give way.",
-        lambda d: ring_edits.ring_of(d.shape).interiors_deg[corner] if isinstance(d.shape, Outline) else 0.0,
+        lambda d: ring_edits.corner_of(d.shape, corner) if isinstance(d.shape, Outline) else 0.0,
         lambda d, v: ring_edits.set_corner(d, corner, v), 0.0, 179.9, True, "angle",
     )  # fmt: skip

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import Final
 
 from peristyle.core.closing import Ring, close_ring, directions_deg
@@ -12,9 +13,20 @@ from peristyle.model.design import Design, Outline, replace, side_name
 LEAST_CORNER_DEG: Final = 3.0
 
 
+@lru_cache(maxsize=64)  # every tag of a ring asks
+def _closed(shape: Outline) -> Ring | ShapeError:
+    try:
+        return close_ring(shape.lengths_mm, shape.interiors_deg)
+    except ShapeError as error:
+        return error
+
+
 def ring_of(shape: Outline) -> Ring:
     """All sides and corners, what was open worked out. Raises ShapeError."""
-    return close_ring(shape.lengths_mm, shape.interiors_deg)
+    found = _closed(shape)
+    if isinstance(found, ShapeError):
+        raise found
+    return found
 
 
 def walked(ring: Ring) -> tuple[Point, ...]:
@@ -60,12 +72,40 @@ def _outline(design: Design) -> Outline:
     return design.shape
 
 
+def closes(shape: Outline) -> bool:
+    """Whether the values make a ring; if not, each is typed by itself until they do."""
+    try:
+        ring_of(shape)
+    except ShapeError:
+        return False
+    return True
+
+
+def _put(values: tuple[float | None, ...], at: int, value: float) -> tuple[float | None, ...]:
+    return (*values[:at], value, *values[at + 1 :])
+
+
+def length_of(shape: Outline, side: int) -> float:
+    """A side's length (mm), worked out or as typed; nan where it is not known."""
+    known = ring_of(shape).lengths_mm[side] if closes(shape) else shape.lengths_mm[side]
+    return math.nan if known is None else known
+
+
+def corner_of(shape: Outline, corner: int) -> float:
+    """A corner's angle (degrees), worked out or as typed; nan where it is not known."""
+    known = ring_of(shape).interiors_deg[corner] if closes(shape) else shape.interiors_deg[corner]
+    return math.nan if known is None else known
+
+
 def set_length(design: Design, side: int, length_mm: float) -> Design:
     """Side `side` made `length_mm` long; the two sides that can best give way follow.
 
     All corners stay. Raises LengthError where no such ring closes.
     """
-    ring = ring_of(_outline(design))
+    shape = _outline(design)
+    if not closes(shape):
+        return replace(design, shape=replace(shape, lengths_mm=_put(shape.lengths_mm, side, length_mm)))
+    ring = ring_of(shape)
     headings = directions_deg(ring.interiors_deg)
     others = [i for i in range(len(headings)) if i != side]
     best = max(
@@ -91,7 +131,12 @@ def set_corner(design: Design, corner: int, interior_deg: float) -> Design:
 
     Raises LengthError where no such ring closes.
     """
-    ring = ring_of(_outline(design))
+    shape = _outline(design)
+    if not closes(shape):
+        return replace(
+            design, shape=replace(shape, interiors_deg=_put(shape.interiors_deg, corner, interior_deg))
+        )
+    ring = ring_of(shape)
     count = len(ring.lengths_mm)
     after = (corner + 1) % count
     angles: list[float | None] = [None if i == after else v for i, v in enumerate(ring.interiors_deg)]
@@ -110,6 +155,8 @@ def set_corner(design: Design, corner: int, interior_deg: float) -> Design:
 
 def move_corner(design: Design, corner: int, dx: float, dy: float) -> Design | None:
     """The corner dragged by (dx, dy) mm; None where the ring would not stay convex."""
+    if not closes(_outline(design)):
+        return None
     points = list(walked(ring_of(_outline(design))))
     x, y = points[corner]
     points[corner] = (x + dx, y + dy)

@@ -9,12 +9,13 @@ from typing import Final
 from msgspec import Struct
 
 from peristyle.core import outlines
-from peristyle.core.closing import close_ring
+from peristyle.core.closing import as_far_as_it_goes, close_ring, single_values
 from peristyle.core.errors import ShapeError
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, EndCut, Slab, corner
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import LEAST_MM, Board, Design, Outline, Saw, corner_name, replace, side_name
+from peristyle.model.ring_edits import walked
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.roof import EAVES, Roof, lap, lay, roof_findings, roof_of
 from peristyle.planning.slabs import scaled, slabs_of
@@ -82,7 +83,12 @@ class CornerPlan(Struct, frozen=True):
 
 
 class RingPlan(Struct, frozen=True):
-    """The whole ring. Outlines are seen from above; vertex i lies at the end of side i."""
+    """The whole ring. Outlines are seen from above; vertex i lies at the end of side i.
+
+    `walk` has, of a ring whose values contradict each other, where each side ends that far, the first
+    starting at the origin: the gap is from its last point to there. A ring that cannot be made for another
+    reason has no sides, but its outer outlines.
+    """
 
     slabs: tuple[Slab, ...] = ()
     height_mm: float = 0.0
@@ -93,6 +99,7 @@ class RingPlan(Struct, frozen=True):
     inner_bottom: Points = ()
     inner_top: Points = ()
     findings: tuple[Finding, ...] = ()
+    walk: Points = ()
 
     @property
     def stands(self) -> bool:
@@ -116,7 +123,11 @@ def _ring_of(design: Design) -> RingPlan:
     try:
         slabs = slabs_of(design)
     except ShapeError as error:
-        return RingPlan(findings=(_shape_finding(design, error),))
+        shape = design.shape
+        walk: Points = ()
+        if isinstance(shape, Outline):
+            walk = walked(as_far_as_it_goes(shape.lengths_mm, shape.interiors_deg))
+        return RingPlan(findings=(_shape_finding(design, error),), walk=walk)
     return ring_from_slabs(design, slabs, roof_of(design))
 
 
@@ -139,8 +150,9 @@ def ring_from_slabs(design: Design, slabs: tuple[Slab, ...], roof: Roof | None =
     ]
     runs = [outlines.run_lengths(slabs, level) for level in levels]
     findings = _run_findings(design, runs)
+    unmade = RingPlan(slabs=slabs, height_mm=height, outer_bottom=levels[0], outer_top=levels[1])
     if any(f.severity == "stop" and f.code != "side_too_short" for f in findings):
-        return RingPlan(slabs=slabs, height_mm=height, findings=tuple(findings))
+        return replace(unmade, findings=tuple(findings))
     hollow = not findings
     feet, heads = _plans(levels[0], levels[2]), _plans(levels[1], levels[3])
     if roof:
@@ -152,7 +164,7 @@ def ring_from_slabs(design: Design, slabs: tuple[Slab, ...], roof: Roof | None =
         outside = [min(pair) for pair in zip(*runs[:2], strict=True)]
         findings += roof_findings(design, roof, slabs, cuts, feet, outside)
         if any(f.code == "side_vanishes" for f in findings):
-            return RingPlan(slabs=slabs, height_mm=height, findings=tuple(findings))
+            return replace(unmade, findings=tuple(findings))
     sides = tuple(
         _side(
             design,
@@ -277,8 +289,7 @@ def _shape_finding(design: Design, error: ShapeError) -> Finding:
     fixes: tuple[Fix, ...] = ()
     if isinstance(shape, Outline):
         for number in range(design.side_count, 0, -1):
-            for word in ("side", "Side"):
-                text = text.replace(f"{word} {number} ", f"{word} {side_name(number - 1)} ")
+            text = re.sub(rf"\b([Ss]ide) {number}\b", rf"\1 {side_name(number - 1)}", text)
         text = _in_units(design, text)
         fixes = _outline_fixes(design, shape, numbers)
     return Finding(error.code, "stop", place, text, numbers, fixes)
@@ -307,11 +318,55 @@ def _outline_fixes(design: Design, shape: Outline, numbers: dict[str, float]) ->
                 old[index] = wanted
                 return replace(d, shape=replace(shape, **{values: tuple(old)}))
 
-            return (Fix(f"Make {word} {side_name(index)} {show(wanted)}", apply),)
+            fixes = [Fix(f"Make {word} {side_name(index)} {show(wanted)}", apply)]
+            return (*fixes, *_other_ways(shape, index, show))
     filled = _filled_in(shape)
     if "unknown" in numbers and filled is not None:
         return (Fix("Fill in what is missing", lambda d: replace(d, shape=filled)),)
     return ()
+
+
+_MOST_WAYS: Final = 3
+
+
+def _shaped(label: str, shape: Outline) -> Fix:
+    return Fix(label, lambda d: replace(d, shape=shape))
+
+
+def _other_ways(shape: Outline, first: int, show: Callable[[float], str]) -> list[Fix]:
+    """The other single values that close the ring; or two sides together, where none does."""
+    lengths = [v for v in shape.lengths_mm if v is not None]
+    angles = [v for v in shape.interiors_deg if v is not None]
+    if len(lengths) < len(shape.lengths_mm) or len(angles) < len(shape.interiors_deg):
+        return []
+    fixes = []
+    for kind, index, wanted in single_values(lengths, angles):
+        if index != first:
+            values = "lengths_mm" if kind == "side" else "interiors_deg"
+            old = getattr(shape, values)
+            new = replace(shape, **{values: (*old[:index], wanted, *old[index + 1 :])})
+            word = "side" if kind == "side" else "the corner after side"
+            fixes.append(_shaped(f"Make {word} {side_name(index)} {show(wanted)}", new))
+    if not fixes:
+        fixes += _by_two_sides(shape, lengths, angles)
+    return fixes[:_MOST_WAYS]
+
+
+def _by_two_sides(shape: Outline, lengths: list[float], angles: list[float]) -> list[Fix]:
+    """The last corner made to fit the sum, and the first two sides that can give way."""
+    over = math.fsum(angles) - (len(angles) - 2) * 180.0
+    corners = [*angles[:-1], angles[-1] - over]
+    if not 0 < corners[-1] < 180:
+        return []
+    count = len(lengths)
+    for i, j in ((a, b) for a in range(count - 1, 0, -1) for b in range(a - 1, -1, -1)):
+        try:
+            ring = close_ring([None if k in (i, j) else v for k, v in enumerate(lengths)], corners)
+        except ShapeError:
+            continue
+        new = replace(shape, lengths_mm=ring.lengths_mm, interiors_deg=ring.interiors_deg)
+        return [_shaped(f"Let sides {side_name(j)} and {side_name(i)} give way", new)]
+    return []
 
 
 def _filled_in(shape: Outline) -> Outline | None:

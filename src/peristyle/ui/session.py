@@ -1,5 +1,6 @@
 """The one mutable holder: the design being worked on, its plan, the selection, the file."""
 
+import math
 from collections.abc import Callable
 from pathlib import Path
 from typing import Protocol
@@ -153,8 +154,12 @@ class Session(QObject):
         unit = field.step
         if field.kind == "length" and self.design.units == "in":
             unit = 25.4 / 16 if field.step >= 1 else 25.4 / 64
-        low = field.low + (min(unit, 0.05) if field.above else 0.0)
-        value = min(max(field.get(self.design) + steps * unit, low), field.high)
+        low = max(field.least, field.low + (min(unit, 0.05) if field.above else 0.0))
+        now = field.get(self.design)
+        if math.isnan(now):
+            self.said.emit(f"{field.label(self.design)} is not known yet: type it.")
+            return
+        value = min(max(now + steps * unit, low), field.high)
         label = f"Set {field.label(self.design).lower()}"
         try:
             self.edit(label, field.set(self.design, value), join=field.id)

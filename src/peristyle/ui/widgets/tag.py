@@ -1,5 +1,7 @@
 """A size standing on a drawing: click it or Tab to it, type, Enter; arrows step; Esc leaves."""
 
+import math
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPalette, QPen
 from PySide6.QtWidgets import QWidget
@@ -49,7 +51,11 @@ class SizeTag(ValueEdit):
     def _reading(self) -> str:
         design, fmt = self._session.design, self._session.format
         value = self.field.get(design)
-        return fmt.length(value) if self.field.kind == "length" else self.field.show(fmt, value)
+        return (
+            fmt.length(value)
+            if self.field.kind == "length" and not math.isnan(value)
+            else self.field.show(fmt, value)
+        )
 
     def refresh(self) -> None:
         """Show the value, unless the maker is typing."""

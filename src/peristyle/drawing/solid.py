@@ -14,6 +14,7 @@ from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Pick, box
 from peristyle.model.design import House
 from peristyle.planning.dividers import DividerPlan
+from peristyle.planning.keys import KeyPlan
 from peristyle.planning.plan import Plan
 from peristyle.planning.roof import EAVES
 
@@ -113,6 +114,9 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
         faces += [Face("rim", tuple(foot), 0.85, pick=Pick("side", i)) for i, foot in enumerate(feet)]
     where = {p.side: p for p in plan.wrap.pieces}
     # A roof that runs past its walls hides their tops: the roof last.
+    keys: dict[int, list[KeyPlan]] = {}
+    for key in plan.keys.keys:
+        keys.setdefault(key.corner, []).append(key)
     roofs = {EAVES[corner.index][1] for corner in ring.corners if corner.lapped}
     for i in sorted(range(len(ring.sides)), key=roofs.__contains__):
         slab, side = ring.slabs[i], ring.sides[i]
@@ -122,7 +126,7 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
         quad = (feet[i][0], feet[i][1], heads[i][1], heads[i][0])
         source = face_on_board(side, where[side.index].origin_mm)
         faces.append(Face("show", quad, view.light(slab.normal), source, Pick("side", side.index)))
-        faces += _marks(plan, i, quad)
+        faces += _marks(plan, i, quad, keys)
     return faces + _laid(plan, view, feet, heads, soffit=False)
 
 
@@ -199,8 +203,13 @@ def _standing(plan: Plan, view: _View) -> list[Face]:
     floor = plan.design.floor_mm
     solids: list[tuple[FaceKind, tuple[Point, ...], float]] = []
     # In the parts between crossings, so that nearer parts cover farther ones rightly.
-    for piece in plan.dividers.pieces:
-        solids += [("divider", part, floor + piece.height_mm) for part in _parts_between(piece)]
+    parts = [(piece, _parts_between(piece)) for piece in plan.dividers.pieces]
+    if sum(len(own) for _piece, own in parts) > _MOST_PARTS:
+        parts = [
+            (piece, [box(*bounds(piece.outline))]) for piece, _own in parts
+        ]  # a grid too fine to see through
+    for piece, own in parts:
+        solids += [("divider", part, floor + piece.height_mm) for part in own]
     for block in plan.contents.blocks:
         thing = block.thing
         spots = block.spots_mm if len(block.spots_mm) <= _MOST_STANDING else ()
@@ -217,6 +226,7 @@ def _standing(plan: Plan, view: _View) -> list[Face]:
 
 
 _MOST_STANDING = 120
+_MOST_PARTS = 900
 
 
 def _parts_between(piece: DividerPlan) -> list[tuple[Point, ...]]:
@@ -253,7 +263,7 @@ def _upright(kind: FaceKind, outline: tuple[Point, ...], floor: float, top: floa
     return faces
 
 
-def _marks(plan: Plan, index: int, quad: Sequence[Point]) -> list[Face]:
+def _marks(plan: Plan, index: int, quad: Sequence[Point], keys: dict[int, list[KeyPlan]]) -> list[Face]:
     """Keys and lid line on a show face, placed by share of length and height."""
     side = plan.ring.sides[index]
     height = plan.ring.height_mm
@@ -270,9 +280,7 @@ def _marks(plan: Plan, index: int, quad: Sequence[Point]) -> list[Face]:
 
     faces: list[Face] = []
     before = (index - 1) % len(plan.ring.sides)
-    for key in plan.keys.keys:
-        if key.corner not in (index, before):
-            continue
+    for key in (*keys.get(index, ()), *keys.get(before, ())):
         leg = min(1.0, key.leg_mm / side.outside_mm)
         low = (key.height_mm - key.thickness_mm / 2) / height
         high = (key.height_mm + key.thickness_mm / 2) / height

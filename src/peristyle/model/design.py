@@ -21,6 +21,7 @@ LEAST_KERF_MM: Final = 0.1
 MAX_SIDES: Final = 360
 MAX_SLOPE_DEG: Final = 80.0
 MAX_STOPS: Final = 24
+MAX_THINGS: Final = 10_000  # of all kinds together
 MAX_DIVIDERS: Final = 60  # each way
 
 Length = Annotated[float, Meta(ge=LEAST_MM, le=MAX_MM)]
@@ -364,6 +365,9 @@ def problems(design: Design) -> list[tuple[str, str]]:
     """What no single limit can say: (path, what is wrong and what to do) for each contradiction."""
     found = []
     count = design.side_count
+    things = sum(thing.count for thing in design.contents)
+    if things > MAX_THINGS:
+        found.append(("contents", f"{things} things in all: at most {MAX_THINGS}"))
     if isinstance(design.shape, Outline) and len(design.shape.interiors_deg) != count:
         found.append((
             "shape.interiors_deg",

@@ -1,6 +1,7 @@
 """Sized from the inside out: what the box holds, in rows and layers, and the inside that follows."""
 
 import math
+from bisect import bisect_left, bisect_right
 from functools import lru_cache
 
 from msgspec import Struct
@@ -293,13 +294,24 @@ def in_the_way(
     design: Design, contents: ContentsPlan, dividers: tuple[DividerPlan, ...]
 ) -> tuple[Finding, ...]:
     """A caution where dividers stand in the place of things; with equal compartments where those would suit."""
+    if not dividers or not contents.blocks:
+        return ()
+    # Sorted both ways, so that a divider looks only at the things level with it.
+    sorted_by = {
+        "across": [sorted(block.spots_mm) for block in contents.blocks],
+        "along": [sorted(block.spots_mm, key=lambda spot: spot[1]) for block in contents.blocks],
+    }
     blocked = []
     for piece in dividers:
         x0, y0, x1, y1 = bounds(piece.outline)
-        if any(
-            _overlaps(block, spot, x0, y0, x1, y1) for block in contents.blocks for spot in block.spots_mm
-        ):
-            blocked.append(piece.name)
+        axis, low, high = (0, x0, x1) if piece.run == "across" else (1, y0, y1)
+        for block, spots in zip(contents.blocks, sorted_by[piece.run], strict=True):
+            reach = max(block.thing.length_mm, block.thing.width_mm) / 2
+            first = bisect_left(spots, low - reach, key=lambda spot: spot[axis])
+            last = bisect_right(spots, high + reach, key=lambda spot: spot[axis])
+            if any(_overlaps(block, spot, x0, y0, x1, y1) for spot in spots[first:last]):
+                blocked.append(piece.name)
+                break
     if not blocked:
         return ()
     fixes = [Fix("Leave out the dividers", lambda d: replace(d, dividers=None))]

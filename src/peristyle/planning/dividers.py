@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import Final, Literal, NamedTuple
 
 from msgspec import Struct
@@ -82,6 +83,10 @@ class Clash(NamedTuple):
     other: str = ""
     corner: int = 0
     over_mm: float = 0.0
+
+
+# Trying other numbers is for boxes that somebody makes; past this many ends by walls it takes too long.
+_MOST_TRIED: Final = 600
 
 
 class _MeetsCorner(Exception):
@@ -261,17 +266,38 @@ def _met_at(slab: Slab, kind: Run, face: float, level_mm: float) -> float:
     return (slab.inner_mm(level_mm) - beside * face) / ahead
 
 
-def _wall(slabs: tuple[Slab, ...], kind: Run, face: float, way: int, level: float) -> tuple[int, float]:
-    """The wall that a divider's face meets in the direction `way`, and where along its run."""
-    best: tuple[float, int] | None = None
+@lru_cache(maxsize=32)
+def _facing(
+    slabs: tuple[Slab, ...], kind: Run, level: float
+) -> tuple[
+    list[tuple[int, float, float]],
+    list[tuple[int, float, float, float]],
+    list[tuple[int, float, float, float]],
+]:
+    """The walls that run alongside a divider, those it meets going on, and those going back."""
+    alongside: list[tuple[int, float, float]] = []
+    onward: list[tuple[int, float, float, float]] = []
+    back: list[tuple[int, float, float, float]] = []
     for i, slab in enumerate(slabs):
         beside, ahead = _turned(slab, kind)
-        if abs(ahead) <= _ALONGSIDE and beside * face > slab.inner_mm(level) + DEFAULT.length_mm:
+        if abs(ahead) <= _ALONGSIDE:
+            alongside.append((i, beside, slab.inner_mm(level)))
+        else:
+            (onward if ahead > 0 else back).append((i, beside, ahead, slab.inner_mm(level)))
+    return alongside, onward, back
+
+
+def _wall(slabs: tuple[Slab, ...], kind: Run, face: float, way: int, level: float) -> tuple[int, float]:
+    """The wall that a divider's face meets in the direction `way`, and where along its run."""
+    alongside, onward, back = _facing(slabs, kind, level)
+    for i, beside, inner in alongside:
+        if beside * face > inner + DEFAULT.length_mm:
             return i, -math.inf * way  # the face stands beyond a wall that runs alongside it: no way at all
-        if ahead * way > _ALONGSIDE:
-            at = _met_at(slab, kind, face, level)
-            if best is None or at * way < best[0]:
-                best = (at * way, i)
+    best: tuple[float, int] | None = None
+    for i, beside, ahead, inner in onward if way > 0 else back:
+        at = (inner - beside * face) / ahead
+        if best is None or at * way < best[0]:
+            best = (at * way, i)
     assert best is not None  # a closed ring has a wall in every direction
     return best[1], best[0] * way
 
@@ -298,6 +324,8 @@ def number_that_stands(room: Room) -> Dividers | None:
             else [0]
         )
 
+    if (own.across + own.along) * len(room.slabs) > _MOST_TRIED:
+        return None
     tries = [(a, b) for a in near(own.across) for b in near(own.along)]
     for across, along in sorted(tries, key=lambda t: abs(t[0] - own.across) + abs(t[1] - own.along)):
         tried = replace(own, across=across, along=along, widths_mm=(), depths_mm=())

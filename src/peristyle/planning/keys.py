@@ -10,7 +10,7 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Keys, replace, side_name
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import CornerPlan, RingPlan
-from peristyle.planning.section import SectionPlan, passes
+from peristyle.planning.section import SectionPlan, passes, too_many_passes
 
 
 class KeyPlan(Struct, frozen=True):
@@ -81,6 +81,7 @@ def plan_keys(design: Design, ring: RingPlan, section: SectionPlan) -> KeysPlan:
     made = tuple(_key(design, keys, corner, height) for corner in mitered for height in heights)
     findings += _depth_findings(design, keys, ring, made)
     findings += _side_findings(design, keys, ring, made)
+    findings += too_many_passes(design, Place("keys"), "A slot for a key", keys.thickness_mm)
     findings += _place_findings(design, keys, heights, keep_outs)
     return KeysPlan(
         heights_mm=heights,

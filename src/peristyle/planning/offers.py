@@ -75,9 +75,11 @@ def offers_of(design: Design) -> Offers | None:
         found = _trade(_normal(bare), x >= y if isinstance(shape, Rectangle) else None)
         made = Offers("trade", tuple(sizes), found, (x, y))
     elif isinstance(shape, Regular):
-        most = max(_MOST_SIDES, min(MAX_SIDES, design.side_count + 2))
         made = Offers(
-            "sides", ("sides", "across"), _by_sides(_normal(bare), most), (design.side_count, _across(design))
+            "sides",
+            ("sides", "across"),
+            _by_sides(_normal(bare), _numbers(design.side_count)),
+            (design.side_count, _across(design)),
         )
     else:
         made = Offers("size", ("long", "wide"), _by_size(bare), _over_all(design))
@@ -171,11 +173,18 @@ def _trade(design: Design, long_first: bool | None) -> tuple[Offer, ...]:
     return tuple(found)
 
 
+def _numbers(now: int) -> tuple[int, ...]:
+    """The numbers of sides to choose from: the small ones, and of many sides those about what the box has."""
+    if now <= 2 * _MOST_SIDES:
+        return tuple(range(3, max(_MOST_SIDES, now + 2) + 1))
+    return tuple(n for n in range(now - 2, now + 3) if n <= MAX_SIDES)
+
+
 @lru_cache(maxsize=32)
-def _by_sides(design: Design, most: int) -> tuple[Offer, ...]:
+def _by_sides(design: Design, counts: tuple[int, ...]) -> tuple[Offer, ...]:
     """The largest regular polygon of each number of sides."""
     found = []
-    for count in range(3, most + 1):
+    for count in counts:
         best = _fitted(with_sides(design, count))
         if best is not None:
             found.append(Offer(float(count), _across(best), best.shape))

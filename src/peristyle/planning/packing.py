@@ -3,7 +3,8 @@
 import math
 from collections.abc import Iterator
 from functools import lru_cache
-from typing import TYPE_CHECKING
+from itertools import islice
+from typing import TYPE_CHECKING, Final
 
 from msgspec import Struct
 
@@ -24,6 +25,10 @@ class Packing(Struct, frozen=True):
     spots: tuple[Point, ...]
 
 
+_AT_ONCE: Final = 24
+_HEAVY: Final = 60_000
+
+
 @lru_cache(maxsize=64)
 def packed(count: int, sides: int) -> Packing:
     """`count` circles of radius 1 in as small a regular polygon about 0 as is found, side A below.
@@ -35,12 +40,19 @@ def packed(count: int, sides: int) -> Packing:
 
     facing = np.array([unit(360.0 * i / sides - 90.0) for i in range(sides)])
     best, least = None, math.inf
-    for lattice in _arrangements(count):
+    arrangements = _arrangements(count)
+    if count * sides > _HEAVY:
+        arrangements = islice(arrangements, 2)  # among so many, where the lattice is laid matters little
+    for lattice in arrangements:
         for turn in range(_TURNS if count <= _MANY else 1):
             angle = math.pi * turn / 6 / _TURNS
             cos, sin = math.cos(angle), math.sin(angle)
             spots = lattice @ np.array([[cos, sin], [-sin, cos]])
-            out = (spots @ facing.T).max(axis=1)
+            out = (spots @ facing[:_AT_ONCE].T).max(axis=1)
+            for start in range(
+                _AT_ONCE, sides, _AT_ONCE
+            ):  # in parts: thousands of spots by hundreds of sides
+                out = np.maximum(out, (spots @ facing[start : start + _AT_ONCE].T).max(axis=1))
             # Rounding must not choose between spots as far out: nearest first, then by their angle.
             order = np.lexsort((np.arctan2(spots[:, 1], spots[:, 0]).round(6), out.round(9)))[:count]
             reach = float(out[order[-1]])

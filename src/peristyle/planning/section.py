@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable
-from typing import Literal
+from typing import Final, Literal
 
 from msgspec import Struct
 
@@ -82,17 +82,51 @@ class SectionPlan(Struct, frozen=True):
         return next((groove for groove in self.grooves if groove.panel == panel), None)
 
 
+MOST_PASSES: Final = 100  # nobody makes more for one groove: a wider blade, or a bit (our rule)
+
+
 def passes(width_mm: float, kerf_mm: float) -> tuple[float, ...]:
     """Offsets (mm) of the blade's near side for a cut wider than the kerf.
 
     ceil(width/kerf) passes, the first at the near edge, the last at width − kerf, even steps
-    between, each no wider than the kerf. One pass at 0 where the blade is as wide or wider.
+    between, each no wider than the kerf. One pass at 0 where the blade is as wide or wider. Where
+    that would be more than MOST_PASSES only the two outermost: a finding says that it cannot be so.
     """
     if width_mm <= kerf_mm + DEFAULT.length_mm:
         return (0.0,)
     count = math.ceil((width_mm - DEFAULT.length_mm) / kerf_mm)
+    if count > MOST_PASSES:
+        return (0.0, width_mm - kerf_mm)
     step = (width_mm - kerf_mm) / (count - 1)
     return tuple(i * step for i in range(count))
+
+
+def too_many_passes(design: Design, place: Place, what: str, width_mm: float) -> list[Finding]:
+    """A stop where a cut so wide would take more passes of this blade than anyone makes."""
+    kerf = design.board.kerf_mm
+    if width_mm <= kerf * MOST_PASSES:
+        return []
+    fmt = reader(design)
+    count = math.ceil(width_mm / kerf)
+    wider = fmt.up(max(3.0, width_mm / MOST_PASSES))
+    return [
+        Finding(
+            "too_many_passes",
+            "stop",
+            place,
+            f"{what} is {fmt.length(width_mm, unit=True)} wide and the blade takes {fmt.length(kerf, unit=True)}: "
+            f"{count} passes. Use a wider blade, or make it narrower.",
+            {"width_mm": width_mm, "kerf_mm": kerf, "passes": float(count)},
+            (
+                Fix(
+                    f"Use a blade that takes {fmt.length(wider, unit=True)}",
+                    lambda d: replace(d, board=replace(d.board, kerf_mm=wider)),
+                ),
+            )
+            if wider <= 50.0
+            else (),
+        )
+    ]
 
 
 def plan_section(design: Design, ring: RingPlan) -> SectionPlan:
@@ -104,6 +138,7 @@ def plan_section(design: Design, ring: RingPlan) -> SectionPlan:
         groove = _groove(design, ring, name, panel)
         grooves.append(groove)
         findings += _groove_findings(design, panel, groove)
+        findings += too_many_passes(design, Place("section"), f"The groove for the {name}", groove.width_mm)
         if ring.stands:
             panels.append(_panel(design, ring, panel, groove))
     if len(grooves) == 2 and grooves[1].low_mm < grooves[0].high_mm - DEFAULT.length_mm:

@@ -86,7 +86,7 @@ ACTIONS: Final = (
         "Go from corner to corner",
     ),
     ActionSpec(
-        "nothing", "&Edit", "Pick &nothing", "Ctrl+Shift+A", "pick_nothing", "Let go of what is picked"
+        "nothing", "&Edit", "Pick n&othing", "Ctrl+Shift+A", "pick_nothing", "Let go of what is picked"
     ),
     ActionSpec(
         "add_side",

@@ -8,6 +8,7 @@ from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, 
 
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
+from peristyle.ui.placing import Box
 from peristyle.ui.theme import Theme
 from peristyle.ui.wood import WoodPicture
 
@@ -244,6 +245,25 @@ def label_font(size: float, bold: bool, base: QFont) -> QFont:
 def _advance(family: str, size: float, bold: bool, text: str) -> float:
     """Width of a text: measuring costs as much as drawing, and most texts stay the same."""
     return _font(family, size, bold)[1].horizontalAdvance(text)
+
+
+def label_box(shape: Label, fit: Fit, base: QFont) -> Box:
+    """Where a label lies on the screen (upright bounds), with a little air."""
+    metrics = _font(base.family(), shape.size, shape.bold)[1]
+    wide = _advance(base.family(), shape.size, shape.bold, shape.text)
+    high = metrics.ascent() + metrics.descent()
+    left = {"middle": -wide / 2, "left": 0.0, "right": -wide}[shape.anchor]
+    at = fit.px(shape.at)
+    x, y = at.x() + shape.shift[0] * POINT_PX, at.y() - shape.shift[1] * POINT_PX
+    if abs(shape.turn_deg) < 1e-9:
+        return Box(x + left - 2, y - high / 2, wide + 4, high)
+    turn = math.radians(-shape.turn_deg)
+    cos, sin = math.cos(turn), math.sin(turn)
+    corners = [
+        (u * cos - v * sin, u * sin + v * cos) for u in (left, left + wide) for v in (-high / 2, high / 2)
+    ]
+    xs, ys = [c[0] for c in corners], [c[1] for c in corners]
+    return Box(x + min(xs) - 2, y + min(ys) - 2, max(xs) - min(xs) + 4, max(ys) - min(ys) + 4)
 
 
 def _label(painter: QPainter, shape: Label, fit: Fit, theme: Theme) -> None:

@@ -6,8 +6,16 @@ from importlib import import_module
 from typing import Any, Protocol
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtGui import QAction, QKeySequence, QResizeEvent
+from PySide6.QtWidgets import (
+    QApplication,
+    QHBoxLayout,
+    QMenu,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from peristyle import __version__
 from peristyle.core.conventions import SheetRow, angles_html, sheet_of_angles
@@ -27,6 +35,8 @@ from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.stages import StageColumn
 from peristyle.ui.wood import WoodStore
 
+_LEAST_VIEW = (512, 452)  # px: what a stage's drawing and its sizes need
+
 
 class _View(Protocol):
     def dress(self, theme: themes.Theme) -> None: ...
@@ -44,7 +54,7 @@ class Window(FilingWindow):
         self._views: dict[str, QWidget] = {}
         self._stage = ""
         self.setAcceptDrops(True)
-        self.setMinimumSize(900, 620)
+        self.setMinimumSize(600, 400)
         self._build()
         self._menus()
         session.filed.connect(self._filed)
@@ -58,6 +68,12 @@ class Window(FilingWindow):
         self.stages = StageColumn(self.session)
         self.stages.chosen.connect(self.open_stage)
         self._stack = QStackedWidget()
+        # A small window scrolls its drawing rather than crowd it.
+        self._scroll = QScrollArea()
+        self._scroll.setWidget(self._stack)
+        self._scroll.setWidgetResizable(True)
+        self._scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+        self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.reckoning = Reckoning(self.session)
         self.reckoning.setFixedWidth(286)
         session = self.session
@@ -71,7 +87,7 @@ class Window(FilingWindow):
         middle.setContentsMargins(0, 0, 0, 0)
         middle.setSpacing(0)
         middle.addWidget(self.stages)
-        middle.addWidget(self._stack, 1)
+        middle.addWidget(self._scroll, 1)
         middle.addWidget(self.reckoning)
         whole = QWidget()
         layout = QVBoxLayout(whole)
@@ -81,6 +97,11 @@ class Window(FilingWindow):
         layout.addWidget(self.frieze)
         self.setCentralWidget(whole)
         self.statusBar().setSizeGripEnabled(False)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """In a low window the frieze takes less."""
+        super().resizeEvent(event)
+        self.frieze.setFixedHeight(136 if self.height() >= 690 else 104 if self.height() >= 600 else 78)
 
     def _menus(self) -> None:
         menus: dict[str, QMenu] = {}
@@ -130,6 +151,7 @@ class Window(FilingWindow):
             # Each stage's module is loaded with it: the first paint must not wait for all five.
             module = import_module(f"peristyle.ui.views.{stage}")
             view = self._views[stage] = module.View(self.session, self.wood)
+            view.setMinimumSize(*_LEAST_VIEW)
             self._stack.addWidget(view)
             self._dress_view(view)
         self._stack.setCurrentWidget(view)

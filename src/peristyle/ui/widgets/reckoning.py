@@ -1,9 +1,10 @@
 """The reckoning: figures of what is picked, and the findings with what would mend them."""
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
+from PySide6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
+from peristyle.model.design import Design
 from peristyle.planning.findings import SEVERITY_WORDS, Finding
 from peristyle.ui import words
 from peristyle.ui.painting import label_font, text_width
@@ -79,6 +80,8 @@ class _Card(QFrame):
         self._head, self._text = QLabel(), QLabel()
         self._head.setFont(label_font(9.5, True, self.font()))
         self._text.setWordWrap(True)
+        for label in (self._head, self._text):
+            label.setTextFormat(Qt.TextFormat.PlainText)
         self._text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         layout.addWidget(self._head)
         layout.addWidget(self._text)
@@ -86,6 +89,7 @@ class _Card(QFrame):
         for number in range(len(finding.fixes)):
             button = QPushButton()
             button.setToolTip("Try it; undo takes it back")
+            button.setVisible(False)  # until it has been tried
             button.clicked.connect(lambda _on=False, n=number: self._mend(n))
             layout.addWidget(button)
             self._buttons.append(button)
@@ -97,9 +101,18 @@ class _Card(QFrame):
         self._head.setText(f"{SEVERITY_WORDS[finding.severity]}  ·  {finding.place.text}")
         self._text.setText(finding.text)
         for button, fix in zip(self._buttons, finding.fixes, strict=True):
-            button.setText(fix.label)
+            button.setText(fix.label.replace("&", "&&"))
             button.setAccessibleName(f"Fix: {fix.label}")
         self.setAccessibleName(f"{SEVERITY_WORDS[finding.severity]}: {finding.text}")
+
+    @property
+    def fixes(self) -> int:
+        """How many fixes the finding has, tried or not."""
+        return len(self._buttons)
+
+    def offer(self, number: int, good: bool) -> None:
+        """Show a fix that mends, hide one that does not."""
+        self._buttons[number].setVisible(good)
 
     def _mend(self, number: int) -> None:
         fix = self._finding.fixes[number]
@@ -121,6 +134,23 @@ class _Card(QFrame):
         painter.end()
 
 
+class _Inner(QWidget):
+    """What scrolls; round what is seen of it a frame where the panel has the focus."""
+
+    def __init__(self, area: QScrollArea) -> None:
+        super().__init__()
+        self._area = area
+        self.theme: Theme = LIGHT
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Only the frame."""
+        if self._area.hasFocus():
+            painter = QPainter(self)
+            painter.setPen(QPen(self.theme.decided, 1.6))
+            painter.drawRect(QRectF(self.visibleRegion().boundingRect()).adjusted(1.5, 1.5, -1.5, -1.5))
+            painter.end()
+
+
 class Reckoning(QScrollArea):
     """The panel at the right."""
 
@@ -132,7 +162,7 @@ class Reckoning(QScrollArea):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName("Reckoning")
-        inner = QWidget()
+        inner = self._inner = _Inner(self)
         self._layout = QVBoxLayout(inner)
         self._layout.setContentsMargins(14, 12, 14, 12)
         self._layout.setSpacing(8)
@@ -144,14 +174,49 @@ class Reckoning(QScrollArea):
         self.setWidget(inner)
         self._shown: tuple[Finding, ...] = ()
         self._cards: list[_Card] = []
+        self._trials: list[tuple[int, int]] = []
+        self._tried_for: Design | None = None
+        self._trying = QTimer(self)
+        self._trying.setInterval(0)
+        self._trying.timeout.connect(self._try_next)
         session.changed.connect(self.refresh)
+        session.rested.connect(self.refresh)
         session.selected.connect(self.refresh)
         self.refresh()
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        """Focus is seen."""
+        super().focusInEvent(event)
+        self._inner.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Focus is seen to go."""
+        super().focusOutEvent(event)
+        self._inner.update()
+
+    def _try_fixes(self) -> None:
+        """Begin to try every fix on the plan, one at a turn, once nothing moves."""
+        self._trials = [(c, n) for c, card in enumerate(self._cards) for n in range(card.fixes)]
+        self._tried_for = self._session.design
+        self._trying.start()
+
+    def _try_next(self) -> None:
+        """A fix that mends shows its button; one that does not stays hidden."""
+        if not self._trials or self._session.dragging or self._tried_for is not self._session.design:
+            self._trying.stop()
+            return
+        # Put off: a window opens without trying anything.
+        from peristyle.planning.mending import mends
+
+        place, number = self._trials.pop(0)
+        finding = self._shown[place]
+        self._cards[place].offer(number, mends(self._session.plan, finding, finding.fixes[number]))
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""
         self._theme = theme
         self._facts.theme = theme
+        self._inner.theme = theme
         self._facts.update()
         self._renew(self._shown)
 
@@ -166,6 +231,9 @@ class Reckoning(QScrollArea):
                 self._shown = plan.findings
             else:
                 self._renew(plan.findings)
+                return
+        if not self._session.dragging and self._tried_for is not self._session.design:
+            self._try_fixes()
 
     def _renew(self, findings: tuple[Finding, ...]) -> None:
         self._shown = findings
@@ -177,6 +245,8 @@ class Reckoning(QScrollArea):
         for place, card in enumerate(self._cards):
             self._layout.insertWidget(1 + place, card)
         self._calm.setVisible(not findings)
+        if not self._session.dragging:
+            self._try_fixes()
 
 
 def _kind(finding: Finding) -> tuple[str, str, int]:

@@ -21,12 +21,14 @@ from PySide6.QtWidgets import QWidget
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Grip, Handle, Label, Pick, Tag
 from peristyle.model.design import Design
-from peristyle.ui.painting import POINT_PX, Fit, WoodLayer, label_font, paint, picked
+from peristyle.ui.painting import POINT_PX, Fit, WoodLayer, label_box, label_font, paint, picked
+from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
 from peristyle.ui.widgets.tag import SizeTag
 from peristyle.ui.wood import WoodStore
 
+_FAR_PX = 42.0  # farther from its own place than this, a size is led back to it by a line
 _STEPS = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}
 
 
@@ -61,6 +63,7 @@ class Sheet(QWidget):
         self._stale = True
         self._drag: _Drag | None = None
         self._layer = WoodLayer()
+        self._leaders: list[tuple[Box, QPointF]] = []
         self.setAccessibleName(name)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
@@ -114,7 +117,7 @@ class Sheet(QWidget):
         for key in [k for k in self._tags if k not in wanted]:
             self._tags.pop(key).retire()
         last: QWidget | None = None
-        placed: list[QRectF] = []
+        boxes: list[Box] = []
         for key, tag in wanted.items():
             widget = self._tags.get(key)
             if widget is None:
@@ -128,15 +131,18 @@ class Sheet(QWidget):
                 widget.rebind(tag.field)
                 widget.refresh()
             at = self._fit.px(tag.at)
-            x = at.x() + tag.shift[0] * POINT_PX - widget.width() / 2
-            y = at.y() - tag.shift[1] * POINT_PX - widget.height() / 2
             before = self._prefix_px(tag)
-            x = min(max(x, 2.0 + before), self.width() - widget.width() - 2.0)
-            wanted_at = QRectF(x - before, y, widget.width() + before, widget.height())
-            spot = _clear_of(wanted_at, placed, self.height())
-            placed.append(spot)
-            widget.move(round(x), round(spot.y()))
+            x = at.x() + tag.shift[0] * POINT_PX - widget.width() / 2 - before
+            y = at.y() - tag.shift[1] * POINT_PX - widget.height() / 2
+            boxes.append(Box(x, y, widget.width() + before, widget.height()))
             last = widget
+        words = [label_box(s, self._fit, self.font()) for s in self._drawing.shapes if isinstance(s, Label)]
+        spots = placed(boxes, words, self.width(), self.height())
+        self._leaders = []
+        for (key, tag), box, spot in zip(wanted.items(), boxes, spots, strict=True):
+            self._tags[key].move(round(spot.x + self._prefix_px(tag)), round(spot.y))
+            if abs(spot.x - box.x) + abs(spot.y - box.y) > _FAR_PX:
+                self._leaders.append((spot, QPointF(box.x + box.wide / 2, box.y + box.high / 2)))
 
     def _prefix_px(self, tag: Tag) -> float:
         """Room for the quiet words before a tag."""
@@ -168,6 +174,7 @@ class Sheet(QWidget):
         board = self._session.design.board
         paint(painter, self._drawing, self._fit, self._theme,
               self._wood.picture(board), self._wood.plain(board), self._session.selection, self._layer)  # fmt: skip
+        self._lead(painter)
         painter.setFont(label_font(9.0, False, self.font()))
         painter.setPen(self._theme.quiet)
         for tag in self._drawing.tags:
@@ -179,6 +186,14 @@ class Sheet(QWidget):
                 painter.drawText(ground, int(Qt.AlignmentFlag.AlignVCenter), " " + tag.prefix)
         mark_focus(painter, self, self._theme)
         painter.end()
+
+    def _lead(self, painter: QPainter) -> None:
+        """A thin line from a size that had to give way to the place it speaks of."""
+        painter.setPen(QPen(self._theme.decided, 0.8, Qt.PenStyle.DotLine))
+        for spot, to in self._leaders:
+            x = min(max(to.x(), spot.x), spot.x + spot.wide)
+            y = min(max(to.y(), spot.y), spot.y + spot.high)
+            painter.drawLine(QPointF(x, y), to)
 
     def _handle_at(self, at: QPointF) -> Handle | Grip | None:
         for handle in reversed(self._drawing.handles):
@@ -292,21 +307,6 @@ class Sheet(QWidget):
 def _looks_alike(one: Drawing, other: Drawing) -> bool:
     """Whether two drawings without tags paint alike (the values of tags are not in the drawing)."""
     return not (one.tags or other.tags) and one.shapes == other.shapes and one.bounds == other.bounds
-
-
-def _clear_of(wanted: QRectF, placed: list[QRectF], height: float) -> QRectF:
-    """The nearest place above or below where a tag covers none of those placed before it."""
-    lowest = height - wanted.height() - 2.0
-    starts = [wanted.y()]
-    for other in placed:
-        if other.left() < wanted.right() and wanted.left() < other.right():
-            starts += [other.bottom() + 1.0, other.top() - wanted.height() - 1.0]
-    inside = [min(max(y, 2.0), lowest) for y in starts]
-    for y in sorted(inside, key=lambda y: abs(y - wanted.y())):
-        spot = QRectF(wanted.x(), y, wanted.width(), wanted.height())
-        if not any(spot.intersects(other) for other in placed):
-            return spot
-    return QRectF(wanted.x(), inside[0], wanted.width(), wanted.height())
 
 
 _FAILED = Drawing(

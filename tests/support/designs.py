@@ -1,0 +1,145 @@
+"""Boxes of every kind, sensible and absurd, from a seeded chance."""
+
+import random
+
+from msgspec.structs import replace
+
+from peristyle.model.design import (
+    Alternating,
+    Board,
+    Design,
+    Dividers,
+    House,
+    Keys,
+    Lid,
+    Liner,
+    Outline,
+    Panel,
+    Rectangle,
+    Regular,
+    Saw,
+    Segments,
+    Shape,
+    Thing,
+)
+from peristyle.planning.wrap import suiting_board
+
+
+def maybe(chance: random.Random, part: object, often: float = 0.5) -> object | None:
+    return part if chance.random() < often else None
+
+
+def random_shape(chance: random.Random, most_sides: int = 12) -> Shape:
+    size = chance.uniform(60, 400)
+    line = chance.choice(("inside", "outside"))
+    match chance.randrange(6):
+        case 0:
+            tops = (size * chance.uniform(0.7, 1.4), size * chance.uniform(0.5, 1.2))
+            if chance.random() < 0.7:
+                return Rectangle(size, size * chance.uniform(0.3, 1.2), line)
+            return Rectangle(size, size * 0.7, line, *tops)
+        case 1:
+            measure = chance.choice(("inside", "outside", "across_flats", "across_corners"))
+            top = size * chance.uniform(0.7, 1.4) if chance.random() < 0.3 else None
+            return Regular(chance.randint(3, most_sides), size, measure, top)
+        case 2:
+            return Alternating(
+                2 * chance.randint(2, most_sides // 2), size, size * chance.uniform(0.2, 1), line
+            )
+        case 3:
+            return House(
+                size, size * chance.uniform(0.2, 1), chance.uniform(10, 60),
+                chance.choice((0.0, chance.uniform(1, 40))), line, chance.choice(("square", "plumb")),
+            )  # fmt: skip
+        case _:
+            count = chance.randint(3, 9)
+            lengths = [size * chance.uniform(0.4, 1.2) for _ in range(count)]
+            angles = [(count - 2) * 180 / count + chance.uniform(-12, 12) for _ in range(count)]
+            open_lengths = [*lengths[:-2], None, None]
+            open_angles = [*angles[:-1], None]
+            if chance.random() < 0.15:  # values that contradict each other
+                return Outline(tuple(lengths), tuple(angles), line)
+            return Outline(tuple(open_lengths), tuple(open_angles), line)
+
+
+def random_thing(chance: random.Random) -> Thing:
+    size = chance.uniform(8, 80)
+    return Thing(
+        name=chance.choice(("blocks", "jars", "<b>bold</b>", "盒子", "cards")),
+        count=chance.randint(1, 24), length_mm=size, width_mm=size * chance.uniform(0.3, 1.5),
+        height_mm=chance.uniform(4, 90), round=chance.random() < 0.3,
+        columns=chance.choice((None, None, 2, 5)), layers=chance.choice((1, 1, 2)), play_mm=chance.uniform(0, 4),
+    )  # fmt: skip
+
+
+def random_panel(chance: random.Random) -> Panel:
+    segments = Segments(
+        count=chance.randint(3, 12), style=chance.choice(("pie", "ring")), ring_mm=chance.uniform(5, 80)
+    )
+    return Panel(
+        height_mm=chance.uniform(0, 20), depth_mm=chance.uniform(1, 6), thickness_mm=chance.uniform(2, 8),
+        play_mm=chance.uniform(0, 2), fit_mm=chance.uniform(0, 0.4),
+        segments=segments if chance.random() < 0.3 else None,
+    )  # fmt: skip
+
+
+def random_design(chance: random.Random, most_sides: int = 12) -> Design:
+    """One box. Most could be made; some contradict themselves."""
+    shape = random_shape(chance, most_sides)
+    bare = Design(shape=shape)
+    count = bare.side_count
+    thick = chance.uniform(4, 19)
+    unlike = chance.random() < 0.15
+    leans = chance.random() < 0.35
+    slopes = (
+        tuple(chance.uniform(-25, 30) for _ in range(count if chance.random() < 0.3 else 1))
+        if leans
+        else (0.0,)
+    )
+    design = Design(
+        name=chance.choice(("Trial box", "[*] box", "<i>Kiste</i> & Co", "箱 " * 20, "x" * 120)),
+        units=chance.choice(("mm", "mm", "in")),
+        shape=shape,
+        height_mm=chance.uniform(20, 260),
+        thicknesses_mm=tuple(thick * chance.uniform(0.6, 1.3) for _ in range(count)) if unlike else (thick,),
+        slopes_deg=slopes,
+        front=chance.randrange(count),
+        closing_corner=chance.choice((None, chance.randrange(count))),
+        bottom=maybe(chance, random_panel(chance), 0.7),
+        top=maybe(chance, random_panel(chance), 0.3),
+        lid=maybe(
+            chance,
+            Lid(height_mm=chance.uniform(4, 60), kerf_mm=chance.uniform(0.5, 4), clean_up_mm=chance.uniform(0, 2)),
+            0.4,
+        ),
+        keys=maybe(
+            chance,
+            Keys(
+                count=chance.randint(1, 5), thickness_mm=chance.uniform(0.6, 6), depth_mm=chance.uniform(2, 18),
+                leg_mm=chance.choice((None, chance.uniform(3, 20))),
+            ),
+            0.6,
+        ),
+        saw=Saw(kind=chance.choice(("table_saw", "miter_saw", "chamfer_bit", "shooting_board"))),
+        contents=tuple(random_thing(chance) for _ in range(chance.choice((0, 0, 1, 1, 2, 3)))),
+        lining_mm=chance.choice((0.0, 0.0, 2.0)),
+        dividers=maybe(chance, Dividers(across=chance.randint(0, 4), along=chance.randint(0, 3)), 0.3),
+        liner=maybe(
+            chance,
+            Liner(
+                thickness_mm=chance.uniform(2, 6), height_mm=chance.uniform(10, 90), gap_mm=chance.uniform(0, 1)
+            ),
+            0.25,
+        ),
+    )  # fmt: skip
+    board = (
+        suiting_board(design)
+        if chance.random() < 0.6
+        else Board(
+            length_mm=chance.uniform(200, 3000),
+            width_mm=chance.uniform(20, 300),
+            thickness_mm=chance.uniform(3, 30),
+        )
+    )
+    method = chance.choice(("square_first", "bevel_direct"))
+    return replace(design, board=replace(board, method=method, kerf_mm=chance.uniform(0.8, 4)))

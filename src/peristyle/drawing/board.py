@@ -54,23 +54,23 @@ def board_drawing(plan: Plan, fmt: Format) -> Drawing:
     shapes.append(Path(box(0, 0, length, width), "follows", weight=1.2))
     away = length * 0.03
     shapes += dimension((0, 0), (length, 0), (0, -away), role="decided")
-    shapes += dimension((length, 0), (length, width), (away * 0.6, 0), role="decided")
+    shapes += dimension((0, 0), (0, width), (-away * 0.7, 0), role="decided")
     tags = [
         Tag(fields.BOARD_LENGTH, (length / 2, -away)),
-        Tag(fields.BOARD_WIDTH, (length + away * 0.6, width / 2), shift=(22.0, 0.0)),
-        Tag(fields.END_TRIM, (board.end_trim_mm / 2, width), shift=(14.0, 22.0), prefix="trim"),
+        Tag(fields.BOARD_WIDTH, (-away * 0.7, width / 2), shift=(-24.0, 0.0)),
+        Tag(fields.END_TRIM, (board.end_trim_mm / 2, max(width, strip)), shift=(14.0, 22.0), prefix="trim"),
     ]
     handles: list[Handle] = []
     if wrap.pieces:
         start = wrap.pieces[0].start_mm
-        tags.append(Tag(fields.SHIFT, (start, width), shift=(120.0, 22.0), prefix="strip moved"))
+        tags.append(Tag(fields.SHIFT, (start, max(width, strip)), shift=(120.0, 22.0), prefix="strip moved"))
         handles.append(Handle(fields.SHIFT, box(start, 0, max(wrap.end_mm, start + 1), strip), (1.0, 0.0)))
         shapes += _rest(plan, fmt)
     detail_top = -away * 4.0
     low = _enlarged(plan, fmt, detail_top, shapes, tags)
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
-        (-length * 0.02, low, max(length, wrap.end_mm) + length * 0.055, width + length * 0.05),
+        (-length * 0.09, low, max(length, wrap.end_mm) + length * 0.02, max(width, strip) + length * 0.05),
         _words(plan, fmt),
     )  # fmt: skip
 
@@ -116,19 +116,28 @@ def _losses(plan: Plan) -> list[Shape]:
 
 
 def _rest(plan: Plan, fmt: Format) -> list[Shape]:
+    """What is left of the board, or what it lacks: in length past its end, in width over its edge."""
     wrap, board = plan.wrap, plan.design.board
-    if wrap.spare_mm <= 0:
-        over = -wrap.spare_mm
-        end = wrap.end_mm
-        return [
-            Path(box(board.length_mm, 0, end, min(wrap.strip_mm, board.width_mm)), "caution", "hatch", weight=1.2),
-            Label((end, board.width_mm), f"{fmt.length(over, unit=True)} too long", "caution", 10.0,
-                  bold=True, anchor="right", shift=(0.0, 10.0)),
-        ]  # fmt: skip
-    if wrap.spare_mm < board.length_mm * 0.05:
-        return []
-    middle = ((wrap.end_mm + board.length_mm) / 2, board.width_mm / 2)
-    return [Label(middle, f"offcut {fmt.length(wrap.spare_mm)}", "follows", 9.5)]
+    shapes: list[Shape] = []
+    top = max(wrap.strip_mm, board.width_mm)
+    if wrap.strip_mm > board.width_mm + 1e-6:
+        end = min(wrap.end_mm, board.length_mm)
+        lacking = box(wrap.start_mm, board.width_mm, max(end, wrap.start_mm), wrap.strip_mm)
+        shapes.append(Path(lacking, "caution", "hatch", weight=1.2, dash=True))
+        narrow = f"{fmt.length(wrap.strip_mm - board.width_mm, unit=True)} too narrow"
+        shapes.append(
+            Label((end, top), narrow, "caution", 10.0, bold=True, anchor="right", shift=(0.0, 10.0))
+        )
+    if wrap.spare_mm < 0:
+        beyond = box(board.length_mm, 0, wrap.end_mm, wrap.strip_mm)
+        shapes.append(Path(beyond, "caution", "hatch", weight=1.2))
+        short = f"{fmt.length(-wrap.spare_mm, unit=True)} too short"
+        shapes.append(Label((wrap.end_mm, top), short, "caution", 10.0, bold=True, anchor="right",
+                            shift=(0.0, 24.0 if shapes[:-1] else 10.0)))  # fmt: skip
+    elif wrap.spare_mm >= board.length_mm * 0.05:
+        middle = ((wrap.end_mm + board.length_mm) / 2, board.width_mm / 2)
+        shapes.append(Label(middle, f"offcut {fmt.length(wrap.spare_mm)}", "follows", 9.5))
+    return shapes
 
 
 def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: list[Tag]) -> float:
@@ -179,7 +188,7 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
     shapes.append(Label(at((end1 + start2) / 2, thick), f"lost {fmt.length(loss)}", "blade", 9.5,
                         bold=True, shift=(0.0, 14.0)))  # fmt: skip
     low = at(0.0, 0.0)[1]
-    tags.append(Tag(fields.KERF, at((end1 + start2) / 2, 0.0), shift=(-90.0, -18.0), prefix="kerf"))
+    tags.append(Tag(fields.KERF, at((end1 + start2) / 2, 0.0), shift=(-90.0, -18.0), prefix="saw kerf"))
     tags.append(Tag(fields.CREEP, at((end1 + start2) / 2, 0.0), shift=(60.0, -18.0), prefix="creep"))
     side_of = at(far, thick / 2)
     shapes.append(line(at(far, 0.0), at(far, thick), "decided", 1.4))

@@ -8,6 +8,7 @@ from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Grip, Label, Path, Pick, Shape, Tag, box, midpoint
 from peristyle.model import fields, ring_edits
 from peristyle.model.design import Design, Rectangle, tapers
+from peristyle.planning.contents import Block
 from peristyle.planning.plan import Plan
 
 _MOST_DRAWN = 400
@@ -58,6 +59,15 @@ def _contents(plan: Plan, chosen: Pick | None) -> list[Shape]:
                 else box(x - half[0], y - half[1], x + half[0], y + half[1])
             )
             shapes.append(Path(around, "quiet", "tint", weight=0.8, pick=pick))
+        if number == shown and (chosen is None or chosen.kind == "thing"):
+            # The one that wears the sizes of its kind.
+            x, y = spot_of(block)
+            own = (
+                _circle(x, y, half[0])
+                if thing.round
+                else box(x - half[0], y - half[1], x + half[0], y + half[1])
+            )
+            shapes.append(Path(own, "decided", weight=1.6, pick=pick))
         if number != shown:
             middle = (block.x_mm + block.length_mm / 2, block.y_mm + block.width_mm / 2)
             shapes.append(Label(middle, f"{thing.count} {thing.name}", "follows", 9.0, pick=pick))
@@ -79,24 +89,37 @@ def _circle(x: float, y: float, radius: float) -> tuple[Point, ...]:
 
 
 def contents_tags(plan: Plan, chosen: Pick | None) -> list[Tag]:
-    """Sizes, count and arrangement of one kind of thing, in the middle of where it stands."""
+    """The sizes of one kind of thing on one of them; how many and how they stand in a row over the ring."""
+    if chosen is not None and chosen.kind != "thing":
+        return []  # another thing is picked: its own sizes show
     number = tagged_kind(plan, chosen)
     block = plan.contents.blocks[number]
     named = fields.thing_fields(number)
     thing = block.thing
-    middle = (block.x_mm + block.length_mm / 2, block.y_mm + block.width_mm / 2)
+    x, y = spot_of(block)
+    half = (thing.length_mm / 2, (thing.length_mm if thing.round else thing.width_mm) / 2)
+    outline = plan.ring.outer_top or plan.ring.outer_bottom
+    x0, _y0, x1, y1 = bounds((*outline, *plan.ring.outer_bottom))
+    row = ((x0 + x1) / 2, y1)
     tags = [
-        Tag(named["count"], middle, shift=(-24.0, 24.0), prefix="count"),
-        Tag(named["columns"], middle, shift=(64.0, 24.0), prefix="columns"),
-        Tag(named["length_mm"], middle, shift=(-24.0, -2.0), prefix="round" if thing.round else "long"),
-        Tag(named["height_mm"], middle, shift=(64.0, -2.0), prefix="high"),
-        Tag(named["play_mm"], middle, shift=(64.0, -28.0), prefix="play"),
-        Tag(named["layers"], middle, shift=(64.0, 50.0), prefix="layers"),
-        Tag(fields.LINING, middle, shift=(-24.0, 50.0), prefix="lining"),
+        Tag(named["length_mm"], (x, y - half[1]), shift=(8.0, 8.0), prefix="⌀" if thing.round else "long"),
+        Tag(named["height_mm"], (x, y), shift=(8.0, 10.0), prefix="high"),
     ]
     if not thing.round:
-        tags.append(Tag(named["width_mm"], middle, shift=(-24.0, -28.0), prefix="wide"))
+        tags.append(Tag(named["width_mm"], (x + half[0], y), shift=(0.0, -6.0), prefix="wide"))
+    rest = (("count", "count"), ("columns", "columns"), ("layers", "layers"), ("play_mm", "play"))
+    shift = -148.0
+    for name, word in rest:
+        tags.append(Tag(named[name], row, shift=(shift, 50.0), prefix=word))
+        shift += 74.0
+    tags.append(Tag(fields.LINING, row, shift=(shift, 50.0), prefix="lining"))
     return tags
+
+
+def spot_of(block: Block) -> Point:
+    """The middle of the thing that wears its kind's sizes: the nearest to the block's middle."""
+    middle = (block.x_mm + block.length_mm / 2, block.y_mm + block.width_mm / 2)
+    return min(block.spots_mm or (middle,), key=lambda p: (p[0] - middle[0]) ** 2 + (p[1] - middle[1]) ** 2)
 
 
 def picked_side_tags(plan: Plan, chosen: Pick | None, reach: float) -> list[Tag]:

@@ -41,8 +41,9 @@ def _curve(plan: Plan, offers: Offers, fmt: Format) -> Drawing:
     shapes: list[Shape] = [
         line((0.0, 0.0), (right, 0.0), "quiet", 0.8),
         line((0.0, 0.0), (0.0, top), "quiet", 0.8),
-        Label((right, 0.0), offers.words[0], "quiet", 8.5, anchor="right", shift=(0.0, -9.0)),
-        Label((0.0, top), offers.words[1], "quiet", 8.5, anchor="left", shift=(6.0, 0.0)),
+        Label((right, 0.0), f"{offers.words[0]}, {fmt.units}", "quiet", 8.5, anchor="left", shift=(6.0, 0.0)),
+        Label((0.0, top), f"{offers.words[1]}, {fmt.units}", "quiet", 8.5, anchor="left", shift=(6.0, 0.0)),
+        *_figures(right, top, fmt),
         Path(under, "decided", "tint", weight=0.0),
         Path(curve, "decided", closed=False, weight=1.8),
         Path(box(0.0, 0.0, *now), "wood", weight=1.0, dash=True),
@@ -53,15 +54,44 @@ def _curve(plan: Plan, offers: Offers, fmt: Format) -> Drawing:
     dot = right * 0.016
     shapes.append(_dot(now, dot, plan.wrap.spare_mm >= 0))
     words = f"{fmt.length(now[0])} × {fmt.length(now[1])}"
-    shapes.append(Label(now, words, "follows", 9.5, bold=True, anchor="left", shift=(9.0, 8.0)))
+    shapes.append(Label(now, f"now {words}", "follows", 9.5, bold=True, anchor="left", shift=(9.0, 8.0)))
+    wide = max(right * 1.1, min(right * 4.2, top * 4.6))
+    said = (
+        "Largest boxes from this board" if trade else "From small to the largest from this board",
+        "Every point of the line uses the board to its end." if trade else "The line: the ring growing.",
+        "Click or drag along it, or use the arrow keys,",
+        "to make the box that one.",
+    )
+    for number, text in enumerate(said):
+        at = (right * 1.1 + (wide - right * 1.1) * 0.3, top)
+        shapes.append(Label(at, text, "quiet" if number else "follows", 9.0, bold=not number, anchor="left",
+                            shift=(0.0, -8.0 - 15.0 * number)))  # fmt: skip
     lead = "Largest boxes from this board: from" if trade else "From this board: from"
     return Drawing(
         tuple(shapes),
         handles=(_grip(offers, box(0.0, 0.0, right, top)),),
-        bounds=(-right * 0.03, -top * 0.12, right * 1.1, top * 1.05),
+        bounds=(-right * 0.03, -top * 0.12, wide, top * 1.05),
         words=f"{lead} {fmt.length(curve[0][0])} × {fmt.length(curve[0][1])} to {fmt.length(curve[-1][0])} × "
         f"{fmt.length(curve[-1][1])}. The board's length sets the limit. The box is {words}.",
     )
+
+
+def _figures(right: float, top: float, fmt: Format) -> list[Shape]:
+    """Round figures along both axes, with their ticks."""
+    unit = 25.4 if fmt.units == "in" else 1.0
+    rough = max(right, top) / unit / 4
+    size = 10.0 ** math.floor(math.log10(rough)) if rough > 0 else 1.0
+    step = next(s for s in (size, 2 * size, 5 * size, 10 * size) if s >= rough) * unit
+    shapes: list[Shape] = []
+    for k in range(1, 9):
+        at = k * step
+        if at <= right:
+            shapes.append(line((at, 0.0), (at, -top * 0.03), "quiet", 0.8))
+            shapes.append(Label((at, 0.0), fmt.length(at), "quiet", 8.0, shift=(0.0, -9.0)))
+        if at <= top:
+            shapes.append(line((0.0, at), (-right * 0.015, at), "quiet", 0.8))
+            shapes.append(Label((0.0, at), fmt.length(at), "quiet", 8.0, anchor="right", shift=(-6.0, 0.0)))
+    return shapes
 
 
 def _ring_at(plan: Plan) -> list[Shape]:
@@ -125,10 +155,13 @@ def _polygons(plan: Plan, offers: Offers, fmt: Format) -> Drawing:
         shapes.append(Label((middle, 0.5), fmt.length(offer.y), "follows" if mine else "quiet", 8.5, bold=mine,
                             shift=(0.0, 8.0)))  # fmt: skip
     first, last = offers.offers[0], offers.offers[-1]
+    said = (f"The largest polygons from this board, by number of sides; across the flats, {fmt.units}. "
+            "Click one, drag, or use the arrow keys to make the box that one.")  # fmt: skip
+    shapes.append(Label((first.x - 0.6, 0.72), said, "quiet", 8.5, anchor="left", shift=(0.0, 6.0)))
     return Drawing(
         tuple(shapes),
         handles=(_grip(offers, box(first.x - 0.5, -0.6, last.x + 0.5, 0.6)),),
-        bounds=(first.x - 0.6, -0.72, last.x + 0.6, 0.72),
+        bounds=(first.x - 0.6, -0.72, last.x + 0.6, 0.9),
         words="Largest polygons from this board, across the flats: "
         + ", ".join(f"{round(offer.x)} sides {fmt.length(offer.y)}" for offer in offers.offers)
         + f". The board's length sets the limit. The box has {now} sides and is {fmt.length(offers.now[1])} across.",

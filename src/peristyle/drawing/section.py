@@ -37,6 +37,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         )
 
     left, right = 0.0, 2 * thick + inside
+    out = max(0.0, lean * height)  # how far the walls stand out over the foot: sizes stand beyond
     span = right - left
     shapes.append(
         Path((*wall(left, 1.0)[1:3], *reversed(wall(right, -1.0)[1:3])), "inside", "solid", weight=0.0)
@@ -45,8 +46,8 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         shapes.append(Path(wall(x, sign), "wood", "hatch", weight=1.4))
     shapes += _break((left + right) / 2, height, span)
     away = height * 0.16
-    shapes += dimension((left, 0.0), (left, height), (-away * 1.7, 0.0), role="decided")
-    tags.append(Tag(fields.HEIGHT, (left - away * 1.7, height / 2)))
+    shapes += dimension((left - out, 0.0), (left - out, height), (-away * 1.7, 0.0), role="decided")
+    tags.append(Tag(fields.HEIGHT, (left - out - away * 1.7, height / 2)))
     walls = (left + thick, right - thick)
     grooves = [
         (groove, panel)
@@ -55,16 +56,18 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     ]
     for groove, panel in grooves:
         shapes += panel_across(plan, groove, panel, walls, lean)
-        more, tag, handle = groove_size(plan, groove, walls, right, away)
+        more, tag, handle = groove_size(plan, groove, walls, right + out, away)
         shapes += more
         tags.append(tag)
         handles.append(handle)
     shapes += _liner(plan, left, right, thick, tags)
-    shapes += _lid(plan, fmt, left, right, away, tags, handles)
-    shapes += dimension((left, 0.0), (left, section.finished_mm), (-away * 0.8, 0.0), role="quiet")
+    shapes += _lid(plan, fmt, left - out, right + out, away, tags, handles)
+    shapes += dimension(
+        (left - out, 0.0), (left - out, section.finished_mm), (-away * 0.8, 0.0), role="quiet"
+    )
     shapes.append(
         Label(
-            (left - away * 0.8, height * 0.5),
+            (left - out - away * 0.8, height * 0.5),
             f"finished {fmt.length(section.finished_mm)}",
             "quiet",
             9.0,
@@ -72,13 +75,13 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
             shift=(-8.0, 0.0),
         )
     )
-    x_end = right + away * 4.6
+    x_end = right + out + away * 4.6
     for groove, panel in grooves:
         share = (
             (0.12, 0.84) if len(grooves) == 1 else (0.04, 0.42) if groove.panel == "bottom" else (0.58, 0.96)
         )
         more, own, end = groove_enlarged(
-            plan, fmt, groove, panel, right + away * 4.8, (share[0] * height, share[1] * height)
+            plan, fmt, groove, panel, right + out + away * 4.8, (share[0] * height, share[1] * height)
         )
         shapes += more
         tags += own
@@ -87,7 +90,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         tuple(shapes),
         tuple(tags),
         tuple(handles),
-        (left - away * 2.6, -height * 0.12, x_end, height * 1.1),
+        (left - out - away * 2.6, -height * 0.12, x_end, height * 1.1),
         _words(plan, fmt),
     )
 
@@ -166,7 +169,9 @@ def _lid(
             prefix="lid",
         )
     )
-    tags.append(Tag(fields.LID_KERF, (right + away * 0.35, lid.line_mm), shift=(62.0, 9.0), prefix="kerf"))
+    tags.append(
+        Tag(fields.LID_KERF, (right + away * 0.35, lid.line_mm), shift=(62.0, 9.0), prefix="lid kerf")
+    )
     tags.append(
         Tag(fields.CLEAN_UP, (right + away * 0.35, lid.line_mm), shift=(62.0, -13.0), prefix="clean-up")
     )
@@ -181,7 +186,7 @@ def _lid(
             shift=(9.0, 0.0),
         )
     )
-    at = left + (right - left) * 0.24
+    at = left + (right - left) * 0.3
     shapes.append(
         Label(
             (at, lid.lost_low_mm), f"lid line {fmt.length(lid.line_mm)} up", "blade", 9.0, shift=(0.0, -10.0)

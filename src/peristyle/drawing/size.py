@@ -71,9 +71,11 @@ def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing
     tags, handles, more = _sizes(plan, fmt, (x0, y0, x1, y1), reach, chosen)
     shapes += more
     pad = reach * 0.2
+    # Sizes stand below and at the right; over the ring, where a row of them stands there.
+    row = bool(plan.contents.blocks or plan.liner or plan.dividers.pieces) or follows_contents(plan.design)
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
-        (x0 - pad, y0 - pad, x1 + pad, y1 + pad), _words(plan, fmt),
+        (x0 - pad * 0.75, y0 - pad, x1 + pad, y1 + pad * (1.0 if row else 0.5)), _words(plan, fmt),
     )  # fmt: skip
 
 

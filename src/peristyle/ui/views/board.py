@@ -1,5 +1,6 @@
 """Board: the board to scale, the strip of sides on it, and what each cut takes."""
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from peristyle.drawing.board import board_drawing
@@ -10,6 +11,7 @@ from peristyle.planning.slabs import two_sizes
 from peristyle.planning.wrap import suiting_board
 from peristyle.reference.woods import WOODS
 from peristyle.ui import words
+from peristyle.ui.pictures import cut_picture
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
@@ -31,6 +33,7 @@ class View(QWidget):
             lambda: session.design.board.method,
             lambda m: bar.edit("Change how it is cut", lambda d: _board(d, method=m)),
             "Square first loses the least grain at the corners",
+            picture=cut_picture,
         )
         bar.choice(
             "Closes at",
@@ -72,8 +75,11 @@ class View(QWidget):
             lambda: largest_drawing(session.plan, session.format),
             "Largest boxes from this board",
         )
-        self.curve.setFixedHeight(150)
-        self.curve.setToolTip("Every one is a box that uses the board to its end: click or drag to choose")
+        self.curve.setFixedHeight(168)
+        self.curve.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.curve.setToolTip(
+            "Every one is a box that uses the board to its end: click, drag or use the arrow keys to choose"
+        )
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)

@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from peristyle.drawing.section import section_drawing
 from peristyle.model import edits
 from peristyle.model.design import Panel
+from peristyle.ui.pictures import panel_picture
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
@@ -61,13 +62,15 @@ class View(QWidget):
             "A panel in a groove all round",
         )
         bar.choice(
-            f"{part.capitalize()} made of",
+            "of",
             lambda: (("one", "one piece"), ("pie", "a pie of triangles"), ("ring", "a ring of trapezoids")),
             style,
             lambda kind: bar.edit(
                 f"Change how the {part} is made", lambda d: edits.with_segments(d, kind, part=part)
             ),
             "Glued up of segments, or in one piece",
+            name=f"{part.capitalize()} made of",
+            picture=panel_picture,
         )
         bar.only_when(lambda: panel() is not None)
         bar.count(

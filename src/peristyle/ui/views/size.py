@@ -19,6 +19,7 @@ from peristyle.model.design import (
 )
 from peristyle.planning.reshape import kind_of, measured, reshaped
 from peristyle.planning.roof import roof_of
+from peristyle.ui.pictures import shape_picture
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
@@ -57,8 +58,8 @@ class View(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(self._bar(session))
-        layout.addWidget(self._inner(session))
         layout.addWidget(split, 1)
+        layout.addWidget(self._inner(session))
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""
@@ -160,6 +161,7 @@ class View(QWidget):
             lambda: kind_of(session.design.shape),
             lambda kind: bar.edit("Change the shape", lambda d: reshaped(d, kind, session.plan.ring)),
             "What ring the sides make",
+            picture=shape_picture,
         )
         bar.count(
             "Sides",

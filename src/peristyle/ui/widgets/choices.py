@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QSignalBlocker, Qt
-from PySide6.QtGui import QResizeEvent, QShowEvent
+from PySide6.QtGui import QIcon, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
 from peristyle.model.design import Design
@@ -75,8 +75,11 @@ class Choices(QWidget):
         now: Callable[[], str],
         put: Callable[[str], object],
         why: str,
+        *,
+        name: str = "",
+        picture: Callable[[str], QIcon] | None = None,
     ) -> ListBox:
-        """A choice of named things: `items` gives (key, words)."""
+        """A choice of named things: `items` gives (key, words); `picture` draws one, by its key."""
         box = ListBox()
         box.setSizeAdjustPolicy(ListBox.SizeAdjustPolicy.AdjustToContents)
 
@@ -86,11 +89,11 @@ class Choices(QWidget):
                 if [(box.itemData(i), box.itemText(i)) for i in range(box.count())] != wanted:
                     box.clear()
                     for key, text in wanted:
-                        box.addItem(text, key)
+                        box.addItem(picture(key), text, key) if picture else box.addItem(text, key)
                 box.setCurrentIndex(box.findData(now()))
 
         box.activated.connect(lambda _i: put(str(box.currentData())))
-        self._add(word, box, show, why)
+        self._add(word, box, show, why, name)
         return box
 
     def tick(self, word: str, now: Callable[[], bool], put: Callable[[bool], object], why: str) -> QCheckBox:

@@ -17,7 +17,8 @@ from PySide6.QtWidgets import QWidget
 
 from peristyle.drawing.solid import Eye, Face, solid_faces, solid_words
 from peristyle.model import fields
-from peristyle.ui.painting import key_colour, texture
+from peristyle.ui.painting import key_colour, label_font, texture
+from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
 from peristyle.ui.widgets.sheet import mark_focus
@@ -35,6 +36,7 @@ class SolidView(QWidget):
         self._eye = Eye()
         self._grip: tuple[QPointF, Eye] | None = None
         self._words = ""
+        self._edge = (QPointF(), QPointF())
         self._turned = False
         self._polygons: list[tuple[Face, QPolygonF]] = []
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -84,10 +86,28 @@ class SolidView(QWidget):
         self._place_tags()
 
     def _place_tags(self) -> None:
-        x = 66
-        for tag in self._tags:
-            tag.move(x, self.height() - tag.height() - 10)
-            x += tag.width() + 66
+        """The height on the solid's outermost upright edge, the slope at the foot of the face beside it."""
+        height, slope = self._tags
+        shown = [(face, polygon) for face, polygon in self._polygons if face.kind == "show"]
+        wide, high = float(self.width()), float(self.height())
+        if not shown:
+            edge = (QPointF(wide / 2, high - 60), QPointF(wide / 2, high - 100))
+            foot = QPointF(wide / 2, high - 20)
+        else:
+            edges = [(p.at(k), p.at(top)) for _f, p in shown for k, top in ((0, 3), (1, 2))]
+            edge = max(edges, key=lambda e: e[0].x() + e[1].x())
+            left = min((p for _f, p in shown), key=lambda p: p.at(0).x() + p.at(1).x())
+            foot = QPointF((left.at(0).x() + left.at(1).x()) / 2, max(left.at(0).y(), left.at(1).y()) + 22)
+        self._edge = edge
+        x = max(edge[0].x(), edge[1].x()) + 16
+        y = (edge[0].y() + edge[1].y()) / 2
+        boxes = [
+            Box(x, y - height.height() / 2 + 8, height.width(), height.height() + 16),
+            Box(foot.x() - slope.width() / 2 - 34, foot.y(), slope.width() + 34, slope.height()),
+        ]
+        spots = placed(boxes, (), wide, high)
+        height.move(round(spots[0].x), round(spots[0].y + 16))
+        slope.move(round(spots[1].x + 34), round(spots[1].y))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Faces from back to front, dark joint lines last."""
@@ -101,6 +121,7 @@ class SolidView(QWidget):
         board = self._session.design.board
         picture, plain = self._wood.picture(board), self._wood.plain(board)
         self._polygons = self._placed(faces)
+        self._place_tags()
         scale = self._scale(faces)
         chosen = self._session.selection
         self._faces(painter, picture, plain, scale)
@@ -109,15 +130,28 @@ class SolidView(QWidget):
                 painter.setPen(QPen(self._theme.decided, 2.6))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawPolygon(polygon)
-        painter.setPen(self._theme.quiet)
-        for tag, word in zip(self._tags, ("height", "slope"), strict=True):
-            wide = painter.fontMetrics().horizontalAdvance(word)
-            painter.drawText(QRectF(tag.x() - wide - 6, tag.y(), wide + 6, tag.height()),
-                             int(Qt.AlignmentFlag.AlignVCenter), word)  # fmt: skip
+        self._sizes(painter, bool(faces))
         if not faces:
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), "No box to show yet")
         mark_focus(painter, self, self._theme)
         painter.end()
+
+    def _sizes(self, painter: QPainter, stands: bool) -> None:
+        """The dimension line beside the upright edge, and what the two sizes are called."""
+        height, slope = self._tags
+        (foot, head), out = self._edge, QPointF(9.0, 0.0)
+        if stands:
+            painter.setPen(QPen(self._theme.decided, 1.0))
+            painter.drawLine(foot + out, head + out)
+            for end in (foot, head):
+                painter.drawLine(end + out * 0.4, end + out * 1.6)
+        painter.setFont(label_font(9.0, False, self.font()))
+        painter.setPen(self._theme.quiet)
+        painter.drawText(
+            QRectF(height.x(), height.y() - 16, 60, 16), int(Qt.AlignmentFlag.AlignVCenter), "height"
+        )
+        painter.drawText(QRectF(slope.x() - 34, slope.y(), 34, slope.height()),
+                         int(Qt.AlignmentFlag.AlignVCenter), "slope")  # fmt: skip
 
     def _reach(self) -> float:
         """A radius that holds the box however it is turned, so that turning never resizes it."""
@@ -127,12 +161,12 @@ class SolidView(QWidget):
         return float((flat**2 + (ring.height_mm / 2) ** 2) ** 0.5) * 1.12
 
     def _scale(self, faces: list[Face]) -> float:
-        room = min(self.width(), self.height() - 44)
+        room = min(self.width() - 40, self.height() - 20)
         return room / 2 / self._reach() if faces else 1.0
 
     def _placed(self, faces: list[Face]) -> list[tuple[Face, QPolygonF]]:
         scale = self._scale(faces)
-        cx, cy = self.width() / 2, (self.height() - 36) / 2
+        cx, cy = self.width() / 2 - 16, (self.height() - 12) / 2
         return [(f, QPolygonF([QPointF(cx + x * scale, cy - y * scale) for x, y in f.points])) for f in faces]
 
     def _faces(self, painter: QPainter, picture: WoodPicture | None, plain: QColor, scale: float) -> None:

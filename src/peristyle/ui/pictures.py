@@ -1,0 +1,87 @@
+"""Small pictures of what can be chosen, drawn by us in ink on nothing, so that they suit either theme."""
+
+import math
+from collections.abc import Sequence
+from functools import cache
+from typing import Final
+
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap, QPolygonF
+
+_PX: Final = 20
+_INK: Final = QColor("#7a7468")  # reads on pale and dark alike
+_WOOD: Final = QColor("#c9a97a")
+
+Points = Sequence[tuple[float, float]]
+
+
+def _polygon(sides: int, radius: float = 0.46) -> list[tuple[float, float]]:
+    turn = math.pi / 2 + math.pi / sides
+    return [
+        (
+            0.5 + radius * math.cos(turn + 2 * math.pi * k / sides),
+            0.5 + radius * math.sin(turn + 2 * math.pi * k / sides),
+        )
+        for k in range(sides)
+    ]
+
+
+def _drawn(areas: Sequence[Points], lines: Sequence[Points] = ()) -> QIcon:
+    """Filled areas, then lines, in a square of side 1 with y down."""
+    pixmap = QPixmap(2 * _PX, 2 * _PX)
+    pixmap.setDevicePixelRatio(2.0)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(pixmap)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QPen(_INK, 1.3))
+    painter.setBrush(_WOOD)
+    for area in areas:
+        painter.drawPolygon(QPolygonF([QPointF(x * _PX, y * _PX) for x, y in area]))
+    for line in lines:
+        painter.drawPolyline(QPolygonF([QPointF(x * _PX, y * _PX) for x, y in line]))
+    painter.end()
+    return QIcon(pixmap)
+
+
+@cache
+def shape_picture(kind: str) -> QIcon:
+    """The ring from above."""
+    shapes: dict[str, Points] = {
+        "rectangle": ((0.06, 0.2), (0.94, 0.2), (0.94, 0.8), (0.06, 0.8)),
+        "regular": _polygon(6),
+        "alternating": ((0.3, 0.06), (0.7, 0.06), (0.94, 0.3), (0.94, 0.7), (0.7, 0.94), (0.3, 0.94), (0.06, 0.7),
+                        (0.06, 0.3)),
+        "house": ((0.14, 0.94), (0.14, 0.42), (0.5, 0.08), (0.86, 0.42), (0.86, 0.94)),
+        "outline": ((0.1, 0.84), (0.06, 0.36), (0.44, 0.1), (0.92, 0.3), (0.78, 0.9)),
+    }  # fmt: skip
+    return _drawn([shapes.get(kind, shapes["rectangle"])])
+
+
+@cache
+def panel_picture(kind: str) -> QIcon:
+    """A panel in one piece, a pie of triangles, a ring of trapezoids."""
+    outer = _polygon(8)
+    if kind == "pie":
+        return _drawn([outer], [((0.5, 0.5), corner) for corner in outer])
+    if kind == "ring":
+        inner = _polygon(8, 0.2)
+        return _drawn([outer], [*zip(inner, outer, strict=True), [*inner, inner[0]]])
+    return _drawn(
+        [((0.1, 0.16), (0.9, 0.16), (0.9, 0.84), (0.1, 0.84))],
+        [((0.2, 0.4), (0.8, 0.36)), ((0.2, 0.64), (0.8, 0.6))],
+    )
+
+
+@cache
+def cut_picture(kind: str) -> QIcon:
+    """Two neighbours on the board, seen from its edge, and the cuts between them."""
+    left, right = (
+        ((0.02, 0.3), (0.44, 0.3), (0.26, 0.76), (0.02, 0.76)),
+        ((0.56, 0.3), (0.98, 0.3), (0.98, 0.76), (0.74, 0.76)),
+    )
+    cuts = (
+        [((0.5, 0.12), (0.5, 0.9))]
+        if kind == "square_first"
+        else [((0.54, 0.12), (0.22, 0.92)), ((0.46, 0.12), (0.78, 0.92))]
+    )
+    return _drawn([left, right], cuts)

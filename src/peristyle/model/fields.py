@@ -72,10 +72,8 @@ class Field(NamedTuple):
         """`value`, if it lies in the range. Raises LengthError that says what would be right."""
         fmt = Format(design.units)
         if not self.least <= value <= self.high or (self.above and value <= self.low):
-            bottom, top = self.show(fmt, self.least), self.show(fmt, self.high)
-            if bottom == self.show(fmt, 0.0) or self.kind != "length":
-                bottom = self.show(fmt, self.low)
-            reach = f"more than {bottom}" if self.above else f"at least {bottom}"
+            low, top = self.show(fmt, self.low), self.show(fmt, self.high)
+            reach = f"more than {low}" if self.above else f"at least {low}"
             raise LengthError(
                 f"{self.label(design)} cannot be {self.show(fmt, value)}: "
                 f"it must be {reach} and at most {top}."

@@ -232,6 +232,7 @@ class Session(QObject):
 
     def start(self, design: Design, path: Path | None = None, stamp: str | None = None) -> None:
         """Begin afresh with another design."""
+        self.put_typed_back()
         self._load(design, path, stamp)
         self.changed.emit()
         self.selected.emit()

@@ -122,7 +122,10 @@ def run(file: Path | None, *, demo: bool = False, screenshot: Path | None = None
     if file is not None:
         window.session.open(file)
     own_up_to_errors(window, state / "trouble.txt")
-    open_inside(window, app)
+    if screenshot is not None:
+        window.resize(1280, 800)  # a picture has its size on any screen
+    else:
+        open_inside(window, app)
     window.show()
     QTimer.singleShot(AFTER_FIRST_PAINT_MS, window, lambda: _give_icon(app))
     if screenshot is not None:
@@ -136,12 +139,13 @@ def run(file: Path | None, *, demo: bool = False, screenshot: Path | None = None
 def open_inside(window: Window, app: QApplication) -> None:
     """1280 × 800, or what the screen has room for."""
     screen = app.primaryScreen()
-    room = screen.availableGeometry() if screen else None
     wide, high = 1280, 800
-    if room is not None and (room.width() < wide or room.height() < high):
+    if screen is not None:
         # The title bar and the frame are the desktop's, and lie inside the screen too.
-        wide, high = min(wide, room.width() - 8), min(high, room.height() - 36)
-        window.move(room.left() + 4, room.top() + 4)
+        room = screen.availableGeometry().adjusted(4, 32, -4, -4)
+        if room.width() < wide or room.height() < high:
+            wide, high = min(wide, room.width()), min(high, room.height())
+            window.move(screen.availableGeometry().topLeft())
     window.resize(wide, high)
 
 

@@ -91,7 +91,7 @@ class Soak:
         acts = (
             (self.type_somewhere, 22), (self.press_keys, 12), (self.drag, 16), (self.click_sheet, 8), (self.choose, 12),
             (self.push, 10), (self.spin, 6), (self.stage, 8), (self.action, 8), (self.other_box, 3), (self.resize, 2),
-            (self.undo_some, 5), (self.pick, 5), (self.wheel, 2),
+            (self.undo_some, 10), (self.pick, 5), (self.wheel, 2),
         )  # fmt: skip
         names = [act for act, often in acts for _ in range(often)]
         for number in range(events):
@@ -213,11 +213,9 @@ class Soak:
         )
 
     def undo_some(self) -> None:
-        """Some steps back, some on."""
-        for _ in range(self.chance.randint(1, 6)):
-            self.window.undo()
-        for _ in range(self.chance.randint(0, 4)):
-            self.window.redo()
+        """A step back, or on."""
+        step = self.window.undo if self.chance.random() < 0.6 else self.window.redo
+        step()
 
     def pick(self) -> None:
         """A side, a corner, a thing, or nothing."""
@@ -258,8 +256,9 @@ class Soak:
         """What a size shows, typed again, is taken."""
         for tag in self._visible(SizeTag):
             text = tag.text()
-            if text == "?":
-                continue
+            value = tag.field.get(self.session.design)
+            if not tag.field.low <= value <= tag.field.high:
+                continue  # not known, or followed from others past what may be typed
             try:
                 tag.field.parse(self.session.design, text)
             except Exception as error:

@@ -174,9 +174,9 @@ def _step(plan: Plan, number: int, fmt: Format, styles: dict[str, ParagraphStyle
     cut = plan.cuts[number]
     picture = DrawingBlock(operation_drawing(plan, cut, fmt), 46 * mm, 24 * mm, {})
     words = [
-        Paragraph(f"{cut.number}. {escape(cut.title)}", styles["body"]),
-        Paragraph(escape(cut.setting), styles["setting"]),
-        Paragraph(escape(cut.how), styles["small"]),
+        Paragraph(f"{cut.number}. {escape(_short(cut.title))}", styles["body"]),
+        Paragraph(escape(_short(cut.setting)), styles["setting"]),
+        Paragraph(escape(_short(cut.how)), styles["small"]),
     ]
     table = Table([[picture, words, ""]], colWidths=[48 * mm, wide - 58 * mm, 10 * mm])
     table.setStyle(TableStyle([
@@ -185,6 +185,17 @@ def _step(plan: Plan, number: int, fmt: Format, styles: dict[str, ParagraphStyle
         ("BOX", (2, 0), (2, 0), 0.4, _LINE),
     ]))  # fmt: skip
     return table
+
+
+_LONGEST = 900  # letters of one text in a row of the sequence: a row must fit on a page
+
+
+def _short(text: str) -> str:
+    """A text that a row can hold; what is more is counted, and `peristyle plan --json` has it all."""
+    if len(text) <= _LONGEST:
+        return text
+    kept = text[:_LONGEST].rsplit(" ", 1)[0]
+    return f"{kept} … and more of the same: the whole row is in the plan as JSON"
 
 
 def _cautions(plan: Plan, styles: dict[str, ParagraphStyle]) -> list[Any]:

@@ -13,6 +13,7 @@ from peristyle.model.design import Board
 from peristyle.reference.woods import wood_named
 
 KEPT: Final = 6
+KEPT_BYTES: Final = 32 * 2**20  # all pictures together
 
 
 class WoodPicture(NamedTuple):
@@ -115,9 +116,12 @@ class WoodStore(QObject):
     def _arrived(self, key: _Key, picture: WoodPicture) -> None:
         self._growing.discard(key)
         self._kept[key] = picture
-        while len(self._kept) > KEPT:
+        while len(self._kept) > 1 and (len(self._kept) > KEPT or self._bytes() > KEPT_BYTES):
             self._kept.popitem(last=False)
         self.ready.emit()
+
+    def _bytes(self) -> int:
+        return sum(level.sizeInBytes() for picture in self._kept.values() for level in picture.levels)
 
     def settle(self) -> None:
         """Finish what grows: before leaving, and for pictures that must be complete."""

@@ -137,7 +137,7 @@ class Sheet(QWidget):
             boxes.append(Box(x, y, widget.width() + before, widget.height()))
             last = widget
         words = [label_box(s, self._fit, self.font()) for s in self._drawing.shapes if isinstance(s, Label)]
-        spots = placed(boxes, words, self.width(), self.height())
+        spots = placed(boxes, words, self.width(), self.height(), quick=self._session.dragging)
         self._leaders = []
         for (key, tag), box, spot in zip(wanted.items(), boxes, spots, strict=True):
             self._tags[key].move(round(spot.x + self._prefix_px(tag)), round(spot.y))

@@ -1,0 +1,24 @@
+"""Damaged design files (a seeded sample; scripts/fuzz goes on): refused in time and clearly, or planned."""
+
+import random
+
+from support.fuzz import damaged, everything, planned, read, seeds
+
+
+def test_two_thousand_damaged_files_are_refused_or_planned() -> None:
+    chance = random.Random(20261125)
+    opened = 0
+    for _ in range(2000):
+        design = read(damaged(seeds(chance), chance))
+        if design is not None:
+            opened += 1
+            planned(design)
+    assert 200 < opened < 1900
+
+
+def test_a_hundred_through_every_drawing_export_and_fix() -> None:
+    chance = random.Random(41)
+    for _ in range(100):
+        design = read(damaged(seeds(chance), chance))
+        if design is not None:
+            everything(design)

@@ -1,0 +1,486 @@
+"""What a hand does in the window: click and type, undo from within a field, leave with a size half typed, drag, turn
+the wheel. Nothing typed is lost, and nothing is changed that was not meant.
+"""
+
+import os
+from pathlib import Path
+
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMessageBox, QWidget
+
+from conftest import Driver
+from gestures import click, type_over
+from peristyle.model.design import Board, Dividers, Liner, Outline, Rectangle, Regular, Thing
+from peristyle.storage import codec, examples, files
+from peristyle.storage.recovery import RecoveryCopy, orphans
+from peristyle.ui.actions import ACTIONS
+from peristyle.ui.newbox import NewBox
+from peristyle.ui.widgets.inputs import AngleBox, CountBox
+
+Buttons = QMessageBox.StandardButton
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+def spin(view: QWidget, name: str) -> CountBox:
+    return next(box for box in view.findChildren(CountBox) if box.accessibleName() == name)
+
+
+def length_mm(driver: Driver) -> float:
+    shape = driver.session.design.shape
+    assert isinstance(shape, Rectangle)
+    return shape.length_mm
+
+
+# --- typing
+
+
+def test_one_click_selects_a_second_places_the_cursor(driver: Driver) -> None:
+    tag = driver.tag(driver.sheet("size"), "shape.length_mm")
+    click(tag)
+    assert tag.selectedText() == "240"
+    QTest.keyClicks(tag, "12")
+    assert tag.text() == "12"
+    QTest.keyClick(tag, Qt.Key.Key_Return)
+    assert length_mm(driver) == 12.0
+    QTest.mouseClick(tag, Qt.MouseButton.LeftButton, pos=QPoint(tag.width() - 6, tag.height() // 2))
+    assert not tag.hasSelectedText()
+    box = spin(driver.window.view("size"), "Sides")
+    click(box.lineEdit())
+    QTest.keyClicks(box.lineEdit(), "7")
+    QTest.keyClick(box, Qt.Key.Key_Return)
+    assert driver.session.design.side_count == 7
+
+
+@pytest.mark.parametrize("key", [Qt.Key.Key_Z, Qt.Key.Key_Right])
+def test_keys_for_the_box_act_on_it_from_within_a_field(driver: Driver, key: Qt.Key) -> None:
+    sheet = driver.sheet("size")
+    tag = driver.tag(sheet, "shape.length_mm")
+    type_over(tag, "300")
+    before = driver.session.design
+    type_over(tag, "77", None)
+    QTest.keyClick(tag, key, CTRL)
+    if key == Qt.Key.Key_Z:
+        assert length_mm(driver) == 240.0
+        QTest.keyClick(tag, Qt.Key.Key_Z, CTRL | Qt.KeyboardModifier.ShiftModifier)
+        assert driver.session.design == before
+    else:
+        assert driver.session.selection is not None
+    # What was half typed is put back, and leaving makes no edit.
+    assert tag.text() == "300"
+    driver.tag(sheet, "shape.width_mm").setFocus()
+    assert driver.session.design == before
+    box = spin(driver.window.view("size"), "Sides")
+    click(box.lineEdit())
+    QTest.keyClick(box, Qt.Key.Key_Up)
+    assert driver.session.design.side_count == 5
+    QTest.keyClick(box, Qt.Key.Key_Z, CTRL)
+    assert driver.session.design == before
+
+
+def test_a_size_half_typed_is_taken_before_leaving(
+    driver: Driver, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, answers: list[object]
+) -> None:
+    window, path = driver.window, tmp_path / "a.peristyle"
+    window.save_to(path)
+    tag = driver.tag(driver.sheet("size"), "shape.length_mm")
+    type_over(tag, "301", None)
+    QTest.keyClick(tag, Qt.Key.Key_S, CTRL)
+    assert files.load(path).design.shape.length_mm == 301.0  # type: ignore[union-attr]
+    type_over(tag, "302", None)
+    window.open_stage("section")
+    assert length_mm(driver) == 302.0
+    window.open_stage("size")
+    type_over(tag, "303", None)
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "list"), ""))
+    window.action("cut_list").trigger()
+    assert "303.00" in (tmp_path / "list.csv").read_text()
+    type_over(spin(window.view("size"), "Sides").lineEdit(), "6", None)
+    answers.append(Buttons.Cancel)
+    window.open_example("Filter tray")
+    assert driver.session.design.side_count == 6
+
+
+def test_what_cannot_be_read_is_said_and_stops_the_leaving(driver: Driver, tmp_path: Path) -> None:
+    window = driver.window
+    window.save_to(tmp_path / "a.peristyle")
+    saved = (tmp_path / "a.peristyle").read_bytes()
+    tag = driver.tag(driver.sheet("size"), "shape.length_mm")
+    said: list[str] = []
+    driver.session.said.connect(said.append)
+    type_over(tag, "12 parsecs", None)
+    QTest.mouseClick(window.stages._buttons["section"], Qt.MouseButton.LeftButton)
+    assert window._stage == "size"
+    assert window.stages._buttons["size"].isChecked()
+    assert "parsecs" in said[-1]
+    assert not window.save()
+    assert not window.may_leave()
+    assert (tmp_path / "a.peristyle").read_bytes() == saved
+    assert tag.text() == "12 parsecs"
+    QTest.keyClick(tag, Qt.Key.Key_Escape)
+    window.open_stage("section")
+    assert window._stage == "section"
+
+
+def test_losing_the_window_keeps_what_is_half_typed(driver: Driver) -> None:
+    tag = driver.tag(driver.sheet("size"), "shape.length_mm")
+    type_over(tag, "1", None)
+    other = QWidget()
+    other.show()
+    other.activateWindow()
+    QApplication.processEvents()
+    assert length_mm(driver) == 240.0
+    other.close()
+    driver.window.activateWindow()
+    QApplication.processEvents()
+    QTest.keyClicks(tag, "2")
+    QTest.keyClick(tag, Qt.Key.Key_Return)
+    assert length_mm(driver) == 12.0
+
+
+def test_two_different_sizes_are_two_undos(driver: Driver) -> None:
+    things = tuple(Thing(name=name, length_mm=30, width_mm=20, height_mm=20) for name in ("one", "two"))
+    driver.session.edit("Hold two kinds", replace(driver.session.design, contents=things))
+    from peristyle.model import fields
+
+    for kind in (0, 1):
+        for _ in range(3):
+            driver.session.step_field(fields.thing_fields(kind)["length_mm"], 1)
+    driver.session.undo()
+    assert [thing.length_mm for thing in driver.session.design.contents] == [33.0, 30.0]
+    driver.session.undo()
+    assert driver.session.design.contents == things
+
+
+@pytest.mark.parametrize(
+    ("text", "angles"),
+    [
+        ("22,5", (22.5,)),
+        ("22,5; 30", (22.5, 30.0)),
+        ("22.5,30", (22.5, 30.0)),
+        ("15 22,5 30", (15.0, 22.5, 30.0)),
+    ],
+)
+def test_one_reader_for_lists_and_both_marks(driver: Driver, text: str, angles: tuple[float, ...]) -> None:
+    driver.window.open_stage("saw")
+    view = driver.window.view("saw")
+    driver.session.change(
+        "Bit", lambda d: replace(d, saw=replace(d.saw, kind="chamfer_bit", stops_deg=(45.0,)))
+    )
+    gives = next(w for w in view.findChildren(QWidget) if w.accessibleName() == "Gives")
+    type_over(gives, text)
+    assert driver.session.design.saw.stops_deg == angles
+
+
+def test_angles_in_spin_boxes_read_and_show_both_marks(driver: Driver) -> None:
+    driver.window.open_stage("saw")
+    stop = driver.window.view("saw").findChildren(AngleBox)[0]
+    type_over(stop.lineEdit(), "46,5")
+    QTest.keyClick(stop, Qt.Key.Key_Return)
+    assert driver.session.design.saw.stop_deg == 46.5
+    driver.window.toggle_comma()
+    assert stop.lineEdit().text() == "46,5°"
+    type_over(stop.lineEdit(), "far", None)
+    QTest.keyClick(stop, Qt.Key.Key_Return)
+    assert driver.session.design.saw.stop_deg == 46.5
+    stop.put_back()
+    driver.window.toggle_comma()
+
+
+# --- dragging, the wheel
+
+
+def held(driver: Driver) -> tuple[QWidget, QPoint]:
+    """The length's wall taken hold of and moved."""
+    sheet = driver.sheet("size")
+    area = sheet.drawing.handles[0].area
+    xs, ys = [p[0] for p in area], [p[1] for p in area]
+    at = sheet.px(((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)).toPoint()
+    QTest.mousePress(sheet, Qt.MouseButton.LeftButton, pos=at)
+    for step in (10, 20, 30):
+        QTest.mouseMove(sheet, at + QPoint(step, 0))
+    assert driver.session.dragging
+    return sheet, at + QPoint(30, 0)
+
+
+@pytest.mark.parametrize("how", [QEvent.Type.WindowDeactivate, QEvent.Type.Hide])
+def test_losing_the_window_gives_a_drag_up(driver: Driver, how: QEvent.Type) -> None:
+    sheet, at = held(driver)
+    QApplication.sendEvent(sheet, QEvent(how))
+    assert not driver.session.dragging
+    assert length_mm(driver) == 240.0
+    QTest.mouseMove(sheet, at + QPoint(40, 0))
+    QTest.mouseRelease(sheet, Qt.MouseButton.LeftButton, pos=at)
+    assert length_mm(driver) == 240.0
+
+
+def test_a_button_that_came_up_elsewhere_ends_the_drag(driver: Driver) -> None:
+    sheet, at = held(driver)
+    moved = length_mm(driver)
+    assert moved > 240.0
+    QApplication.sendEvent(sheet, _move(at + QPoint(60, 0)))  # no button is down any more
+    assert not driver.session.dragging
+    assert length_mm(driver) == moved
+    driver.session.undo()
+    assert length_mm(driver) == 240.0
+
+
+def _move(at: QPoint):  # type: ignore[no-untyped-def]
+    from PySide6.QtGui import QMouseEvent
+
+    none = Qt.MouseButton.NoButton
+    return QMouseEvent(
+        QEvent.Type.MouseMove, QPointF(at), QPointF(at), none, none, Qt.KeyboardModifier.NoModifier
+    )
+
+
+def test_the_wheel_changes_nothing_that_has_not_the_focus(driver: Driver) -> None:
+    before = driver.session.design
+    for stage in ("size", "board", "corners", "saw"):
+        driver.window.open_stage(stage)
+        view = driver.window.view(stage)
+        driver.window.frieze.setFocus()
+        for box in [
+            *view.findChildren(QComboBox),
+            *view.findChildren(CountBox),
+            *view.findChildren(AngleBox),
+        ]:
+            for turn in (-120, 120):
+                at = QPointF(box.rect().center())
+                wheel = QWheelEvent(
+                    at, at, QPoint(), QPoint(0, turn), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
+                    Qt.ScrollPhase.NoScrollPhase, False,
+                )  # fmt: skip
+                QApplication.sendEvent(box, wheel)
+    assert driver.session.design == before
+
+
+# --- files from the window
+
+
+def test_the_ending_is_added_and_asked_about(
+    driver: Driver, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, answers: list[object]
+) -> None:
+    two = tmp_path / "two.peristyle"
+    files.save(two, examples.load("Filter tray"))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "two"), ""))
+    answers.append(Buttons.Cancel)
+    assert not driver.window.save_as()
+    assert files.load(two).design.name == "Filter tray"
+    answers.append(Buttons.Yes)
+    assert driver.window.save_as()
+    assert files.load(two).design.name == "Trial box"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "Tray 6.5 in"), ""))
+    assert driver.window.save_as()
+    assert (tmp_path / "Tray 6.5 in.peristyle").exists()
+    # An export over the design it comes from is refused.
+    monkeypatch.setattr(
+        QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "Tray 6.5 in.peristyle"), "")
+    )
+    answers.append(Buttons.Ok)
+    driver.window.export_to(tmp_path / "Tray 6.5 in.peristyle", driver.window.cut_list_bytes)
+    assert files.load(tmp_path / "Tray 6.5 in.peristyle").design.name == "Trial box"
+    assert not answers
+
+
+def test_what_is_protected_or_no_file_is_not_written_unasked(
+    driver: Driver, tmp_path: Path, answers: list[object]
+) -> None:
+    path = tmp_path / "a.peristyle"
+    driver.window.save_to(path)
+    path.chmod(0o444)
+    driver.session.edit("Raise", replace(driver.session.design, height_mm=95.0))
+    answers.append("Cancel")
+    assert not driver.window.save()
+    answers.append("Save over it")
+    assert driver.window.save()
+    assert files.load(path).design.height_mm == 95.0
+    path.unlink()
+    os.mkfifo(path)
+    driver.session.edit("Raise", replace(driver.session.design, height_mm=96.0))
+    answers.append(Buttons.Ok)
+    assert not driver.window.save()  # and does not hang
+    answers.append(Buttons.Ok)
+    driver.session._saved = driver.session.design
+    assert not driver.window.open_path(path)
+    path.unlink()
+
+
+def test_recovered_work_belongs_to_its_own_file(
+    driver: Driver, tmp_path: Path, answers: list[object]
+) -> None:
+    path = tmp_path / "box.peristyle"
+    driver.window.save_to(path)
+    lost = RecoveryCopy(tmp_path / "old")
+    lost.keep(replace(driver.session.design, height_mm=111.0), path, driver.session.stamp)
+    os.close(lost._lock)  # type: ignore[arg-type]  # as a kill lets go of it
+    lost._lock = None
+    files.save(path, replace(driver.session.design, name="Theirs"))  # changed since
+    (found,) = orphans(tmp_path / "old", path)
+    assert orphans(tmp_path / "old") == []  # held: no other start takes it
+    driver.window.take_up(found)
+    assert driver.session.design.height_mm == 111.0
+    assert driver.session.path == path
+    assert list((tmp_path / "state" / "recovery").glob("*.json")), "kept anew before the old one went"
+    assert not list((tmp_path / "old").glob("*.json"))
+    answers.append("Cancel")
+    assert not driver.window.save()
+    assert files.load(path).design.name == "Theirs"
+    # A copy can be opened by hand like any file.
+    copy = tmp_path / "copy.json"
+    copy.write_bytes(codec.encode_copy(codec.Copy(driver.session.design, path, None)))
+    assert files.load(copy).design.height_mm == 111.0
+    driver.session.open(copy)
+    assert driver.session.path == path
+
+
+def test_a_window_opens_where_nothing_can_be_kept(
+    qapp, tmp_path: Path, box, monkeypatch: pytest.MonkeyPatch
+) -> None:  # type: ignore[no-untyped-def]
+    from peristyle.app import make_window
+
+    blocked = tmp_path / "file"
+    blocked.write_text("in the way")
+    window = make_window(box, config=blocked / "config", state=blocked / "state")
+    said: list[str] = []
+    monkeypatch.setattr(window, "say", said.append)
+    window.say_what_cannot_be_kept()
+    window.say_what_cannot_be_kept()
+    window.session.edit("Raise", replace(box, height_mm=99.0))
+    window._keep_copy()
+    window._keep_copy()
+    assert len(said) == 1
+    window.may_leave = lambda: True  # type: ignore[method-assign]
+    window.close()
+    window.deleteLater()
+
+
+# --- nothing that cannot be saved
+
+
+def test_no_edit_makes_what_cannot_be_saved(driver: Driver) -> None:
+    session, before = driver.session, driver.session.design
+    said: list[str] = []
+    session.said.connect(said.append)
+    bad = (
+        replace(before, board=Board(length_mm=30_000.0)),
+        replace(before, name="x" * 121),
+        replace(before, name="\ud800"),
+        replace(before, height_mm=float("nan")),
+        replace(before, front=7),
+        replace(before, shape=Regular(400, 100.0)),
+    )
+    for design in bad:
+        assert not session.edit("Try", design)
+        session.begin()
+        session.preview(design)
+        session.commit("Drag")
+    assert session.design == before
+    assert len(said) == len(bad)
+    assert "at most 20000" in said[0]
+    codec.decode(codec.encode(session.design), "box")
+
+
+# --- a new box
+
+
+def test_sizes_on_the_new_boxs_drawing_count(driver: Driver) -> None:
+    dialog = NewBox("mm", driver.window.wood, driver.window.theme, driver.window)
+    dialog.show()
+    dialog.activateWindow()
+    QApplication.processEvents()
+    type_over(driver.tag(dialog._sheet, "shape.length_mm"), "333")
+    assert dialog.isVisible()
+    assert dialog.design is not None
+    assert dialog.design.shape.length_mm == 333.0  # type: ignore[union-attr]
+    field = dialog._fields["length"]
+    assert field.text() == "333"
+    type_over(dialog._fields["width"], "99")  # Enter in a field does not close the dialog
+    assert dialog.isVisible()
+    shape = dialog.design.shape
+    assert (shape.length_mm, shape.width_mm) == (333.0, 99.0)  # type: ignore[union-attr]
+    assert "an insert in a lip" in [dialog._what.itemText(i) for i in range(dialog._what.count())]
+    dialog.close()
+    dialog.deleteLater()
+
+
+# --- rings that contradict themselves
+
+
+def test_a_contradicting_ring_is_mended_by_typing(driver: Driver) -> None:
+    shape = Outline((120.0, 80.0, 110.0, 85.0), (90.0,) * 4)
+    driver.session.start(replace(driver.session.design, shape=shape))
+    sheet = driver.sheet("size")
+    assert "does not close" in sheet.drawing.words
+    assert {tag.field.id for tag in sheet.drawing.tags} == {
+        f"ring.{kind}.{i}" for kind in ("length", "corner") for i in range(4)
+    }
+    type_over(driver.tag(sheet, "ring.length.2"), "120")
+    (finding,) = [f for f in driver.session.plan.findings if f.code == "outline_open"]
+    assert "side B at 85 mm" in finding.text
+    assert "side D at 80 mm" in finding.text
+    type_over(driver.tag(sheet, "ring.length.3"), "80")
+    assert driver.session.plan.ring.stands
+
+
+# --- access
+
+
+def test_mnemonics_are_unique_in_each_menu() -> None:
+    seen: set[tuple[str, str]] = {("&File", "r"), ("&File", "e")}  # recent, examples
+    for action in ACTIONS:
+        if "&" in action.words:
+            key = (action.menu, action.words[action.words.index("&") + 1].lower())
+            assert key not in seen, action.words
+            seen.add(key)
+
+
+@pytest.mark.parametrize("name", ["[*] & <b>fat</b>", "箱" * 120, "א" * 40])
+def test_a_name_is_plain_text_everywhere(driver: Driver, name: str, tmp_path: Path) -> None:
+    driver.session.edit("Rename", replace(driver.session.design, name=name, board=Board(length_mm=100.0)))
+    assert driver.window.windowTitle().replace("[*][*]", "[*]").startswith(name)
+    for label in driver.window.reckoning.findChildren(QLabel):
+        if label.wordWrap():
+            assert label.textFormat() == Qt.TextFormat.PlainText
+    assert driver.window.sheet_bytes("a4").startswith(b"%PDF")
+    assert driver.window.save_to(tmp_path / "a.peristyle")
+
+
+def test_focus_is_seen_and_the_diagram_steps_by_keyboard(driver: Driver) -> None:
+    driver.window.open_stage("board")
+    curve = driver.window.view("board").curve  # type: ignore[attr-defined]
+    before = curve.grab().toImage()
+    curve.setFocus()
+    QApplication.processEvents()
+    assert curve.grab().toImage() != before
+    sizes = []
+    for _ in range(3):
+        QTest.keyClick(curve, Qt.Key.Key_Right)
+        sizes.append(driver.session.design.shape)
+    assert len(set(sizes)) == 3
+    driver.session.undo()
+    driver.window.open_stage("size")
+    solid = driver.window.view("size").solid  # type: ignore[attr-defined]
+    plain = solid.grab().toImage()
+    solid.setFocus()
+    QApplication.processEvents()
+    assert solid.grab().toImage() != plain
+    assert "4 sides" in solid.accessibleDescription()
+
+
+def test_fixes_are_offered_once_they_have_mended(driver: Driver, qtbot) -> None:  # type: ignore[no-untyped-def]
+    hopeless = replace(
+        driver.session.design, liner=Liner(height_mm=30.0), dividers=Dividers(across=40, thickness_mm=9.0)
+    )
+    driver.session.edit("Crowd it", hopeless)
+    reckoning = driver.window.reckoning
+    qtbot.waitUntil(lambda: not reckoning._trying.isActive() or not reckoning._trials)
+    cards = [card for card in reckoning._cards if card._finding.code == "compartment_vanishes"]
+    assert cards
+    shown = [button for button in cards[0]._buttons if button.isVisibleTo(cards[0])]
+    assert shown
+    shown[0].click()
+    assert all(f.code != "compartment_vanishes" for f in driver.session.plan.findings)

@@ -73,7 +73,8 @@ def damaged(raw: dict[str, Any], chance: random.Random) -> dict[str, Any]:
                 holder[f"{last}x"] = now
             case _ if isinstance(now, int | float) and not isinstance(now, bool):
                 scale = chance.choice((0.001, 0.03, 0.5, 0.99, 1.01, 2, 30, 1000, -1))
-                holder[last] = type(now)(now * scale) if isinstance(now, int) else now * scale
+                whole_number = isinstance(now, int) and abs(now) < 2**53
+                holder[last] = int(now * scale) if whole_number else float(min(now, 1e300)) * scale
             case _:
                 holder[last] = chance.choice(AWKWARD)
     return whole

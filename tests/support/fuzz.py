@@ -64,7 +64,7 @@ def damaged(raw: dict[str, Any], chance: random.Random) -> dict[str, Any]:
         now = holder[last]
         match chance.randrange(12):
             case 0:
-                holder[last] = chance.choice(AWKWARD)
+                holder[last] = copy.deepcopy(chance.choice(AWKWARD))
             case 1 if isinstance(holder, dict):
                 del holder[last]
             case 2 if isinstance(now, list):
@@ -76,7 +76,7 @@ def damaged(raw: dict[str, Any], chance: random.Random) -> dict[str, Any]:
                 whole_number = isinstance(now, int) and abs(now) < 2**53
                 holder[last] = int(now * scale) if whole_number else float(min(now, 1e300)) * scale
             case _:
-                holder[last] = chance.choice(AWKWARD)
+                holder[last] = copy.deepcopy(chance.choice(AWKWARD))
     return whole
 
 

@@ -50,6 +50,8 @@ def board_drawing(plan: Plan, fmt: Format) -> Drawing:
             words = f"{side.name}   {fmt.length(side.outside_mm)}"
             if piece.end_mm - piece.start_mm < length * 0.065:
                 words = side.name
+            if piece.end_mm - piece.start_mm < length * 0.012 and side.index % 10:
+                continue  # too narrow for a letter each
             shapes.append(Label(middle, words, "paper", 10.0, bold=True, pick=Pick("side", side.index)))
     shapes.append(Path(box(0, 0, length, width), "follows", weight=1.2))
     away = length * 0.03

@@ -1,11 +1,17 @@
 """The sides unrolled in order as one band: the wood as it will be seen from outside."""
 
+import math
+from typing import Final
+
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick, Shape, box, line
 from peristyle.model.design import Design, corner_name
 from peristyle.planning.plan import Plan
+
+MOST_LETTERS: Final = 40  # of more sides only some have room for their letters
+MOST_KEYS: Final = 800  # more are too small to be seen, and too many to paint in a frame
 
 
 def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
@@ -18,6 +24,7 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
     folds: list[tuple[int, float]] = []
     x = 0.0
     words = []
+    every = math.ceil(len(ring.sides) / MOST_LETTERS)
     for piece in plan.wrap.pieces:
         side = ring.sides[piece.side]
         low, high = side.reach_mm
@@ -27,8 +34,9 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
         shapes.append(Grain(target, face_on_board(side, piece.origin_mm), Pick("side", side.index)))
         if side.index == design.front:
             shapes += _front(x + wide / 2, height)
-        shapes.append(Label((x + wide / 2, 0.0), side.name, "follows", 9.0, bold=True,
-                            shift=(0.0, -9.0), pick=Pick("side", side.index)))  # fmt: skip
+        if side.index % every == 0:
+            shapes.append(Label((x + wide / 2, 0.0), side.name, "follows", 9.0, bold=True,
+                                shift=(0.0, -9.0), pick=Pick("side", side.index)))  # fmt: skip
         x += wide
         folds.append((side.index, x))
         words.append(side.name)
@@ -66,6 +74,8 @@ def _front(x: float, height: float) -> list[Shape]:
 
 def _keys(plan: Plan, folds: list[tuple[int, float]], end: float) -> list[Shape]:
     """Each key across its fold; at the closing corner one half at each end of the band."""
+    if len(plan.keys.keys) > MOST_KEYS:
+        return []
     shapes: list[Shape] = []
     at = dict(folds)
     for key in plan.keys.keys:

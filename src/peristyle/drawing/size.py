@@ -5,6 +5,7 @@ import math
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
+from peristyle.drawing.frieze import MOST_LETTERS
 from peristyle.drawing.inner import (
     compartment_tags,
     contents_tags,
@@ -126,7 +127,10 @@ def _letters(plan: Plan, reach: float) -> list[Shape]:
     """Each side's letter just inside its wall, the front marked outside."""
     shapes: list[Shape] = []
     ring = plan.ring
+    every = math.ceil(len(ring.sides) / MOST_LETTERS)
     for side, slab in zip(ring.sides, ring.slabs, strict=True):
+        if side.index % every and side.index != plan.design.front:
+            continue
         a, b = ring.outer_bottom[side.index - 1], ring.outer_bottom[side.index]
         mid = midpoint(a, b)
         back = slab.level_thickness_mm + reach * 0.035

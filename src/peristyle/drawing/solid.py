@@ -11,6 +11,7 @@ from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds, vertices
 from peristyle.core.planes import Point, Vector
 from peristyle.drawing.board import face_on_board
+from peristyle.drawing.frieze import MOST_KEYS
 from peristyle.drawing.shapes import Pick, box
 from peristyle.model.design import House
 from peristyle.planning.dividers import DividerPlan
@@ -115,7 +116,7 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
     where = {p.side: p for p in plan.wrap.pieces}
     # A roof that runs past its walls hides their tops: the roof last.
     keys: dict[int, list[KeyPlan]] = {}
-    for key in plan.keys.keys:
+    for key in plan.keys.keys if len(plan.keys.keys) <= MOST_KEYS else ():
         keys.setdefault(key.corner, []).append(key)
     roofs = {EAVES[corner.index][1] for corner in ring.corners if corner.lapped}
     for i in sorted(range(len(ring.sides)), key=roofs.__contains__):

@@ -334,12 +334,12 @@ def _height_for(design: Design, ring: RingPlan, width_mm: float) -> float | None
     it gets lower, so there may be no such height: None.
     """
     tapering = tapers(design)
+    unlike = {(math.tan(math.radians(side.slope_deg)), side.thickness_mm) for side in ring.sides}
 
     def widest(height: float) -> float:
         return max(
-            _ripped_mm(height, side.height_mm * tan if tapering else height * tan, side.thickness_mm)
-            for side in ring.sides
-            for tan in (math.tan(math.radians(side.slope_deg)),)
+            _ripped_mm(height, (design.height_mm if tapering else height) * tan, thick)
+            for tan, thick in unlike
         )
 
     # Convex in the height: the lowest point first, then up to where it is as wide as the board.

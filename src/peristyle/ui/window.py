@@ -35,7 +35,7 @@ from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.stages import StageColumn
 from peristyle.ui.wood import WoodStore
 
-_LEAST_VIEW = (512, 452)  # px: what a stage's drawing and its sizes need
+_LEAST_VIEW = (470, 452)  # px: what a stage's drawing and its sizes need
 
 
 class _View(Protocol):

@@ -52,6 +52,7 @@ class Window(FilingWindow):
         self._dress_application()  # before any control is made: each then need not change its clothes
         self._actions: dict[str, QAction] = {}
         self._views: dict[str, QWidget] = {}
+        self._areas: dict[str, QScrollArea] = {}
         self._stage = ""
         self.setAcceptDrops(True)
         self.setMinimumSize(600, 400)
@@ -68,12 +69,6 @@ class Window(FilingWindow):
         self.stages = StageColumn(self.session)
         self.stages.chosen.connect(self.open_stage)
         self._stack = QStackedWidget()
-        # A small window scrolls its drawing rather than crowd it.
-        self._scroll = QScrollArea()
-        self._scroll.setWidget(self._stack)
-        self._scroll.setWidgetResizable(True)
-        self._scroll.setFrameShape(QScrollArea.Shape.NoFrame)
-        self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.reckoning = Reckoning(self.session)
         self.reckoning.setFixedWidth(286)
         session = self.session
@@ -87,7 +82,7 @@ class Window(FilingWindow):
         middle.setContentsMargins(0, 0, 0, 0)
         middle.setSpacing(0)
         middle.addWidget(self.stages)
-        middle.addWidget(self._scroll, 1)
+        middle.addWidget(self._stack, 1)
         middle.addWidget(self.reckoning)
         whole = QWidget()
         layout = QVBoxLayout(whole)
@@ -152,9 +147,15 @@ class Window(FilingWindow):
             module = import_module(f"peristyle.ui.views.{stage}")
             view = self._views[stage] = module.View(self.session, self.wood)
             view.setMinimumSize(*_LEAST_VIEW)
-            self._stack.addWidget(view)
+            # A small window scrolls a drawing rather than crowd it.
+            area = self._areas[stage] = QScrollArea()
+            area.setWidget(view)
+            area.setWidgetResizable(True)
+            area.setFrameShape(QScrollArea.Shape.NoFrame)
+            area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            self._stack.addWidget(area)
             self._dress_view(view)
-        self._stack.setCurrentWidget(view)
+        self._stack.setCurrentWidget(self._areas[stage])
         self.stages.open(stage)
 
     def view(self, stage: str) -> QWidget:

@@ -4,9 +4,11 @@ Views ask for the picture of a board and paint plain wood until it is there; `re
 """
 
 from collections import OrderedDict
+from concurrent.futures import Future, ThreadPoolExecutor, wait
+from contextlib import suppress
 from typing import Final, NamedTuple
 
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QColor, QImage
 
 from peristyle.model.design import Board
@@ -41,45 +43,34 @@ class _Key(NamedTuple):
     width_mm: float
 
 
-class _Signals(QObject):
-    done = Signal(object, object)
+def _grown(key: _Key) -> WoodPicture:
+    """One picture, grown off the window's thread."""
+    # NumPy takes 0.2 s to import: here it costs the first paint nothing.
+    from peristyle.drawing.grain import board_picture, scale_for
 
-
-class _Grow(QRunnable):
-    """One picture, grown off the main thread."""
-
-    def __init__(self, key: _Key, signals: _Signals) -> None:
-        super().__init__()
-        self._key, self._signals = key, signals
-
-    def run(self) -> None:
-        # NumPy takes 0.2 s to import: here it costs the first paint nothing.
-        from peristyle.drawing.grain import board_picture, scale_for
-
-        key = self._key
-        array = board_picture(key.wood, key.seed, key.length_mm, key.width_mm)
-        rows, columns, _three = array.shape
-        full = QImage(array.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888)
-        full = full.convertToFormat(QImage.Format.Format_RGB32)
-        levels = [full]
-        for _ in range(2):
-            last = levels[-1]
-            levels.append(last.scaled(max(1, last.width() // 2), max(1, last.height() // 2)))
-        scale = scale_for(key.length_mm, key.width_mm)
-        self._signals.done.emit(key, WoodPicture(tuple(levels), scale, key.length_mm, key.width_mm))
+    array = board_picture(key.wood, key.seed, key.length_mm, key.width_mm)
+    rows, columns, _three = array.shape
+    full = QImage(array.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888)
+    full = full.convertToFormat(QImage.Format.Format_RGB32)
+    levels = [full]
+    for _ in range(2):
+        last = levels[-1]
+        levels.append(last.scaled(max(1, last.width() // 2), max(1, last.height() // 2)))
+    scale = scale_for(key.length_mm, key.width_mm)
+    return WoodPicture(tuple(levels), scale, key.length_mm, key.width_mm)
 
 
 class WoodStore(QObject):
     """The pictures by board. A board that changes under a drag keeps its last picture until rest."""
 
     ready = Signal()
+    _done = Signal(object, object)
 
     def __init__(self, *, rest_ms: int = 120) -> None:
         super().__init__()
-        self._pool = QThreadPool()
-        self._pool.setMaxThreadCount(1)
-        self._signals = _Signals()
-        self._signals.done.connect(self._arrived)
+        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="wood")
+        self._work: Future[None] | None = None
+        self._done.connect(self._arrived)
         self._kept: OrderedDict[_Key, WoodPicture] = OrderedDict()
         self._growing: set[_Key] = set()
         self._last: WoodPicture | None = None
@@ -111,7 +102,13 @@ class WoodStore(QObject):
         key = self._wanted
         if key is not None and key not in self._growing and key not in self._kept:
             self._growing.add(key)
-            self._pool.start(_Grow(key, self._signals))
+            self._work = self._pool.submit(self._grow_there, key)
+
+    def _grow_there(self, key: _Key) -> None:
+        """In the worker: what it grows goes back by a signal, to the window's own thread."""
+        picture = _grown(key)
+        with suppress(RuntimeError):  # the window closed meanwhile
+            self._done.emit(key, picture)
 
     def _arrived(self, key: _Key, picture: WoodPicture) -> None:
         self._growing.discard(key)
@@ -128,10 +125,10 @@ class WoodStore(QObject):
         if self._rest.isActive():
             self._rest.stop()
             self._grow()
-        self._pool.waitForDone()
+        if self._work is not None:
+            wait([self._work])
 
     def close(self) -> None:
         """Let go of the thread."""
         self._rest.stop()
-        self._pool.clear()
-        self._pool.waitForDone()
+        self._pool.shutdown(wait=True, cancel_futures=True)

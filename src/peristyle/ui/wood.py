@@ -70,6 +70,7 @@ class WoodStore(QObject):
         super().__init__()
         self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="wood")
         self._work: Future[None] | None = None
+        self._closed = False  # a window that is closing may paint once more
         self._done.connect(self._arrived)
         self._kept: OrderedDict[_Key, WoodPicture] = OrderedDict()
         self._growing: set[_Key] = set()
@@ -100,7 +101,7 @@ class WoodStore(QObject):
 
     def _grow(self) -> None:
         key = self._wanted
-        if key is not None and key not in self._growing and key not in self._kept:
+        if key is not None and not self._closed and key not in self._growing and key not in self._kept:
             self._growing.add(key)
             self._work = self._pool.submit(self._grow_there, key)
 
@@ -130,5 +131,6 @@ class WoodStore(QObject):
 
     def close(self) -> None:
         """Let go of the thread."""
+        self._closed = True
         self._rest.stop()
         self._pool.shutdown(wait=True, cancel_futures=True)

@@ -102,7 +102,8 @@ def show_page(parent: QWidget, title: str, html: str) -> None:
     """A page of help to read."""
     dialog = QDialog(parent)
     dialog.setWindowTitle(title)
-    dialog.resize(720, 560)
+    room = parent.screen().availableGeometry()
+    dialog.resize(min(720, room.width() - 8), min(560, room.height() - 40))
     page = QTextBrowser(dialog)
     page.setHtml(html)
     page.setAccessibleName(title)

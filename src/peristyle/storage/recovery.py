@@ -9,7 +9,6 @@ import contextlib
 import fcntl
 import os
 from pathlib import Path
-from typing import Self
 
 from peristyle.core.errors import PeristyleError
 from peristyle.model.design import Design
@@ -115,12 +114,6 @@ class Orphan:
         if self._held >= 0:
             os.close(self._held)
             self._held = -1
-
-    def __enter__(self) -> Self:
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self.release()
 
 
 def orphans(folder: Path, first: Path | None = None) -> list[Orphan]:

@@ -40,7 +40,21 @@ def mark_focus(painter: QPainter, widget: QWidget, theme: Theme) -> None:
         painter.drawRect(QRectF(widget.rect()).adjusted(1.5, 1.5, -1.5, -1.5))
 
 
-class Sheet(QWidget):
+class FocusSeen(QWidget):
+    """Something we paint that shows whether it has the focus."""
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        """Focus is seen."""
+        super().focusInEvent(event)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Focus is seen to go."""
+        super().focusOutEvent(event)
+        self.update()
+
+
+class Sheet(FocusSeen):
     """Shows what `draw` returns and keeps it fresh. Hidden sheets wait until they are shown."""
 
     def __init__(
@@ -292,16 +306,6 @@ class Sheet(QWidget):
         if design is not None:
             self._session.edit(grip.says, design, join=self.accessibleName())
         return True
-
-    def focusInEvent(self, event: QFocusEvent) -> None:
-        """Focus is seen."""
-        super().focusInEvent(event)
-        self.update()
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        """Focus is seen to go."""
-        super().focusOutEvent(event)
-        self.update()
 
 
 def _looks_alike(one: Drawing, other: Drawing) -> bool:

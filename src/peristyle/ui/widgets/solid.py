@@ -4,7 +4,6 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import (
     QBrush,
     QColor,
-    QFocusEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -21,12 +20,12 @@ from peristyle.ui.painting import key_colour, label_font, texture
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
-from peristyle.ui.widgets.sheet import mark_focus
+from peristyle.ui.widgets.sheet import FocusSeen, mark_focus
 from peristyle.ui.widgets.tag import SizeTag
 from peristyle.ui.wood import WoodPicture, WoodStore
 
 
-class SolidView(QWidget):
+class SolidView(FocusSeen):
     """Paints the faces from back to front. Height and slope stand beside it as sizes to type."""
 
     def __init__(self, session: Session, wood: WoodStore, parent: QWidget | None = None) -> None:
@@ -241,16 +240,6 @@ class SolidView(QWidget):
         if event.type() in (QEvent.Type.WindowDeactivate, QEvent.Type.Hide):
             self._give_up()
         return super().event(event)
-
-    def focusInEvent(self, event: QFocusEvent) -> None:
-        """Focus is seen."""
-        super().focusInEvent(event)
-        self.update()
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        """Focus is seen to go."""
-        super().focusOutEvent(event)
-        self.update()
 
     def _pick(self, at: QPointF) -> None:
         for face, polygon in reversed(self._polygons):

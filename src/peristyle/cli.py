@@ -24,6 +24,7 @@ if TYPE_CHECKING:
 
 
 _NEGATIVE: Final = re.compile(r"-[\d.,½⅓⅔¼¾⅛⅜⅝⅞]")
+_SIZES: Final = ("form.length_mm", "form.width_mm", "form.size_mm")
 _STDOUT: Final = ("-", "/dev/stdout", "/dev/fd/1", "/proc/self/fd/1")
 
 
@@ -309,6 +310,90 @@ def _new(words: list[str]) -> int:
     return 0
 
 
+def _set(words: list[str]) -> int:
+    parser = _Parser(
+        prog="peristyle set",
+        description="Change values of a design, lengths as typed in the window: all of them, or none.",
+    )
+    parser.add_argument("file")
+    parser.add_argument("values", nargs="+", metavar="ADDRESS=VALUE")
+    options = parser.parse_args(words)
+    # As above.
+    from peristyle.model import addresses
+    from peristyle.planning.contents import follows_contents
+    from peristyle.planning.plan import plan
+    from peristyle.storage import files
+
+    path = Path(options.file)
+    loaded = files.load(path)
+    design, done = loaded.design, []
+    for pair in options.values:
+        place, equals, text = pair.partition("=")
+        if not equals:
+            raise PeristyleError(f"“{pair[:60]}” is not ADDRESS=VALUE, as in section.lid.height_mm=30.")
+        before = addresses.written(addresses.find(design, place), design)
+        design = addresses.put(design, place, text)
+        address = addresses.find(design, place)
+        done.append(f"{address.id}: {before} → {addresses.written(address, design)}")
+    addresses.sound(design)
+    files.save(path, design, loaded.stamp)
+    print("\n".join(done))
+    if follows_contents(design) and any(pair.startswith(_SIZES) for pair in options.values):
+        print("What it holds gives the ring its size: with inside.contents=0 the sizes set here count.")
+    findings = plan(design).findings
+    if findings:
+        print(f"{len(findings)} finding{'s' if len(findings) > 1 else ''}: “peristyle plan” shows them")
+    return 0
+
+
+def _get(words: list[str]) -> int:
+    parser = _Parser(prog="peristyle get", description="The values of a design, as they would be typed.")
+    parser.add_argument("file")
+    parser.add_argument("addresses", nargs="*", metavar="ADDRESS", help="these alone; all if none is given")
+    parser.add_argument("--json", action="store_true")
+    options = parser.parse_args(words)
+    # As above.
+    from peristyle.model import addresses
+    from peristyle.storage import files
+
+    design = files.load(Path(options.file)).design
+    wanted = [addresses.find(design, place) for place in options.addresses] or addresses.addresses(design)
+    if options.json:
+        _print_json({address.id: address.get(design) for address in wanted})
+    elif len(options.addresses) == 1:
+        print(addresses.written(wanted[0], design))
+    else:
+        for address in wanted:
+            print(f"{address.id} = {addresses.written(address, design)}")
+    return 0
+
+
+def _addresses(words: list[str]) -> int:
+    parser = _Parser(
+        prog="peristyle addresses",
+        description="Every address a design can have: its words, unit, limits and what a new part begins with.",
+    )
+    parser.add_argument("--json", action="store_true")
+    options = parser.parse_args(words)
+    # As above.
+    from peristyle.model import addresses
+
+    rows = [addresses.described(address) for address in addresses.every()]
+    if options.json:
+        _print_json(rows)
+        return 0
+    for row in rows:
+        limits = [
+            f"{word} {row[key]:g}"
+            for word, key in (("from", "least"), ("to", "most"))
+            if row[key] is not None
+        ]
+        begins = f"; {row['default']} to begin with" if row["default"] is not None else ""
+        told = f", {' '.join(limits)}" if limits else ""
+        print(f"{row['address']}: {row['words']} ({row['unit']}{told}{begins})")
+    return 0
+
+
 def _load_plan(path: str) -> "Plan":
     # As above.
     from peristyle.planning.plan import plan
@@ -380,6 +465,9 @@ COMMANDS: dict[str, Callable[[list[str]], int]] = {
     "angle-sheet": _sheet,
     "new": _new,
     "plan": _plan,
+    "get": _get,
+    "set": _set,
+    "addresses": _addresses,
     "export": _export,
     "install-desktop": _install,
 }

@@ -14,6 +14,7 @@ from peristyle.model.design import (
     Board,
     Design,
     Dividers,
+    GrooveWay,
     Keys,
     Liner,
     MachineKind,
@@ -24,6 +25,7 @@ from peristyle.model.design import (
     replace,
     side_name,
 )
+from peristyle.model.starts import begun
 from peristyle.planning.contents import sized, suiting_height
 from peristyle.planning.largest import largest
 from peristyle.planning.slabs import two_sizes
@@ -146,6 +148,9 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     add("--ring", metavar="L", help="with --segments: a ring of trapezoids so wide")
     add("--top-segments", metavar="N", help="the same for the top panel")
     add("--top-ring", metavar="L", help="with --top-segments: a ring of trapezoids so wide")
+    for option, part in (("--groove", "the bottom"), ("--top-groove", "the top panel")):
+        add(option, choices=get_args(GrooveWay), help=f"how leaning sides take {part}: level walls, square and wider, "
+            "or square for a tongue")  # fmt: skip
     add("--bottom", action="store_true", help="a grooved bottom panel")
     add("--top-panel", action="store_true", help="a grooved top panel, the lid's where a lid is sawn free")
     add("--lid", action="store_true", help="a lid sawn free")
@@ -233,7 +238,8 @@ def _with_parts(design: Design, options: argparse.Namespace, reader: Reader) -> 
         if (value := getattr(options, option[2:].replace("-", "_"))) is not None
     }
     wanted = {_PART_OPTIONS[option].id.split(".")[0] for option in asked}
-    flags = {"bottom": options.bottom or options.segments, "top": options.top_panel or options.top_segments,
+    flags = {"bottom": options.bottom or options.segments or options.groove,
+             "top": options.top_panel or options.top_segments or options.top_groove,
              "lid": options.lid}  # fmt: skip
     wanted |= {part for part, flag in flags.items() if flag}
     if options.keys is not None or options.key_positions is not None:
@@ -245,7 +251,7 @@ def _with_parts(design: Design, options: argparse.Namespace, reader: Reader) -> 
     if "lid" in wanted:
         design = edits.with_lid(design, True)
     if "keys" in wanted:
-        design = replace(design, keys=Keys(depth_mm=thinnest * 0.8))
+        design = replace(design, keys=begun(Keys, options.units, depth_mm=thinnest * 0.8))
     design = replace(design, board=_board(options, reader))
     for option, text in asked.items():
         design = set_checked(design, _PART_OPTIONS[option], text, option)
@@ -294,7 +300,7 @@ def _with_inner(design: Design, options: argparse.Namespace, reader: Reader) -> 
         if len(sizes) != 2:
             raise PeristyleError("--liner: give thickness × height, as in 4x60.")
         gap = (
-            Liner().gap_mm
+            begun(Liner, options.units).gap_mm
             if options.liner_gap is None
             else reader.allowance(options.liner_gap, "--liner-gap")
         )
@@ -303,7 +309,7 @@ def _with_inner(design: Design, options: argparse.Namespace, reader: Reader) -> 
         counts = re.fullmatch(r"\s*(\d{1,2})\s*(?:[x×]\s*(\d{1,2}))?\s*", options.dividers)
         if not counts or int(counts[1]) > 60 or int(counts[2] or 0) > 60:
             raise PeristyleError(f"--dividers: “{options.dividers}” is not like 3 or 3x1, at most 60.")
-        dividers = Dividers(across=int(counts[1]), along=int(counts[2] or 0))
+        dividers: Dividers = begun(Dividers, options.units, across=int(counts[1]), along=int(counts[2] or 0))
         for option, name in (
             ("--divider-thickness", "thickness_mm"),
             ("--divider-height", "height_mm"),
@@ -323,11 +329,15 @@ def _with_inner(design: Design, options: argparse.Namespace, reader: Reader) -> 
             if ring:
                 segments = replace(segments, ring_mm=reader.length(ring, option))
             design = replace(design, **{part: replace(panel, segments=segments)})
+    for part, way in (("bottom", options.groove), ("top", options.top_groove)):
+        grooved: Panel | None = getattr(design, part)
+        if way is not None and grooved is not None:
+            design = replace(design, **{part: replace(grooved, groove=way)})
     return design
 
 
 def _board(options: argparse.Namespace, reader: Reader) -> Board:
-    board = Board()
+    board: Board = begun(Board, options.units)
     if options.board is not None:
         sizes = reader.sizes(options.board, "--board")
         if len(sizes) != 3:

@@ -112,7 +112,7 @@ def test_a_fitted_box_from_its_blocks_to_paper(
     assert cli.main(["plan", str(path), "--json"]) == 0
     data = json.loads(capsys.readouterr().out)
     assert [d["length_mm"] for d in data["dividers"]] == [p.length_mm for p in session.plan.dividers.pieces]
-    assert [c["title"] for c in data["cuts"]] == [c.title for c in session.plan.cuts]
+    assert [c["title"] for c in data["steps"]] == [c.title for c in session.plan.cuts]
     assert cli.main(["plan", str(path)]) == 0
     told = capsys.readouterr().out
     for said in (

@@ -156,10 +156,11 @@ def test_hands_until_it_is_killed_and_on(display: dict[str, str], tmp_path: Path
     elsewhere.mkdir()
     again = subprocess.Popen([sys.executable, "-m", "peristyle", str(path)], env=display, cwd=elsewhere)
     try:
-        hand = Hand(display, window_of(display, "box.peristyle"))
-        hand.answer("^Peristyle$", "Return")  # take it up again
+        # The question comes first: while it stands, the window behind it takes no keys.
+        activate(display, window_of(display, "^Peristyle$"))
+        xdo(display, "key", "Return")  # take it up again
         wait_for(lambda: not copy.exists())
-        activate(display, hand.window)
+        hand = Hand(display, window_of(display, "box.peristyle"))
         hand.keys("ctrl+s")
         hand.answer("^Peristyle$", "Escape")  # the file has changed since: asked
         assert files.load(path).design.name == "Theirs"

@@ -79,7 +79,12 @@ def activate(env: dict[str, str], window: str) -> None:
 
     def try_once() -> bool:
         command = ["xdotool", "windowactivate", "--sync", window]
-        return subprocess.run(command, env=env, check=False, capture_output=True).returncode == 0
+        try:
+            return (
+                subprocess.run(command, env=env, check=False, capture_output=True, timeout=3).returncode == 0
+            )
+        except subprocess.TimeoutExpired:
+            return False  # it waits for ever where the window manager was not ready to hear it: once more
 
     wait_for(try_once)
 

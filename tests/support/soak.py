@@ -114,7 +114,10 @@ class Soak:
             self.done[act.__name__] += 1
             if number % 97 == 96:
                 self._doing = f"event {number}, check"
-                self.check()
+                try:
+                    self.check()
+                except Exception as error:
+                    self._broke(type(error), error, error.__traceback__)
 
     def one(self, event: Callable[[], object]) -> None:
         """One event of a gesture, timed by itself: a drag is many, each of which must be quick."""

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMessageBox, QWidget
+from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMessageBox, QSlider, QWidget
 
 from conftest import Driver
 from gestures import click, type_over
@@ -20,6 +20,8 @@ from peristyle.storage.recovery import RecoveryCopy, orphans
 from peristyle.ui.actions import ACTIONS
 from peristyle.ui.newbox import NewBox
 from peristyle.ui.widgets.inputs import AngleBox, CountBox
+from peristyle.ui.widgets.solid import SolidView
+from peristyle.ui.widgets.tag import SizeTag
 
 Buttons = QMessageBox.StandardButton
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -484,3 +486,24 @@ def test_fixes_are_offered_once_they_have_mended(driver: Driver, qtbot) -> None:
     assert shown
     shown[0].click()
     assert all(f.code != "compartment_vanishes" for f in driver.session.plan.findings)
+
+
+def test_the_box_is_pulled_apart_by_slider_and_by_key(driver: Driver) -> None:
+    driver.window.open_stage("size")
+    view = driver.window.findChild(SolidView)
+    slider = view.findChild(QSlider)
+    assert slider.accessibleName() == "Pulled apart"
+    view.setFocus()
+    whole = view.grab().toImage()
+    QTest.keyClick(view, Qt.Key.Key_Plus)
+    assert slider.value() == 10
+    assert not any(tag.isVisible() for tag in view.findChildren(SizeTag))
+    assert view.grab().toImage() != whole
+    slider.setFocus()
+    QTest.keyClick(slider, Qt.Key.Key_End)
+    assert slider.value() == 100
+    view.setFocus()
+    for _ in range(10):
+        QTest.keyClick(view, Qt.Key.Key_Minus)
+    assert slider.value() == 0
+    assert all(tag.isVisible() for tag in view.findChildren(SizeTag))

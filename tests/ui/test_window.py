@@ -17,15 +17,16 @@ from PySide6.QtWidgets import (
     QListWidget,
     QMessageBox,
 )
+from pytestqt.qtbot import QtBot
 
 from conftest import Driver
 from gestures import type_over
 from peristyle.app import own_up_to_errors
-from peristyle.model.design import Rectangle, Regular
+from peristyle.model.design import Board, Rectangle, Regular
 from peristyle.planning.plan import plan
 from peristyle.storage import examples, files
 from peristyle.storage.recovery import orphans
-from peristyle.ui import theme
+from peristyle.ui import theme, wood
 from peristyle.ui.actions import ACTIONS, help_html
 from peristyle.ui.newbox import NewBox
 
@@ -345,3 +346,17 @@ def test_an_error_nobody_foresaw_leaves_the_window_and_the_work(
     assert not driver.session.unsaved
     assert driver.session.design == before
     assert "could not be made" not in sheet.drawing.words
+
+
+def test_a_picture_that_cannot_grow_is_owned_up_to(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    def fail(_key: object) -> None:
+        raise MemoryError("no room for a picture")
+
+    monkeypatch.setattr(wood, "_grown", fail)
+    store = wood.WoodStore(rest_ms=0)
+    with qtbot.captureExceptions() as told:
+        assert store.picture(Board()) is None
+        qtbot.waitUntil(lambda: bool(told))
+    assert "no room for a picture" in str(told[0][1])
+    assert store.picture(Board()) is None  # plain wood, and the work goes on
+    store.close()

@@ -4,15 +4,12 @@ import csv
 import json
 import subprocess
 import sys
-from importlib import resources
 from pathlib import Path
 
-import jsonschema
 import pytest
 
 from peristyle import cli
-
-PLAN_SCHEMA = json.loads(resources.files("peristyle").joinpath("data", "plan.schema.json").read_text("utf-8"))
+from support.schemas import check_plan
 
 
 def run(capsys: pytest.CaptureFixture[str], *words: str) -> tuple[int, str, str]:
@@ -47,7 +44,7 @@ def test_new_then_plan(capsys: pytest.CaptureFixture[str], tmp_path: Path, words
     code, out, err = run(capsys, "plan", path, "--json")
     assert (code, err) == (0, "")
     data = json.loads(out)
-    jsonschema.validate(data, PLAN_SCHEMA)
+    check_plan(data)
     assert len(data["sides"]) in (0, sides)
     if not data["sides"]:
         assert data["findings"][0]["severity"] == "stop"

@@ -12,9 +12,9 @@ from peristyle.core.lengths import Format, parse_count, parse_length, split_list
 from peristyle.core.planes import unit
 from peristyle.model.design import Board, Design, Dividers, Keys, Lid, Liner, Panel, Rectangle, Regular, Thing
 from peristyle.model.faults import breaches
+from peristyle.planning.grooves import MOST_PASSES, passes
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import plan
-from peristyle.planning.section import MOST_PASSES, passes
 from support.designs import random_design
 
 BASE = Design(shape=Rectangle(240.0, 160.0), height_mm=90.0, board=Board(length_mm=900.0))

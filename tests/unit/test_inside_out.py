@@ -3,10 +3,9 @@
 import json
 import math
 
-import jsonschema
 import pytest
 from msgspec.structs import replace
-from test_cli import PLAN_SCHEMA, run
+from test_cli import run
 
 from peristyle.model.design import (
     Alternating,
@@ -30,6 +29,7 @@ from peristyle.planning.report import as_data
 from peristyle.planning.segments import plan_segments
 from peristyle.planning.slabs import two_sizes
 from peristyle.storage import files
+from support.schemas import check_plan
 
 BLOCKS = Thing(count=8, length_mm=24.0, width_mm=24.0, height_mm=40.0)
 
@@ -79,7 +79,7 @@ def test_things_just_clear_a_leaning_liner_and_its_lining(shape: Rectangle | Reg
     spots = found.contents.blocks[0].spots_mm
     clear = []
     for slab in found.liner.ring.slabs:
-        for level in (0.0, BLOCKS.height_mm):
+        for level in (1.5, 1.5 + BLOCKS.height_mm):  # they stand on the lining
             face = slab.inner_mm(level, slab.thickness_mm + design.lining_mm)
             reach = max(slab.ux * x + slab.uy * y + 12 * (abs(slab.ux) + abs(slab.uy)) for x, y in spots)
             clear.append(face - reach)
@@ -246,7 +246,7 @@ def test_command_line_sizes_it(capsys, tmp_path, words: list[str], inside: tuple
     path = str(tmp_path / "b.peristyle")
     assert run(capsys, "new", path, *words)[0] == 0
     data = json.loads(run(capsys, "plan", path, "--json")[1])
-    jsonschema.validate(data, PLAN_SCHEMA)
+    check_plan(data)
     assert tuple(s["inside_mm"] for s in data["sides"][:2]) == pytest.approx(inside, abs=1e-3)
     assert not [f for f in data["findings"] if f["severity"] == "stop" and f["where"] != "section"]
 

@@ -67,3 +67,16 @@ def test_very_many_things_are_packed_as_densely_as_circles_go() -> None:
     found = packed(2000, 6)
     area = 6 * found.apothem**2 * math.tan(math.pi / 6)
     assert 0.85 < 2000 * math.pi / area < math.pi / math.sqrt(12)
+
+
+@pytest.mark.parametrize(
+    ("sides", "count", "side_in_diameters"),
+    [(4, 2, 1 + 1 / math.sqrt(2)), (4, 5, 1 + math.sqrt(2)), (4, 3, 1 + math.cos(math.radians(15)))],
+)
+def test_known_packings_in_a_square(sides: int, count: int, side_in_diameters: float) -> None:
+    # From memory: two circles in a square, d(1 + 1/sqrt 2); five, d(1 + sqrt 2); three, d(1 + cos 15 deg).
+    assert 2 * packed(count, sides).apothem == pytest.approx(2 * side_in_diameters, abs=1e-6)
+
+
+def test_seven_in_a_hexagon_are_six_round_one() -> None:
+    assert packed(7, 6).apothem == pytest.approx(1 + math.sqrt(3), abs=1e-6)

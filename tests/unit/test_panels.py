@@ -2,10 +2,9 @@
 
 import json
 
-import jsonschema
 import pytest
 from msgspec.structs import replace
-from test_cli import PLAN_SCHEMA, run
+from test_cli import run
 
 from peristyle.core.lengths import Format
 from peristyle.drawing.section import section_drawing
@@ -13,6 +12,7 @@ from peristyle.model import edits, fields
 from peristyle.model.design import Board, Design, Keys, Lid, Liner, Panel, Rectangle, Segments, Thing
 from peristyle.planning.largest import largest
 from peristyle.planning.plan import plan
+from support.schemas import check_plan
 
 PANEL = Panel(height_mm=6.0, depth_mm=4.0, thickness_mm=5.0, fit_mm=0.2)
 BOX = Design(
@@ -91,7 +91,9 @@ def test_what_is_wrong_with_a_panel_is_said_and_mended(changed: dict[str, object
 def test_keys_keep_clear_of_both_grooves() -> None:
     deep = plan(replace(BOX, lid=None, keys=Keys(count=4, depth_mm=9.0, edge_margin_mm=0.0)))
     spans = [(k.low_mm, k.high_mm) for k in deep.keys.keep_outs if k.why == "groove"]
-    assert [edge for span in spans for edge in span] == pytest.approx([6.0, 11.2, 88.8, 94.0])
+    assert [edge for span in spans for edge in span] == pytest.approx(
+        [4.0, 13.2, 86.8, 96.0]
+    )  # with 2 mm of wood beside each
     half = 3.0 / 2
     for height in deep.keys.heights_mm:
         assert all(height + half <= low + 1e-9 or height - half >= high - 1e-9 for low, high in spans)
@@ -152,11 +154,11 @@ def test_top_panels_on_the_command_line(capsys, tmp_path) -> None:  # type: igno
              "--top-segments", "10", "--top-ring", "1 1/2", "--bottom", "--lid-height", "1"]  # fmt: skip
     assert run(capsys, "new", path, *words)[0] == 0
     data = json.loads(run(capsys, "plan", path, "--json")[1])
-    jsonschema.validate(data, PLAN_SCHEMA)
+    check_plan(data)
     assert [p["name"] for p in data["panels"]] == ["bottom", "top"]
     assert data["panels"][1]["thickness_mm"] == pytest.approx(6.35)
     assert data["panels"][1]["segments"]["count"] == 10
-    assert data["section"]["top_groove"]["high_mm"] == pytest.approx(4.5 * 25.4 - 6)
+    assert data["section"]["top_groove"]["high_mm"] == pytest.approx(4.25 * 25.4)
     code, _out, err = run(
         capsys, "new", path, "--rect", "--inside", "90", "--height", "50", "--top-segments", "2"
     )

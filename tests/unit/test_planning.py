@@ -8,9 +8,9 @@ from msgspec.structs import replace
 
 from peristyle.model import edits
 from peristyle.model.design import Board, Design, Keys, Lid, Outline, Panel, Rectangle, Regular
+from peristyle.planning.grooves import passes
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.reshape import measured
-from peristyle.planning.section import passes
 from peristyle.planning.wrap import suiting_board
 
 

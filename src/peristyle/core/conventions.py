@@ -10,6 +10,7 @@ from peristyle.core.planes import Corner, EndCut, simple_corner
 # Most saws stop between 45° and 47° (common practice); past the first the piece stands on end.
 TILT_STOP_DEG = 45.0
 _HAIR = 1e-9
+_AT_STOP = 0.005  # degrees that no stop tells apart: what a ring's closing leaves is no bevel past it
 
 
 class CornerAngles(NamedTuple):
@@ -41,7 +42,7 @@ def convention(cut: EndCut, stop_deg: float = TILT_STOP_DEG) -> Convention:
 def tilt_setting(bevel_deg: float, stop_deg: float = TILT_STOP_DEG) -> tuple[float, bool]:
     """Blade tilt for a bevel, and whether the piece stands on end against a tall fence."""
     bevel = abs(bevel_deg)
-    return (90.0 - bevel, True) if bevel > stop_deg + _HAIR else (bevel, False)
+    return (90.0 - bevel, True) if bevel > stop_deg + _AT_STOP else (bevel, False)
 
 
 def corner_angles(

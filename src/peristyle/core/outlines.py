@@ -59,3 +59,27 @@ def centroid(outline: Outline) -> Point:
         cx += (x0 + x1) * wedge
         cy += (y0 + y1) * wedge
     return (cx / (6 * total), cy / (6 * total))
+
+
+def clipped(outline: Sequence[Point], window: Sequence[Point]) -> Outline:
+    """The part of a convex outline within a convex window, whichever way round each runs; empty where none is.
+
+    Source: Sutherland and Hodgman's clipping of a polygon by one edge after another (common practice).
+    """
+    way = 1.0 if area(tuple(window)) >= 0 else -1.0
+    kept = list(outline)
+    for (ax, ay), (bx, by) in zip(window, (*window[1:], window[0]), strict=True):
+
+        def inside(p: Point, ax: float = ax, ay: float = ay, bx: float = bx, by: float = by) -> float:
+            return ((bx - ax) * (p[1] - ay) - (by - ay) * (p[0] - ax)) * way
+
+        found: list[Point] = []
+        for i, p in enumerate(kept):
+            before, here, there = kept[i - 1], inside(p), inside(kept[i - 1])
+            if (here >= 0) != (there >= 0):
+                t = there / (there - here)
+                found.append((before[0] + (p[0] - before[0]) * t, before[1] + (p[1] - before[1]) * t))
+            if here >= 0:
+                found.append(p)
+        kept = found
+    return tuple(kept)

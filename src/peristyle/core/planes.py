@@ -156,6 +156,17 @@ def corner(a: Slab, b: Slab, tol: Tolerance = DEFAULT) -> Corner:
     )
 
 
+def edge_lean_deg(a: Slab, b: Slab) -> float:
+    """How far the outer edge of a corner leans from plumb (degrees), positive where it leans outward as it rises.
+
+    Source: two planes; regular rings, tan λ = tan(slope)/cos(180/n).
+    """
+    ex, ey, ez = cross(a.normal, b.normal)
+    level = math.hypot(ex, ey)
+    outward = ex * (a.ux + b.ux) + ey * (a.uy + b.uy)
+    return math.degrees(math.atan2(math.copysign(level, outward * math.copysign(1.0, ez)), abs(ez)))
+
+
 def lapped(a: Slab, b: Slab, *, over_first: bool, plumb: bool) -> Corner:
     """The corner of slabs that lap: the one over runs past the other, whose end lies under it.
 

@@ -163,7 +163,7 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
     end1 = thick * 1.2 + first.thickness_mm * abs(tan1)
     start2 = end1 + loss
     far = start2 + second.thickness_mm * abs(tan2) + thick * 1.2
-    creep = board.creep_mm
+    creep = plan.wrap.creep_mm
     name = corner_name(first.index, plan.design.side_count)
     shapes.append(Label(at(far / 2, 0.0), f"the cut at corner {name}, from the board's edge, enlarged",
                         "quiet", 9.0, shift=(0.0, -44.0)))  # fmt: skip

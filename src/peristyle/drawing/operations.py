@@ -199,18 +199,31 @@ def _groove(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """Seen from the end: inside face down, the blade buried."""
     shapes = table_top()
     deep = 7.0
+    run = math.tan(math.radians(cut.tilt_deg or 0.0))  # the blade leans away from the fence, or toward it
+
+    def leaning(x: float, y: float) -> Point:
+        return (x + y * run, y)
+
     shapes += [
-        Path(((-60.0, 0.0), (-8.0, 0.0), (-8.0, deep), (2.0, deep), (2.0, 0.0), (66.0, 0.0), (66.0, 16.0),
+        Path(((-60.0, 0.0), (-8.0, 0.0), leaning(-8.0, deep), leaning(2.0, deep), (2.0, 0.0), (66.0, 0.0), (66.0, 16.0),
               (-60.0, 16.0)), "wood", "hatch", weight=1.4),
-        Path(box(-8.0, -14.0, -4.0, deep), "blade", "solid"),
+        Path((leaning(-8.0, -14.0), leaning(-4.0, -14.0), leaning(-4.0, deep), leaning(-8.0, deep)), "blade", "solid"),
         Path(box(-72.0, 0.0, -60.0, 30.0), "machine", "solid"),
         Label((-66.0, 30.0), "fence", "quiet", 8.5, shift=(0.0, 8.0)),
         Label((0.0, 16.0), "show face up", "follows", 9.0, shift=(20.0, 8.0)),
+        *_tilted(cut, (8.0, 40.0), fmt),
         Label((12.0, 5.0), f"deep {fmt.length(cut.depth_mm or 0.0)}", "decided", 11.0, bold=True, anchor="left"),
         *dimension((-60.0, 0.0), (-8.0, 0.0), (0.0, -20.0),
                    "fence " + " · ".join(fmt.length(f) for f in cut.fences_mm), "decided", 11.0),
     ]  # fmt: skip
     return shapes
+
+
+def _tilted(cut: Cut, at: Point, fmt: Format) -> list[Shape]:
+    """The blade's tilt in figures, where it leans."""
+    if not cut.tilt_deg:
+        return []
+    return [Label(at, f"tilt {fmt.angle(abs(cut.tilt_deg))}", "blade", 12.0, bold=True, anchor="left")]
 
 
 def _ring(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
@@ -262,7 +275,7 @@ def _panel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
 
 def _keys(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """The box on its corner in the cradle, the blade below."""
-    angle = plan.ring.corners[0].dihedral_deg if plan.ring.corners else 90.0
+    angle = cut.cradle_deg or 90.0
     half = math.radians(angle / 2)
     arm = 44.0
     left: Point = (-math.sin(half) * arm, math.cos(half) * arm)
@@ -287,15 +300,28 @@ def _lid(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     """The closed box against the fence, the blade through one wall at the line."""
     shapes = table_top()
     at = 22.0
+    run = math.tan(math.radians(cut.tilt_deg or 0.0))
+    here, there = ("lid", "body") if cut.edge == "top" else ("body", "lid")
     shapes += [
         Path(box(-60.0, 0.0, 60.0, 40.0), "wood", "none", weight=1.4),
         Path(box(-54.0, 6.0, 54.0, 34.0), "inside", "solid", weight=0.8),
         Path(box(-72.0, 0.0, -60.0, 46.0), "machine", "solid"),
         Label((-66.0, 46.0), "fence", "quiet", 8.5, shift=(0.0, 8.0)),
-        Path(box(at, -14.0, at + 3.0, 7.0), "blade", "solid"),
-        line((at + 1.5, 7.0), (at + 1.5, 40.0), "blade", 0.8, dash=True),
-        Label((-20.0, 20.0), "body", "follows", 10.0),
-        Label((42.0, 20.0), "lid", "follows", 10.0),
+        Label((-50.0, 40.0), f"{cut.edge} edge", "quiet", 8.5, anchor="left", shift=(0.0, 8.0)),
+        Path(
+            (
+                (at - 14.0 * run, -14.0),
+                (at + 3.0 - 14.0 * run, -14.0),
+                (at + 3.0 + 7.0 * run, 7.0),
+                (at + 7.0 * run, 7.0),
+            ),
+            "blade",
+            "solid",
+        ),
+        line((at + 1.5 + 7.0 * run, 7.0), (at + 1.5 + 40.0 * run, 40.0), "blade", 0.8, dash=True),
+        *_tilted(cut, (at + 8.0, -12.0), fmt),
+        Label((-20.0, 20.0), here, "follows", 10.0),
+        Label((42.0, 20.0), there, "follows", 10.0),
         *dimension(
             (-60.0, 0.0), (at, 0.0), (0.0, -20.0), f"fence {fmt.length(cut.fences_mm[0])}", "decided", 11.0
         ),

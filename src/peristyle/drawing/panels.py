@@ -5,30 +5,23 @@ from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Handle, Label, Path, Shape, Tag, box, dimension, line
 from peristyle.model import fields
 from peristyle.model.design import Panel
+from peristyle.planning.grooves import GroovePlan, in_side
 from peristyle.planning.plan import Plan
-from peristyle.planning.section import GroovePlan
 
 
-def panel_across(
-    plan: Plan, groove: GroovePlan, panel: Panel, walls: tuple[float, float], lean: float
-) -> list[Shape]:
-    """The groove in both walls and the panel in it; `walls` are the inner faces at the bottom edge."""
-    cos = plan.ring.slabs[0].cos_slope
-    depth, reach = groove.depth_mm / cos, (groove.depth_mm - panel.play_mm) / cos
-    at = groove.low_mm * lean
-    left, right = walls[0] - at, walls[1] + at
-    low = groove.low_mm
+def panel_across(plan: Plan, groove: GroovePlan, panel: Panel, faces: tuple[float, float]) -> list[Shape]:
+    """The groove in both walls and the panel in it; `faces` are the outer faces at the bottom edge."""
+    slab, edge = plan.ring.slabs[0], groove.edges_mm[0] - plan.ring.slabs[0].offset_mm
+    (left, right), profile = faces, groove.profiles[0]
+    cos, sin = slab.cos_slope, slab.sin_slope
+    out_and_up = [(y * sin - z * cos, y * cos + z * sin) for y, z in profile]
     shapes: list[Shape] = [
-        Path(box(*sorted_x(face, face + depth * sign, low, groove.high_mm)), "blade", "tint", weight=1.0)
-        for face, sign in ((left, -1.0), (right, 1.0))
+        Path(tuple((face + way * out, up) for out, up in out_and_up), "blade", "tint", weight=1.0)
+        for face, way in ((left, -1.0), (right, 1.0))
     ]
-    body = box(left - reach, low, right + reach, low + panel.thickness_mm)
+    low = groove.rests_mm
+    body = box(left - edge, low, right + edge, low + panel.thickness_mm)
     return [*shapes, Path(body, "panel", "solid", weight=1.2)]
-
-
-def sorted_x(a: float, b: float, low: float, high: float) -> tuple[float, float, float, float]:
-    """The bounds of a box between two x's, whichever is the smaller."""
-    return (min(a, b), low, max(a, b), high)
 
 
 def groove_size(
@@ -56,41 +49,55 @@ def groove_enlarged(
 
     Sizes run from the panel's own edge: upward for the bottom, downward for the top.
     """
-    design = plan.design
     own = fields.PANELS[groove.panel]
-    thick = min(design.thicknesses_mm)
-    near = panel.height_mm
-    far = near + groove.width_mm
+    slab, cut = plan.ring.slabs[0], groove.cuts[0]
+    thick, height = slab.thickness_mm, plan.design.height_mm
+    bottom = groove.panel == "bottom"
+    edge = 0.0 if bottom else height
+    arrises = [in_side(slab, out, edge)[0] for out in (slab.outer_mm(edge), slab.inner_mm(edge))]
+
+    def up(y: float) -> float:
+        """How far from the edge's outermost arris, along the face."""
+        return y - min(arrises) if bottom else max(arrises) - y
+
+    profile = [(z, up(y)) for y, z in (groove.profiles[0] if bottom else reversed(groove.profiles[0]))]
+    near, far = profile[0][1], profile[-1][1]
     shown = far + groove.width_mm * 1.2
     room = share[1] - share[0]
     scale = min(room / shown, room * 0.84 / (thick * 1.8))
-    bottom = groove.panel == "bottom"
 
     def at(px: float, py: float) -> Point:
         return (x + px * scale, share[0] + py * scale if bottom else share[1] - py * scale)
 
-    inside = thick - groove.depth_mm
-    wall = ((0.0, 0.0), (thick, 0.0), (thick, near), (inside, near), (inside, far), (thick, far), (thick, shown),
-            (0.0, shown))  # fmt: skip
+    inside = thick - cut.height_mm
+    outer, inner = (up(y) for y in arrises)
+    wall = ((0.0, outer), (thick, inner), *profile, (thick, shown), (0.0, shown))
     end = thick + thick * 0.9
-    # A panel lies on the lower side of its groove.
-    low = near if bottom else far - panel.thickness_mm
-    body = box(inside + panel.play_mm, low, end, low + panel.thickness_mm)
+    # As it is cut, the side stands upright here and the level panel leans.
+    low = groove.rests_mm
+    ends = (groove.edges_mm[0], slab.inner_mm(low) - thick * 0.9)
+    body = [
+        in_side(slab, out, level)
+        for out, level in (
+            (ends[0], low), (ends[1], low), (ends[1], low + panel.thickness_mm), (ends[0], low + panel.thickness_mm)
+        )
+    ]  # fmt: skip
     shapes: list[Shape] = [
         Path(tuple(at(*p) for p in wall), "wood", "hatch", weight=1.4),
-        Path(tuple(at(*p) for p in box(inside, near, thick, far)), "blade", "tint", weight=1.0),
-        Path(tuple(at(*p) for p in body), "panel", "solid", weight=1.2),
+        Path(tuple(at(*p) for p in profile), "blade", "tint", weight=1.0),
+        Path(tuple(at(z, up(y)) for y, z in body), "panel", "solid", weight=1.2),
         Label(at(thick / 2, shown), f"{groove.panel}, enlarged", "quiet", 9.0,
               shift=(14.0, 12.0 if bottom else -12.0)),
-        Label(at(inside / 2, (near + far) / 2), fmt.length(groove.wall_left_mm), "follows", 9.0),
+        Label(at(0.0, (near + far) / 2), f"wall {fmt.length(groove.wall_left_mm)}", "follows", 9.0, anchor="right",
+              shift=(-6.0, 0.0)),
     ]  # fmt: skip
-    down = -design.height_mm * 0.03 / scale
+    down = -height * 0.03 / scale
     for px, py in ((inside, near), (thick, near)):
         shapes.append(line(at(px, py), at(px, down), "quiet", 0.5))
-    middle = at(end, low + panel.thickness_mm / 2)
+    middle = at(end, (up(body[1][0]) + up(body[2][0])) / 2)
     way = -1.0 if bottom else 1.0
     tags = [
-        Tag(own.depth, at(thick - groove.depth_mm / 2, 0.0), shift=(0.0, 22.0 * way), prefix="deep"),
+        Tag(own.depth, at(thick - cut.height_mm / 2, 0.0), shift=(0.0, 22.0 * way), prefix="deep"),
         Tag(own.thickness, middle, shift=(44.0, 0.0), prefix="panel"),
         Tag(own.play, middle, shift=(44.0, -26.0), prefix="play"),
         Tag(own.fit, middle, shift=(44.0, 26.0), prefix="fit"),

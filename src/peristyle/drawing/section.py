@@ -55,7 +55,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         if groove is not None and panel is not None
     ]
     for groove, panel in grooves:
-        shapes += panel_across(plan, groove, panel, walls, lean)
+        shapes += panel_across(plan, groove, panel, (left, right))
         more, tag, handle = groove_size(plan, groove, walls, right + out, away)
         shapes += more
         tags.append(tag)

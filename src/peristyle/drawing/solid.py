@@ -68,6 +68,12 @@ class _View:
         scale = self._far / (self._far + deep)
         return (x * scale, (y * self._sp + z * self._cp) * scale)
 
+    def deep(self, x: float, y: float, z: float) -> float:
+        """How far back a point of the box lies."""
+        x, y, z = self._stood(x, y, z)
+        y, z = x * self._st + y * self._ct, z - self._lift
+        return y * self._cp - z * self._sp
+
     def depth(self, outline: tuple[Point, ...]) -> float:
         """How far back an outline lies, by its nearest corner."""
         return min(x * self._st + y * self._ct for x, y in outline)
@@ -92,15 +98,21 @@ class _View:
         return 0.70 + 0.30 * max(0.0, nx * lamp[0] + ny * lamp[1] + normal[2] * lamp[2])
 
 
+def view_of(plan: Plan, eye: Eye, room: float = 1.0) -> _View:
+    """The view of a box from an eye; `room` keeps the eye further off, for what lies apart."""
+    ring = plan.ring
+    points = [p for side in ring.sides for p in (*side.foot, *side.head)]
+    reach = max(max(abs(x), abs(y)) for x, y in points) + ring.height_mm / 2
+    return _View(eye, reach * room, ring.height_mm, standing=isinstance(plan.design.shape, House))
+
+
 def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
     """The visible faces from back to front. Empty where there is no ring."""
     ring = plan.ring
     if not ring.stands:
         return []
     height = ring.height_mm
-    points = [p for side in ring.sides for p in (*side.foot, *side.head)]
-    reach = max(max(abs(x), abs(y)) for x, y in points) + height / 2
-    view = _View(eye, reach, height, standing=isinstance(plan.design.shape, House))
+    view = view_of(plan, eye)
 
     def seen(flat: Sequence[Point], z: float) -> list[Point]:
         return [view.point(x, y, z) for x, y in flat]

@@ -16,6 +16,11 @@ HEAD = (
 )  # fmt: skip
 
 
+def _angle(degrees: float) -> str:
+    """Three decimals, and never a minus before nothing."""
+    return f"{round(degrees, 3) + 0.0:.3f}"
+
+
 def cut_list(plan: Plan) -> str:
     """Sides in cutting order, then panels and keys, as CSV text (RFC 4180, CRLF line ends).
 
@@ -46,7 +51,7 @@ def cut_list(plan: Plan) -> str:
         writer.writerow([
             side.name, "side", 1, size(side.outside_mm), size(side.inside_mm), size(side.slant_mm),
             size(side.thickness_mm),
-            *(f"{v:.3f}" for v in (side.start.bevel_deg, side.start.miter_deg,
+            *(_angle(v) for v in (side.start.bevel_deg, side.start.miter_deg,
                                    side.end.bevel_deg, side.end.miter_deg, side.slope_deg)),
             size(piece.start_mm), size(piece.end_mm), design.units, "; ".join(notes),
         ])  # fmt: skip
@@ -73,7 +78,7 @@ def cut_list(plan: Plan) -> str:
             wall.slope_deg,
         )
         sizes = map(size, (wall.outside_mm, wall.inside_mm, wall.slant_mm, wall.thickness_mm))
-        turned = (f"{v:.3f}" for v in angles)
+        turned = map(_angle, angles)
         writer.writerow([f"liner {wall.name}", "liner", 1, *sizes, *turned, "", "", design.units, ""])
     for divider in plan.dividers.pieces:
         note = dadoes_in_words(divider, fmt)
@@ -82,11 +87,13 @@ def cut_list(plan: Plan) -> str:
         sizes = map(size, (divider.length_mm, None, divider.height_mm, divider.thickness_mm))
         blank = [""] * 7
         writer.writerow([f"divider {divider.name}", "divider", 1, *sizes, *blank, design.units, note])
-    if plan.keys.keys:
-        first = plan.keys.keys[0]
+    for alike in plan.keys.alike:
+        first = alike[0]
+        corners = dict.fromkeys(plan.ring.corners[key.corner].name for key in alike)
+        where = "" if len(plan.keys.alike) == 1 else f"; corners {', '.join(corners)}"
         writer.writerow([
-            "key", "key", len(plan.keys.keys), size(first.base_mm), "", size(first.depth_mm),
+            "key", "key", len(alike), size(first.base_mm), "", size(first.depth_mm),
             size(first.thickness_mm), "", "", "", "", "", "", "", design.units,
-            "triangle: base along the corner, height is the slot's depth",
+            f"triangle: base along the corner, height is the slot's depth{where}",
         ])  # fmt: skip
     return out.getvalue()

@@ -1,5 +1,7 @@
 """The shop sheet: box, cut list, board, sequence, keys and cautions, on A4 or Letter."""
 
+import math
+from collections.abc import Sequence
 from io import BytesIO
 from typing import Any, Final, Literal
 from xml.sax.saxutils import escape
@@ -20,6 +22,7 @@ from peristyle.drawing.size import across_words, size_drawing
 from peristyle.export.pdf import BOLD, INK, REGULAR, DrawingBlock, register_fonts
 from peristyle.model.design import corner_name
 from peristyle.planning.findings import SEVERITY_WORDS, reader
+from peristyle.planning.keys import KeyPlan
 from peristyle.planning.plan import Plan
 from peristyle.planning.report import parts_in_words
 from peristyle.reference.cautions import CAUTIONS, caution
@@ -105,7 +108,8 @@ def _tag_text(plan: Plan, fmt: Format) -> dict[str, str]:
     for drawing in drawings:
         for tag in drawing.tags:
             value = tag.field.get(plan.design)
-            tags[tag.field.id] = fmt.angle(value) if tag.field.kind == "angle" else fmt.length(value)
+            length = tag.field.kind == "length" and not math.isnan(value)
+            tags[tag.field.id] = fmt.length(value) if length else tag.field.show(fmt, value)
     return tags
 
 
@@ -155,19 +159,32 @@ def _parts(plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle]) -> list[A
 def _keys(
     plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle], wide: float, tags: dict[str, str]
 ) -> Any:
-    first = plan.keys.keys[0]
     heights = ", ".join(fmt.length(h) for h in plan.keys.heights_mm)
     tags = tags | {f"keys.position.{i}": fmt.length(h) for i, h in enumerate(plan.keys.heights_mm)}
     text = (
-        f"{len(plan.keys.heights_mm)} at each of {len(plan.ring.corners)} corners, middles at {heights} up; "
-        f"slots {fmt.length(first.depth_mm)} deep, {fmt.length(first.thickness_mm)} thick; "
-        f"triangles {fmt.length(first.base_mm)} long and {fmt.length(first.depth_mm)} high, with some to trim."
+        f"{len(plan.keys.heights_mm)} at each of {len({key.corner for key in plan.keys.keys})} corners, middles at "
+        f"{heights} up; "
     )
+    text += "; ".join(
+        f"{len(alike)} {_at(plan, alike)}slots {fmt.length(alike[0].depth_mm)} deep, "
+        f"{fmt.length(alike[0].thickness_mm)} thick, triangles {fmt.length(alike[0].base_mm)} long and "
+        f"{fmt.length(alike[0].depth_mm)} high"
+        for alike in plan.keys.alike
+    )
+    text += ", with some to trim."
     return KeepTogether([
         Paragraph("Keys", styles["head"]),
         Paragraph(escape(text), styles["body"]),
         DrawingBlock(corner_drawing(plan, 0, fmt), wide, 62 * mm, tags),
     ])  # fmt: skip
+
+
+def _at(plan: Plan, keys: Sequence[KeyPlan]) -> str:
+    """The corners of these keys, where not all corners have the same."""
+    if len(plan.keys.alike) == 1:
+        return ""
+    names = dict.fromkeys(plan.ring.corners[key.corner].name for key in keys)
+    return f"at {', '.join(names)}: "
 
 
 def _step(plan: Plan, number: int, fmt: Format, styles: dict[str, ParagraphStyle], wide: float) -> Table:

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 
 __all__ = [
     "Alternating", "Board", "Design", "Dividers", "House", "Keys", "Lid", "Liner", "Measure", "Method", "Outline",
-    "Panel", "Rectangle", "Regular", "Saw", "Segments", "Shape", "Thing", "replace", "side_name", "tapers",
+    "Panel", "Rectangle", "Regular", "Saw", "Segments", "Shape", "Thing", "leans", "replace", "side_name", "tapers",
 ]  # fmt: skip
 
 MAX_MM: Final = 20_000.0
@@ -38,6 +38,7 @@ Line = Literal["inside", "outside"]
 MachineKind = Literal["table_saw", "miter_saw", "chamfer_bit", "shooting_board"]
 Eaves = Literal["square", "plumb"]
 Method = Literal["square_first", "bevel_direct"]
+GrooveWay = Literal["level", "square", "tongue"]
 
 
 class Regular(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="regular"):
@@ -195,7 +196,9 @@ class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     `height_mm` is from the edge of the sides (the bottom edge; for the top panel the top edge) to
     the near edge of the groove; `play_mm` is
     the room left at the bottom of the groove on each side; `fit_mm` what the groove is wider than
-    the panel is thick.
+    the panel is thick. In leaning sides `groove` says how the level panel is met: by a groove with level walls
+    (`depth_mm` is then at its shallower wall, level), by one square to the face and wider, or by one square to
+    the face for a tongue along the panel's edge.
     """
 
     height_mm: Position = 6.0
@@ -203,6 +206,7 @@ class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     thickness_mm: Length = 4.0
     play_mm: Annotated[float, Meta(ge=0, le=100)] = 0.5
     fit_mm: Annotated[float, Meta(ge=0, le=10)] = 0.1
+    groove: GrooveWay = "level"
     segments: Segments | None = None
 
 
@@ -343,6 +347,11 @@ def tapers(design: Design) -> bool:
     return isinstance(shape, Rectangle) and (
         shape.top_length_mm is not None or shape.top_width_mm is not None
     )
+
+
+def leans(design: Design) -> bool:
+    """Whether any side stands other than upright."""
+    return any(design.slope_of(side) for side in range(design.side_count))
 
 
 def side_name(side: int) -> str:

@@ -3,7 +3,7 @@
 from typing import Final
 
 from peristyle.core.errors import LengthError
-from peristyle.core.lengths import parse_angle, split_list
+from peristyle.core.lengths import MM_PER_INCH, parse_angle, split_list
 from peristyle.model.design import (
     MAX_STOPS,
     Alternating,
@@ -20,6 +20,7 @@ from peristyle.model.design import (
     Thing,
     replace,
 )
+from peristyle.model.starts import begun
 from peristyle.reference.machines import USUAL_ANGLES
 
 
@@ -97,14 +98,23 @@ def with_liner(design: Design, on: bool) -> Design:
     """A liner that leaves 5 mm of room over it, or none."""
     if not on:
         return replace(design, liner=None)
-    return replace(design, liner=Liner(height_mm=max(5.0, round(design.room_mm - 5))))
+    height = max(5.0, _near(design, design.room_mm - 5, 1.0))
+    return replace(design, liner=begun(Liner, design.units, height_mm=height))
+
+
+def _near(design: Design, value_mm: float, step_mm: float) -> float:
+    """The size on the maker's rule nearest to it: in steps of `step_mm`, or of 1/16 or 1/32 inch; never 0."""
+    step = (MM_PER_INCH / (16 if step_mm >= 1 else 32)) if design.units == "in" else step_mm
+    return max(step, round(value_mm / step) * step)
 
 
 def with_dividers(design: Design, across: int, along: int) -> Design:
     """So many dividers each way; none takes them out."""
     if across == 0 and along == 0:
         return replace(design, dividers=None)
-    return replace(design, dividers=replace(design.dividers or Dividers(), across=across, along=along))
+    return replace(
+        design, dividers=replace(design.dividers or begun(Dividers, design.units), across=across, along=along)
+    )
 
 
 def with_sides(design: Design, count: int) -> Design:
@@ -135,7 +145,7 @@ def with_lid(design: Design, on: bool) -> Design:
     """A lid sawn free, about a quarter of the height, or none."""
     if not on:
         return replace(design, lid=None)
-    return replace(design, lid=Lid(height_mm=max(1.0, round(design.height_mm / 4))))
+    return replace(design, lid=begun(Lid, design.units, height_mm=_near(design, design.height_mm / 4, 1.0)))
 
 
 def with_panel(design: Design, part: str, on: bool) -> Design:
@@ -143,13 +153,13 @@ def with_panel(design: Design, part: str, on: bool) -> Design:
     if not on:
         return replace(design, **{part: None})
     wall = min(design.thicknesses_mm)
-    depth = max(0.5, round(wall * 0.4 * 2) / 2)
-    return replace(design, **{part: Panel(depth_mm=min(depth, wall / 2))})
+    depth = min(_near(design, wall * 0.4, 0.5), wall / 2)
+    return replace(design, **{part: begun(Panel, design.units, depth_mm=depth)})
 
 
 def with_keys(design: Design, on: bool) -> Design:
     """Straight keys at every corner, as deep as the thinnest wall allows, or none."""
-    return replace(design, keys=Keys() if on else None)
+    return replace(design, keys=begun(Keys, design.units) if on else None)
 
 
 def with_machine(design: Design, kind: str) -> Design:

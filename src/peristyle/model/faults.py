@@ -44,6 +44,12 @@ def faults_of(raw: Any, kind: type, path: str = "") -> list[Fault]:
     return sorted(found, key=lambda fault: fault.weight)
 
 
+def faults_of_type(value: Any, kind: kinds.Type, path: str) -> list[Fault]:
+    """The faults of one value held against its type, gravest first."""
+    name = path.rpartition(".")[2]
+    return sorted(islice(_walk(value, kind, path, name), _MOST_SOUGHT), key=lambda fault: fault.weight)
+
+
 def breaches(design: Design) -> list[Fault]:
     """What keeps a design from being written to its file: values past their limits, contradictions.
 

@@ -26,6 +26,7 @@ from peristyle.model.design import (
     replace,
     side_name,
 )
+from peristyle.model.starts import begun
 
 Kind = Literal["length", "angle", "pitch", "count"]
 
@@ -277,17 +278,17 @@ KEY_THICKNESS: Final = _part("keys", "thickness_mm", "Key thickness", "As thick 
 KEY_DEPTH: Final = Field(
     "keys.depth_mm", lambda _d: "Key depth", "Slot depth from the outer corner, straight in.",
     lambda d: d.keys.depth_mm if d.keys else 0.0,
-    lambda d, v: replace(d, keys=replace(d.keys or Keys(), depth_mm=v, leg_mm=None)), step=0.5,
+    lambda d, v: replace(d, keys=replace(d.keys or begun(Keys, d.units), depth_mm=v, leg_mm=None)), step=0.5,
 )  # fmt: skip
 KEY_LEG: Final = Field(
     "keys.leg_mm", lambda _d: "Key leg", "Length of the slot down each face.",
     lambda d: (d.keys.leg_mm or 0.0) if d.keys else 0.0,
-    lambda d, v: replace(d, keys=replace(d.keys or Keys(), leg_mm=v)), step=0.5,
+    lambda d, v: replace(d, keys=replace(d.keys or begun(Keys, d.units), leg_mm=v)), step=0.5,
 )  # fmt: skip
 KEY_COUNT: Final = Field(
     "keys.count", lambda _d: "Keys a corner", "Spread over the height in mirrored pairs.",
     lambda d: float(len(d.keys.positions_mm) or d.keys.count) if d.keys else 0.0,
-    lambda d, v: replace(d, keys=replace(d.keys or Keys(), count=int(v), positions_mm=())),
+    lambda d, v: replace(d, keys=replace(d.keys or begun(Keys, d.units), count=int(v), positions_mm=())),
     1, 40, False, "count",
 )  # fmt: skip
 KEY_EDGE: Final = _part(
@@ -373,7 +374,9 @@ def key_position(design: Design, number: int, heights_mm: tuple[float, ...]) -> 
 
     def put(changed: Design, value: float) -> Design:
         placed = [*heights_mm[:number], value, *heights_mm[number + 1 :]]
-        return replace(changed, keys=replace(changed.keys or Keys(), positions_mm=tuple(placed)))
+        return replace(
+            changed, keys=replace(changed.keys or begun(Keys, changed.units), positions_mm=tuple(placed))
+        )
 
     return Field(
         f"keys.position.{number}", lambda _d: f"Height of key {number + 1}",
@@ -454,7 +457,9 @@ def compartment(number: int, name: str, clear_mm: tuple[float, ...]) -> Field:
 
     def put(design: Design, value: float) -> Design:
         given = (*clear_mm[:number], value)
-        return replace(design, dividers=replace(design.dividers or Dividers(), **{name: given}))
+        return replace(
+            design, dividers=replace(design.dividers or begun(Dividers, design.units), **{name: given})
+        )
 
     return Field(
         f"dividers.{name}.{number}", lambda _d: f"Compartment {number + 1}, {words}",

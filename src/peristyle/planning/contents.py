@@ -181,7 +181,8 @@ def _give(design: Design, side: int, tall: float) -> float:
     The size of the ring is that at the bottom edge, so a wall that leans outward gives some back.
     """
     slope = math.radians(design.slope_of(side))
-    levels = (design.floor_mm, design.floor_mm + tall)
+    foot = design.floor_mm + design.lining_mm
+    levels = (foot, foot + tall)
     return _share(design, math.cos(slope)) - min(z * math.tan(slope) for z in levels)
 
 
@@ -226,7 +227,12 @@ def sized(design: Design) -> Design:
 def suiting_height(design: Design) -> float:
     """A height (mm) that just takes the contents: floor, contents, 2 mm, and what freeing the lid takes."""
     tall = _needs(design, _blocks(design))[2] if design.contents else 40.0
-    return design.height_mm - design.room_mm + tall + 2.0
+    return design.height_mm - design.room_mm + tall + 2.0 + _lining_up(design)
+
+
+def _lining_up(design: Design) -> float:
+    """What lining takes of the height: a leaf on the floor, and one under what closes the box."""
+    return design.lining_mm * (2 if design.lid or design.top else 1)
 
 
 def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> ContentsPlan:
@@ -235,7 +241,7 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
         return ContentsPlan()
     blocks = _blocks(design)
     long, wide, tall = _needs(design, blocks)
-    room = section.room_mm
+    room = section.room_mm - _lining_up(design)
     findings = []
     fmt = reader(design)
     if tall > room + DEFAULT.length_mm:
@@ -266,7 +272,8 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
 def _held(design: Design, ring: RingPlan, needs: tuple[float, float, float]) -> list[Finding]:
     """For a ring that is not sized from them: whether the contents' rectangle fits its inside."""
     long, wide, tall = needs
-    levels = (design.floor_mm, design.floor_mm + tall)
+    foot = design.floor_mm + design.lining_mm
+    levels = (foot, foot + tall)
     over = max(
         long / 2 * abs(slab.ux)
         + wide / 2 * abs(slab.uy)

@@ -1,19 +1,21 @@
 """The operations in the order they are done, with their settings and cautions."""
 
-import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
+from typing import Final
 
 from peristyle.core.lengths import Format
+from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, replace, side_name
-from peristyle.planning.cut import Cut, same
+from peristyle.planning.cut import SAME_SETTING, Cut, fences_in_words, same
 from peristyle.planning.divider_plan import DividersPlan
 from peristyle.planning.findings import reader
+from peristyle.planning.grooves import GrooveCut, tongue_mm
 from peristyle.planning.inner_cuts import dado_cuts, divider_cuts, liner_cuts, segment_cuts
-from peristyle.planning.keys import KeysPlan
+from peristyle.planning.keys import KeySetting, KeysPlan
 from peristyle.planning.liner import LinerPlan
 from peristyle.planning.ring import RingPlan
-from peristyle.planning.ring_cuts import lengths_and_bevels, rips
-from peristyle.planning.section import SectionPlan
+from peristyle.planning.ring_cuts import bevels, crosscuts, mitered_ends, piece_rips, rips
+from peristyle.planning.section import LidPlan, PanelPlan, SectionPlan
 from peristyle.planning.wrap import WrapPlan
 
 
@@ -30,13 +32,17 @@ def plan_cuts(
     if not ring.sides:
         return ()
     fmt = reader(design)
-    in_box = not dividers.in_liner
+    in_box, in_strip = not dividers.in_liner, ring.leans_alike
     steps = [
         *_stock(design, ring, fmt),
-        *rips(ring, fmt),
-        *_grooves(section, fmt),
+        *rips(design, ring, fmt),
+        *(_grooves(section, len(ring.sides), True, fmt) if in_strip else ()),
         *_trim(design, fmt),
-        *lengths_and_bevels(design, ring, wrap.order, fmt),
+        *crosscuts(design, ring, wrap.order, fmt),
+        *piece_rips(design, ring, fmt),
+        *mitered_ends(design, ring, fmt),
+        *(() if in_strip else _grooves(section, len(ring.sides), False, fmt)),
+        *bevels(design, ring, wrap.order, fmt),
         *(dado_cuts(design, ring, dividers, fmt) if in_box else ()),
         *_assembly(design, ring, section, keys, fmt),
         *(liner_cuts(design, liner, wrap.order, dividers, fmt) if liner else ()),
@@ -74,30 +80,50 @@ def _trim(design: Design, fmt: Format) -> Iterator[Cut]:
     )  # fmt: skip
 
 
-def _grooves(section: SectionPlan, fmt: Format) -> Iterator[Cut]:
-    """A groove for each panel; both at once where one setting serves, the strip turned end for end."""
-    left = list(section.grooves)
+def _grooves(section: SectionPlan, count: int, in_strip: bool, fmt: Format) -> Iterator[Cut]:
+    """A groove for each panel, a step for each setting; both panels at once where one setting serves."""
+    left = [(groove, cut) for groove in section.grooves for cut in groove.cuts]
     while left:
-        groove = left.pop(0)
-        mates = [
-            g for g in left if same(*g.fences_mm, g.depth_mm) == same(*groove.fences_mm, groove.depth_mm)
-        ]
-        left = [g for g in left if g not in mates]
+        groove, cut = left.pop(0)
+        mates = [g for g, c in left if _groove_key(c) == _groove_key(cut)]
+        left = [(g, c) for g, c in left if _groove_key(c) != _groove_key(cut)]
         names = " and the ".join(g.panel for g in (groove, *mates))
-        fences = " · ".join(fmt.length(f) for f in groove.fences_mm)
-        times = "one pass" if len(groove.fences_mm) == 1 else f"{len(groove.fences_mm)} passes"
-        turned = "; then the strip turned end for end, top edge on the fence" if mates else ""
+        some = len(cut.sides) < count
+        whom = " in " + ", ".join(side_name(i) for i in cut.sides) if some else ""
+        times = "one pass" if len(cut.fences_mm) == 1 else f"{len(cut.fences_mm)} passes"
+        tilted = abs(cut.tilt_deg) > SAME_SETTING
+        way = "away from" if cut.tilt_deg > 0 else "toward"
+        lean = f"blade tilted {fmt.angle(abs(cut.tilt_deg))} {way} the fence, "
+        arris = (
+            ""
+            if cut.arris == "both"
+            else f", where its {'inner' if cut.arris == 'inside' else 'outer'} arris touches first"
+        )
+        where = "in the long strip" if in_strip else "in the pieces, now ripped to height"
+        turned = "; then the same turned end for end, top edge on the fence" if mates else ""
         yield Cut(
-            0, "groove", f"Groove for the {names}",
-            tilt_deg=0.0,
-            fences_mm=groove.fences_mm,
-            depth_mm=groove.depth_mm,
-            count=len(groove.fences_mm) * (1 + len(mates)),
-            setting=f"fence {fences} {fmt.units}, depth {fmt.length(groove.depth_mm, unit=True)}",
-            how=f"Inside face down, {groove.panel} edge on the fence, in the long strip; {times}, "
+            0, "groove", f"Groove for the {names}{whom}",
+            sides=cut.sides if some else (),
+            tilt_deg=cut.tilt_deg,
+            fences_mm=cut.fences_mm,
+            depth_mm=cut.height_mm,
+            edge=groove.panel,
+            panels=(groove.panel, *(g.panel for g in mates)),
+            count=len(cut.fences_mm) * (1 + len(mates)),
+            setting=f"{lean if tilted else ''}{fences_in_words(cut.fences_mm, fmt)}, "
+            f"depth {fmt.length(cut.height_mm, unit=True)}",
+            how=f"Inside face down, {groove.panel} edge on the fence{arris}, {where}; {times}, "
             f"so that it lines up at every corner{turned}.",
             cautions=("guard", "groove", "manual"),
         )  # fmt: skip
+
+
+def _groove_key(cut: GrooveCut) -> tuple[object, ...]:
+    """Grooves with the same key are cut at one setting."""
+    return (cut.sides, cut.arris, *same(cut.tilt_deg, cut.height_mm, *cut.fences_mm))
+
+
+_PANELS_IN: Final = ("", "panel in dry, ", "panels in dry, ")
 
 
 def _assembly(
@@ -114,55 +140,98 @@ def _assembly(
             yield from segment_cuts(number, panel, panel.segments, fmt)
         size = f"{fmt.length(panel.length_mm)} × {fmt.length(panel.width_mm)} {fmt.units}"
         yield Cut(
-            0, "panel", f"Cut the {panel.name} panel", items=(number,),
+            0, "panel", f"Cut the {panel.name} panel", items=(number,), panels=(panel.name,),
             stop_mm=panel.length_mm, fences_mm=(panel.width_mm,), depth_mm=panel.thickness_mm,
             setting=f"{size}, {fmt.length(panel.thickness_mm, unit=True)} thick",
-            how="Trace it from the ring's inside on the drawing; it must lie in the dry ring with its play."
-            if len(panel.outline) != 4
-            else "Try it in the dry ring: it must slide with its play, or the ring will not close.",
+            how=(
+                "Trace it from the ring's inside on the drawing; it must lie in the dry ring with its play."
+                if len(panel.outline) != 4
+                else "Try it in the dry ring: it must slide with its play, or the ring will not close."
+            )
+            + _tongue_words(design, ring, section, panel, fmt),
             cautions=("guard", "manual"),
         )  # fmt: skip
     yield Cut(
         0, "glue", "Glue up",
-        setting=f"{'panels' if len(section.panels) > 1 else 'panel'} in dry, glue on both faces of every miter",
+        setting=f"{_PANELS_IN[min(2, len(section.panels))]}glue on both faces of every miter",
         how="Tape and roll, or a band clamp; check the diagonals before it grabs. Leave it overnight.",
         cautions=("glue", "manual"),
     )  # fmt: skip
     for setting in keys.settings:
-        yield _slots(design, ring, setting.fence_mm, setting.passes_mm, setting.slots,
-                     len(setting.heights_mm) > 1, fmt)  # fmt: skip
-    lid = section.lid
-    if lid and lid.body_mm > 0:
+        yield _slots(ring, keys, setting, fmt)
+    if section.lid and section.lid.body_mm > 0:
+        yield from _freed(ring, section.lid, fmt)
+
+
+def _tongue_words(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan, fmt: Format) -> str:
+    """What is planed off a panel's edges so that they fit grooves square to leaning sides."""
+    groove = section.groove(panel.name)
+    part = design.bottom if panel.name == "bottom" else design.top
+    if groove is None or part is None or groove.way != "tongue":
+        return ""
+    held = part.depth_mm - part.play_mm
+    told = {
+        (
+            fmt.angle(abs(side.slope_deg)),
+            fmt.length(tongue_mm(slab, panel.thickness_mm, held), unit=True),
+        ): None
+        for side, slab in zip(ring.sides, ring.slabs, strict=True)
+    }
+    ways = " and ".join(f"{thick} thick, leaning {lean}" for lean, thick in told)
+    return (
+        f" Plane both faces of its edges to a tongue {ways}, {fmt.length(held, unit=True)} long, that leans as the "
+        "side's own thickness does; try it in an offcut of the groove."
+    )
+
+
+def _freed(ring: RingPlan, lid: LidPlan, fmt: Format) -> Iterator[Cut]:
+    """The lid sawn free, a step for each setting."""
+    for number, cut in enumerate(lid.cuts):
+        some = len(lid.cuts) > 1
+        whom = " along " + ", ".join(side_name(i) for i in cut.sides) if some else ""
+        lean = (
+            f"blade tilted {fmt.angle(cut.tilt_deg)} away from the fence, "
+            if cut.tilt_deg > SAME_SETTING
+            else ""
+        )
+        wider = ": it is the wider, so that the far side keeps clear of the fence" if lean else ""
+        order = (
+            "Two opposite sides, then the others" if len(ring.sides) == 4 else "Round the box, side by side"
+        )
+        last = number == len(lid.cuts) - 1
         yield Cut(
-            0, "lid", "Free the lid",
-            tilt_deg=0.0, fences_mm=(lid.fence_mm,),
-            depth_mm=max(s.thickness_mm for s in ring.sides), count=len(ring.sides),
-            setting=f"fence {fmt.length(lid.fence_mm, unit=True)} from the bottom edge",
-            how=f"The line is {fmt.length(lid.line_mm, unit=True)} up. Two opposite sides, then the "
-            "others; true both edges on a flat sheet of abrasive.",
+            0, "lid", f"Free the lid{whom}",
+            sides=cut.sides if some else (),
+            tilt_deg=cut.tilt_deg, fences_mm=(cut.fence_mm,), edge=cut.edge,
+            depth_mm=max(ring.sides[i].thickness_mm for i in cut.sides), count=len(cut.sides),
+            setting=f"{lean}fence {fmt.length(cut.fence_mm, unit=True)} from the {cut.edge} edge",
+            how=f"The line is {fmt.length(lid.line_mm, unit=True)} up. The {cut.edge} edge on the fence{wider}. "
+            f"{order}; pack the kerf before the last cut"
+            + ("; true both edges on a flat sheet of abrasive." if last else "."),
             cautions=("guard", "lid", "manual"),
         )  # fmt: skip
 
 
-def _slots(
-    design: Design, ring: RingPlan, fence: float, passes_mm: Sequence[float], slots: int,
-    flipped: bool, fmt: Format,
-) -> Cut:  # fmt: skip
-    from_keys = design.keys
-    assert from_keys is not None  # settings exist only with keys
-    angles = sorted({round(c.dihedral_deg, 6) for c in ring.corners if not c.lapped})
-    cradle = " and ".join(fmt.angle(a) for a in angles)
-    depth = from_keys.depth_mm
-    if from_keys.leg_mm is not None:
-        depth = from_keys.leg_mm * math.cos(math.radians(angles[0] / 2))
-    fences = tuple(fence + p for p in passes_mm)
+def _slots(ring: RingPlan, keys: KeysPlan, setting: KeySetting, fmt: Format) -> Cut:
+    fences = tuple(setting.fence_mm + at for at in setting.passes_mm)
     each = "" if len(fences) == 1 else f", {len(fences)} passes each"
+    some = len(setting.corners) < sum(not corner.lapped for corner in ring.corners)
+    whom = " at " + ", ".join(ring.corners[i].name for i in setting.corners) if some else ""
+    turned = len(setting.heights_mm) > 1
+    leaning = (
+        f" The corner leans, so the fence is measured along it, from its {setting.edge} end: let a block on the fence "
+        "touch that end alone."
+        if any(abs(slab.sin_slope) > DEFAULT.length_mm for slab in ring.slabs)
+        else ""
+    )
     return Cut(
-        0, "keys", "Slots for keys",
-        tilt_deg=0.0, fences_mm=fences, depth_mm=depth, count=slots,
-        setting=f"fence {' · '.join(fmt.length(f) for f in fences)} {fmt.units}, "
-        f"depth {fmt.length(depth, unit=True)}",
-        how=f"In a cradle of {cradle}; {slots} slots{each}"
-        + ("; the same setting with the box turned over." if flipped else "."),
+        0, "keys", f"Slots for keys{whom}",
+        tilt_deg=0.0, fences_mm=fences, depth_mm=setting.depth_mm, count=setting.slots,
+        edge=setting.edge, cradle_deg=setting.cradle_deg,
+        corners=tuple(ring.corners[i].name for i in setting.corners),
+        items=tuple(keys.heights_mm.index(height) for height in setting.heights_mm),
+        setting=f"{fences_in_words(fences, fmt)}, depth {fmt.length(setting.depth_mm, unit=True)}",
+        how=f"In a cradle of {fmt.angle(setting.cradle_deg)}, {setting.edge} edge to the fence; {setting.slots} "
+        f"slots{each}" + ("; the same setting with the box turned over." if turned else ".") + leaning,
         cautions=("guard", "cradle", "manual"),
     )  # fmt: skip

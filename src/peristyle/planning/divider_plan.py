@@ -9,8 +9,9 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Dividers, corner_name, replace, side_name
 from peristyle.planning.dividers import Clash, DividerPlan, Room, inside_at, number_that_stands, rooms, stand
 from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.groove_findings import blade_findings
 from peristyle.planning.ring import RingPlan
-from peristyle.planning.section import SectionPlan, too_many_passes
+from peristyle.planning.section import SectionPlan
 
 _LEAST_DADO_MM: Final = 1.0  # shallower, it would hold nothing (common practice)
 
@@ -49,7 +50,7 @@ def plan_dividers(
         found = _clash_findings(design, room, clashes)
         found += _dado_findings(design, dividers, ring, walls, pieces)
         found += _height_findings(design, dividers, section)
-        found += too_many_passes(design, Place("ring"), "A dado for a divider", dividers.thickness_mm)
+        found += blade_findings(design, Place("ring"), "A dado for a divider", dividers.thickness_mm)
     return DividersPlan(pieces, widths, depths, liner is not None, tuple(found))
 
 

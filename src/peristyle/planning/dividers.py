@@ -10,7 +10,7 @@ from msgspec import Struct
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, run, vertices
-from peristyle.core.planes import Slab
+from peristyle.core.planes import Slab, meet
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_DIVIDERS, Dividers, replace, side_name
 from peristyle.planning.cut import SAME_SETTING
@@ -86,7 +86,7 @@ class Clash(NamedTuple):
 
 
 # Trying other numbers is for boxes that somebody makes; past this many ends by walls it takes too long.
-_MOST_TRIED: Final = 600
+_MOST_TRIED: Final = 200
 
 
 class _MeetsCorner(Exception):
@@ -163,10 +163,11 @@ def stand(
     clashes: list[Clash] = []
     for i, x in enumerate(starts["across"]):
         spans = _spans(room, x)
+        lowest, highest = min(s.lowest for s in spans), max(s.highest for s in spans)
         for j, y in enumerate(starts["along"]):
-            inside = sum(low <= edge <= high for low, high in spans for edge in (y, y + thick))
+            inside = sum(span.low <= edge <= span.high for span in spans for edge in (y, y + thick))
             crossings[i, j] = inside == 2 * len(spans)
-            if 0 < inside < 2 * len(spans):
+            if not crossings[i, j] and lowest < y + thick and y < highest:
                 clashes.append(Clash(f"across {i + 1}", f"along {j + 1}"))
     pieces = []
     for kind, ats in starts.items():
@@ -186,13 +187,27 @@ def stand(
     return tuple(pieces), clashes
 
 
-def _spans(room: Room, x: float) -> list[tuple[float, float]]:
-    """From wall to wall along each face of a divider across, at its foot and its top."""
+class _Span(NamedTuple):
+    """From wall to wall along a divider's face at one level, and with what of it may stand in its dadoes."""
+
+    low: float
+    high: float
+    lowest: float
+    highest: float
+
+
+def _spans(room: Room, x: float) -> list[_Span]:
+    """Along each face of a divider across, at its foot and its top."""
     spans = []
     for level in room.levels_mm:
         for face in (x, x + room.dividers.thickness_mm):
-            (_below, low), (_above, high) = (_wall(room.slabs, "across", face, way, level) for way in (-1, 1))
-            spans.append((low, high))
+            ends = []
+            for way in (-1, 1):
+                wall, at = _wall(room.slabs, "across", face, way, level)
+                facing = abs(_turned(room.slabs[wall], "across")[1]) * room.slabs[wall].cos_slope
+                ends.append((at, way * room.dividers.dado_mm / facing if facing > _ALONGSIDE else 0.0))
+            (low, before), (high, after) = ends
+            spans.append(_Span(low, high, low + before, high + after))
     return spans
 
 
@@ -240,6 +255,7 @@ def _end(room: Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
     depth, thick = room.dividers.dado_mm, room.dividers.thickness_mm
     into = depth / (facing * slab.cos_slope)
     foot, head = ((max if way > 0 else min)(at) + way * into for at in reach)
+    _keep_clear(room, kind, faces, wall, (foot, head))
     tilt, gauge = dado_angles(facing, math.degrees(math.asin(slab.sin_slope)))
     deepest = depth + thick * math.sqrt(max(0.0, 1.0 - facing * facing)) * slab.cos_slope
     # Going out along the divider, does one come nearer to the wall's end?
@@ -253,6 +269,25 @@ def _end(room: Room, kind: Run, faces: tuple[float, float], way: int) -> _End:
     )
     lean = math.degrees(math.atan2((head - foot) * way, room.dividers.height_mm))
     return _End(wall, foot, head, lean, dado)
+
+
+def _keep_clear(
+    room: Room, kind: Run, faces: tuple[float, float], wall: int, ends: tuple[float, float]
+) -> None:
+    """Raises _MeetsCorner where an end in its dado reaches through a miter into the next wall."""
+    count = len(room.slabs)
+    for corner, way in ((wall, 1.0), ((wall - 1) % count, -1.0)):
+        a, b = room.slabs[corner], room.slabs[(corner + 1) % count]
+        for end, level in zip(ends, room.levels_mm, strict=True):
+            inner = meet(a, a.inner_mm(level), b, b.inner_mm(level))
+            outer = meet(a, a.outer_mm(level), b, b.outer_mm(level))
+            miter = (outer[0] - inner[0], outer[1] - inner[1])
+            for face in faces:
+                x, y = (face, end) if kind == "across" else (end, face)
+                # Going out along the miter, the side that ends there lies on the right of it.
+                past = (miter[0] * (y - inner[1]) - miter[1] * (x - inner[0])) * way / math.hypot(*miter)
+                if past > DEFAULT.length_mm:
+                    raise _MeetsCorner(corner, past)
 
 
 def _turned(slab: Slab, kind: Run) -> tuple[float, float]:
@@ -284,6 +319,8 @@ def _facing(
             alongside.append((i, beside, slab.inner_mm(level)))
         else:
             (onward if ahead > 0 else back).append((i, beside, ahead, slab.inner_mm(level)))
+    for walls in (onward, back):
+        walls.sort(key=lambda wall: wall[1])  # from one end of the run of walls to the other
     return alongside, onward, back
 
 
@@ -293,19 +330,28 @@ def _wall(slabs: tuple[Slab, ...], kind: Run, face: float, way: int, level: floa
     for i, beside, inner in alongside:
         if beside * face > inner + DEFAULT.length_mm:
             return i, -math.inf * way  # the face stands beyond a wall that runs alongside it: no way at all
-    best: tuple[float, int] | None = None
-    for i, beside, ahead, inner in onward if way > 0 else back:
-        at = (inner - beside * face) / ahead
-        if best is None or at * way < best[0]:
-            best = (at * way, i)
-    assert best is not None  # a closed ring has a wall in every direction
-    return best[1], best[0] * way
+    walls = onward if way > 0 else back
+
+    def met(number: int) -> float:
+        _i, beside, ahead, inner = walls[number]
+        return (inner - beside * face) / ahead * way
+
+    # Along the walls in their order the distance falls and then rises, for the ring is convex: halve to its least.
+    low, high = 0, len(walls) - 1
+    while low < high:
+        middle = (low + high) // 2
+        if met(middle + 1) < met(middle):
+            low = middle + 1
+        else:
+            high = middle
+    return walls[low][0], met(low) * way
 
 
 def _layout(room: Room, kind: Run, faces: tuple[float, float], way: int, wall: int) -> float:
     """From the start of the wall's inner bottom edge to the dado's near edge there."""
     slab = room.slabs[wall]
-    begin = inside_at(room.slabs, 0.0)[wall - 1]
+    before = room.slabs[wall - 1]
+    begin = meet(before, before.inner_mm(0.0), slab, slab.inner_mm(0.0))
     marks = []
     for face in faces:
         at = _met_at(slab, kind, face, 0.0)

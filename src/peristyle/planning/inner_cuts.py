@@ -9,10 +9,11 @@ from peristyle.model.design import Design, replace, side_name
 from peristyle.planning.cut import SAME_SETTING, Cut, same, with_short
 from peristyle.planning.divider_plan import DividersPlan
 from peristyle.planning.dividers import DadoPlan
+from peristyle.planning.grooves import passes
 from peristyle.planning.liner import LinerPlan, liner_design
 from peristyle.planning.ring import RingPlan
-from peristyle.planning.ring_cuts import lengths_and_bevels, rips
-from peristyle.planning.section import PanelPlan, passes
+from peristyle.planning.ring_cuts import bevels, crosscuts, mitered_ends, piece_rips, rips
+from peristyle.planning.section import PanelPlan
 from peristyle.planning.segments import CUT_ERROR_DEG, SegmentsPlan
 
 
@@ -119,12 +120,15 @@ def liner_cuts(
     design: Design, liner: LinerPlan, order: Sequence[int], dividers: DividersPlan, fmt: Format
 ) -> Iterator[Cut]:
     """The liner's own sides, from a board of its own, and fitting it into the box."""
-    ring, part = liner.ring, design.liner
+    ring, part, own = liner.ring, design.liner, liner_design(design)
     if not ring.sides or part is None:
         return
     steps = [
-        *rips(ring, fmt),
-        *lengths_and_bevels(liner_design(design), ring, order, fmt),
+        *rips(own, ring, fmt),
+        *crosscuts(own, ring, order, fmt),
+        *piece_rips(own, ring, fmt),
+        *mitered_ends(own, ring, fmt),
+        *bevels(own, ring, order, fmt),
         *(dado_cuts(design, ring, dividers, fmt) if dividers.in_liner else ()),
     ]
     for cut in steps:
@@ -154,7 +158,7 @@ def segment_cuts(number: int, panel: PanelPlan, part: SegmentsPlan, fmt: Format)
     )
     yield Cut(
         0, "segment", f"Cut {part.count} segments for the {panel.name}", "segment", items=(number,),
-        tilt_deg=0.0, gauge_deg=part.miter_deg, stop_mm=part.outer_mm, fences_mm=(part.strip_mm,),
+        panels=(panel.name,), tilt_deg=0.0, gauge_deg=part.miter_deg, stop_mm=part.outer_mm, fences_mm=(part.strip_mm,),
         depth_mm=panel.thickness_mm, count=part.count,
         setting=f"gauge {fmt.angle(part.miter_deg)}, edge {edges} {fmt.units}",
         how=f"{shape.capitalize()} from a strip {fmt.length(part.strip_mm)} wide and "
@@ -164,6 +168,7 @@ def segment_cuts(number: int, panel: PanelPlan, part: SegmentsPlan, fmt: Format)
     gap = part.outer_mm / 2 / math.sin(math.pi / part.count) * math.radians(part.last_joint_deg)
     yield Cut(
         0, "segment_glue", f"Glue up the {panel.name} from its segments", "segment", items=(number,),
+        panels=(panel.name,),
         count=part.count,
         setting=f"{len(part.order)} steps; leave the last joint dry",
         how="; ".join(part.order).capitalize()

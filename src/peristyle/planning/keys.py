@@ -3,14 +3,19 @@
 import itertools
 import math
 from collections.abc import Sequence
+from typing import Final, Literal
 
 from msgspec import Struct
 
+from peristyle.core.planes import edge_lean_deg
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Keys, replace, side_name
+from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.groove_findings import blade_findings
+from peristyle.planning.grooves import passes
 from peristyle.planning.ring import CornerPlan, RingPlan
-from peristyle.planning.section import SectionPlan, passes, too_many_passes
+from peristyle.planning.section import SectionPlan
 
 
 class KeyPlan(Struct, frozen=True):
@@ -39,15 +44,21 @@ class KeepOut(Struct, frozen=True):
 
 
 class KeySetting(Struct, frozen=True):
-    """One fence setting: distance to the near side of the slot, and what it cuts.
+    """One setting for slots square to the corner's edge, and what it cuts.
 
-    `flipped` heights are reached with the box turned over on the same setting.
+    The box lies in a cradle of `cradle_deg`, its `edge` toward the fence; `fence_mm` runs along the corner's
+    edge from that end to the near side of the slot. Of two heights the second is reached with the box turned
+    over on the same setting. `depth_mm` is the blade's height over the corner, at `corners`.
     """
 
     fence_mm: float
     heights_mm: tuple[float, ...]
     passes_mm: tuple[float, ...]
     slots: int
+    depth_mm: float
+    cradle_deg: float
+    edge: Literal["bottom", "top"]
+    corners: tuple[int, ...]
 
 
 class KeysPlan(Struct, frozen=True):
@@ -58,6 +69,14 @@ class KeysPlan(Struct, frozen=True):
     keep_outs: tuple[KeepOut, ...] = ()
     settings: tuple[KeySetting, ...] = ()
     findings: tuple[Finding, ...] = ()
+
+    @property
+    def alike(self) -> tuple[tuple[KeyPlan, ...], ...]:
+        """The keys by size: those cut alike together, in the order of their corners."""
+        groups: dict[tuple[float, float], list[KeyPlan]] = {}
+        for key in self.keys:
+            groups.setdefault((round(key.base_mm, 4), round(key.depth_mm, 4)), []).append(key)
+        return tuple(tuple(group) for group in groups.values())
 
 
 def plan_keys(design: Design, ring: RingPlan, section: SectionPlan) -> KeysPlan:
@@ -81,13 +100,13 @@ def plan_keys(design: Design, ring: RingPlan, section: SectionPlan) -> KeysPlan:
     made = tuple(_key(design, keys, corner, height) for corner in mitered for height in heights)
     findings += _depth_findings(design, keys, ring, made)
     findings += _side_findings(design, keys, ring, made)
-    findings += too_many_passes(design, Place("keys"), "A slot for a key", keys.thickness_mm)
+    findings += blade_findings(design, Place("keys"), "A slot for a key", keys.thickness_mm)
     findings += _place_findings(design, keys, heights, keep_outs)
     return KeysPlan(
         heights_mm=heights,
         keys=made,
         keep_outs=tuple(keep_outs),
-        settings=_settings(design, keys, heights, len(mitered)),
+        settings=_settings(design, keys, ring, heights, mitered),
         findings=tuple(findings),
     )
 
@@ -137,7 +156,9 @@ def _keep_outs(design: Design, keys: Keys, ring: RingPlan, section: SectionPlan)
             for c in ring.corners
             if not c.lapped
         ):
-            found.append(KeepOut(groove.low_mm, groove.high_mm, "groove"))
+            found.append(
+                KeepOut(groove.low_mm - keys.lid_margin_mm, groove.high_mm + keys.lid_margin_mm, "groove")
+            )
     return found
 
 
@@ -179,10 +200,10 @@ def spread(
     pairs, odd = divmod(count, 2)
     chosen: list[float] = []
     if lid_mm is not None and pairs and lower:
-        wanted = lid_mm / 2
+        wanted = min(lid_mm, height - lid_mm) / 2  # one of the pair in the lid and one in the body
         first = min((_nearest(wanted, s) for s in lower), key=lambda h: abs(h - wanted))
         chosen = [first]
-        lower = _away(lower, first, thickness * 1.5)
+        lower = _away(lower, first, _apart(thickness))
     chosen += _evenest(lower, pairs - len(chosen), middle, bool(odd), thickness)
     heights = sorted([h for c in chosen for h in (c, height - c)])
     for _ in range(count - len(heights)):
@@ -194,6 +215,14 @@ def spread(
             best = widest
         heights = sorted([*heights, best])
     return tuple(heights)
+
+
+_LEAST_BETWEEN_MM: Final = 3.0  # wood between two keys (our rule)
+
+
+def _apart(thickness: float) -> float:
+    """Least distance between the middles of two keys: wood as thick as a key between them, and never under 3 mm."""
+    return thickness + max(thickness, _LEAST_BETWEEN_MM)
 
 
 def _nearest(wanted: float, span: tuple[float, float]) -> float:
@@ -211,7 +240,7 @@ def _away(spans: Spans, height: float, gap: float) -> Spans:
 
 
 def _is_free(height: float, free: Spans, taken: Sequence[float], thickness: float) -> bool:
-    return any(a <= height <= b for a, b in free) and all(abs(height - t) >= thickness * 1.5 for t in taken)
+    return any(a <= height <= b for a, b in free) and all(abs(height - t) >= _apart(thickness) for t in taken)
 
 
 def _evenest(spans: Spans, count: int, middle: float, odd: bool, thickness: float) -> list[float]:
@@ -230,7 +259,7 @@ def _evenest(spans: Spans, count: int, middle: float, odd: bool, thickness: floa
                 least = heights[-1] + gap
         return heights
 
-    low, high = thickness * 1.5, middle
+    low, high = _apart(thickness), middle
     count = min(count, len(placed(low)))
     if count == 0:
         return []
@@ -250,7 +279,7 @@ def _widest(free: Spans, taken: Sequence[float], top: float, thickness: float) -
     for span in free:
         for low, high in itertools.pairwise(marks):
             candidate = _nearest((low + high) / 2, span)
-            if any(abs(candidate - t) < thickness * 1.5 for t in taken):
+            if any(abs(candidate - t) < _apart(thickness) for t in taken):
                 continue
             score = min(candidate - low, high - candidate)
             if best is None or score > best[0]:
@@ -258,28 +287,51 @@ def _widest(free: Spans, taken: Sequence[float], top: float, thickness: float) -
     return best[1] if best else None
 
 
-def _settings(design: Design, keys: Keys, heights: tuple[float, ...], corners: int) -> tuple[KeySetting, ...]:
-    """Fence settings: mirrored heights share one, the box turned over between."""
-    left = list(heights)
+def _settings(
+    design: Design, keys: Keys, ring: RingPlan, heights: tuple[float, ...], corners: Sequence[CornerPlan]
+) -> tuple[KeySetting, ...]:
+    """Settings for corners alike in angle, depth and lean; at upright corners mirrored heights share one.
+
+    A leaning corner's edge is not square to the box's ends: turned over, the other end meets the fence.
+    """
+    alike: dict[tuple[float, ...], list[CornerPlan]] = {}
+    for corner in corners:
+        lean = edge_lean_deg(ring.slabs[corner.index], ring.slabs[(corner.index + 1) % len(ring.slabs)])
+        depth = slot_depth(keys, corner.dihedral_deg)
+        alike.setdefault((round(lean, 4), round(corner.dihedral_deg, 4), round(depth, 4)), []).append(corner)
     found = []
+    for (lean, _dihedral, _depth), members in alike.items():
+        upright = abs(lean) <= SAME_SETTING
+        for served in _served(design, heights) if upright else [(height,) for height in heights]:
+            level = design.height_mm - served[0] if lean > 0 and not upright else served[0]
+            found.append(
+                KeySetting(
+                    fence_mm=level / math.cos(math.radians(lean)) - keys.thickness_mm / 2,
+                    heights_mm=served,
+                    passes_mm=passes(keys.thickness_mm, design.board.kerf_mm),
+                    slots=len(served) * len(members),
+                    depth_mm=slot_depth(keys, members[0].dihedral_deg),
+                    cradle_deg=members[0].dihedral_deg,
+                    edge="top" if lean > 0 and not upright else "bottom",
+                    corners=tuple(corner.index for corner in members),
+                )
+            )
+    return tuple(found)
+
+
+def _served(design: Design, heights: tuple[float, ...]) -> list[tuple[float, ...]]:
+    """The heights by fence setting: mirrored ones share one, the box turned over between."""
+    left = list(heights)
+    found: list[tuple[float, ...]] = []
     while left:
         height = left.pop(0)
         mirror = next(
             (h for h in left if abs(design.height_mm - h - height) <= 1e-6), None
         )  # a micrometre: what the fence cannot tell apart
-        served = [height]
         if mirror is not None:
             left.remove(mirror)
-            served.append(mirror)
-        found.append(
-            KeySetting(
-                fence_mm=height - keys.thickness_mm / 2,
-                heights_mm=tuple(served),
-                passes_mm=passes(keys.thickness_mm, design.board.kerf_mm),
-                slots=len(served) * corners,
-            )
-        )
-    return tuple(found)
+        found.append((height,) if mirror is None else (height, mirror))
+    return found
 
 
 def _most_that_fit(design: Design, keys: Keys, keep_outs: Sequence[KeepOut], section: SectionPlan) -> int:

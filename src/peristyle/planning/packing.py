@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Final
 from msgspec import Struct
 
 from peristyle.core.planes import Point, unit
-from peristyle.reference.packings import round_packings
+from peristyle.reference.packings import polygon_packings, round_packings
 
 if TYPE_CHECKING:
     from numpy import ndarray
@@ -33,14 +33,14 @@ _HEAVY: Final = 60_000
 def packed(count: int, sides: int) -> Packing:
     """`count` circles of radius 1 in as small a regular polygon about 0 as is found, side A below.
 
-    Tried: the table of packings in a circle, and patches of the two regular lattices about their
+    Tried: the tables of packings in such a polygon and in a circle, and patches of the two regular lattices about their
     points, the middles of their edges and of their cells; each turned in steps. Sizes in radii.
     """
     import numpy as np  # put off: the window opens without it
 
     facing = np.array([unit(360.0 * i / sides - 90.0) for i in range(sides)])
     best, least = None, math.inf
-    arrangements = _arrangements(count)
+    arrangements = _arrangements(count, sides)
     if count * sides > _HEAVY:
         arrangements = islice(arrangements, 2)  # among so many, where the lattice is laid matters little
     for lattice in arrangements:
@@ -62,10 +62,13 @@ def packed(count: int, sides: int) -> Packing:
     return Packing(least + 1.0, tuple((float(x), float(y)) for x, y in best))
 
 
-def _arrangements(count: int) -> Iterator["ndarray"]:
+def _arrangements(count: int, sides: int) -> Iterator["ndarray"]:
     """Sets of at least `count` spots no nearer than 2 to each other."""
     import numpy as np
 
+    own = polygon_packings().get((sides, count))
+    if own is not None:
+        yield np.array(own)
     table = round_packings().get(count)
     if table is not None:
         yield np.array(table)

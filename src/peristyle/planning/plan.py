@@ -11,6 +11,9 @@ from peristyle.planning.divider_plan import DividersPlan, plan_dividers
 from peristyle.planning.findings import Finding
 from peristyle.planning.keys import KeysPlan, plan_keys
 from peristyle.planning.liner import LinerPlan, plan_liner
+from peristyle.planning.making.piece import Piece
+from peristyle.planning.making.step import Step
+from peristyle.planning.opening import opening_findings
 from peristyle.planning.ring import RingPlan, plan_ring
 from peristyle.planning.ring_cuts import machine_findings
 from peristyle.planning.section import SectionPlan, plan_section
@@ -44,6 +47,21 @@ class Plan(Struct, frozen=True, dict=True):
             self.design, self.ring, self.section, self.wrap, self.keys, self.liner, self.dividers
         )
 
+    @cached_property
+    def pieces(self) -> tuple[Piece, ...]:
+        """Everything that is cut, with its features, in its place; worked out when first asked for."""
+        from peristyle.planning.making.pieces import plan_pieces  # as above
+
+        liner = (self.liner.ring, self.liner.base_mm) if self.liner else None
+        return plan_pieces(self.design, self.ring, self.section, self.keys, liner, self.dividers)
+
+    @cached_property
+    def steps(self) -> tuple[Step, ...]:
+        """The operations as steps: pieces by id, what each makes, settings as values; as above."""
+        from peristyle.planning.making.steps import plan_steps  # as above
+
+        return plan_steps(self.cuts, self.pieces, self.design.saw)
+
     @property
     def buildable(self) -> bool:
         """Whether nothing found says stop."""
@@ -63,6 +81,7 @@ def plan(design: Design) -> Plan:
     parts = (ring, wrap, section, keys, contents, dividers, *((liner,) if liner else ()))
     found = [finding for part in parts for finding in part.findings] + list(machine_findings(design, ring))
     found += in_the_way(design, contents, dividers.pieces)
+    found += opening_findings(design, ring, section, liner, dividers, contents)
     return Plan(
         design=design,
         ring=ring,

@@ -15,14 +15,16 @@ from peristyle.model.design import House, corner_name, side_name
 from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.dividers import DividerPlan, dadoes_in_words
 from peristyle.planning.findings import SEVERITY_WORDS, reader
+from peristyle.planning.grooves import GroovePlan
 from peristyle.planning.keys import KeyPlan
+from peristyle.planning.making.piece import Piece
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import Plan
 from peristyle.planning.ring import SidePlan
-from peristyle.planning.section import GroovePlan, SectionPlan
+from peristyle.planning.section import SectionPlan
 from peristyle.planning.wrap import cutting_order, strip_mm
 
-PLAN_VERSION = 1
+PLAN_VERSION = 2
 
 
 def as_data(plan: Plan) -> dict[str, Any]:
@@ -76,6 +78,10 @@ def as_data(plan: Plan) -> dict[str, Any]:
                 "heights_mm": list(s.heights_mm),
                 "passes_mm": list(s.passes_mm),
                 "slots": s.slots,
+                "depth_mm": s.depth_mm,
+                "cradle_deg": s.cradle_deg,
+                "edge": s.edge,
+                "corners": [corner_name(i, count) for i in s.corners],
             }
             for s in plan.keys.settings
         ],
@@ -87,7 +93,8 @@ def as_data(plan: Plan) -> dict[str, Any]:
             "depths_mm": list(plan.dividers.depths_mm),
         },
         "roof": _roof(plan),
-        "cuts": [cut.as_dict() for cut in plan.cuts],
+        "pieces": [_piece(piece) for piece in plan.pieces],
+        "steps": [to_builtins(step) for step in plan.steps],
         "findings": [finding.as_dict() for finding in mended(plan)],
     }
 
@@ -118,6 +125,15 @@ def _side(side: SidePlan) -> dict[str, Any]:
         "outer_face_mm": _points(side.outer_face),
         "inner_face_mm": _points(side.inner_face),
     }
+
+
+def _piece(piece: Piece) -> dict[str, Any]:
+    data: dict[str, Any] = to_builtins(piece)
+    features = [
+        made | {"depth_mm": feature.depth_mm}
+        for made, feature in zip(data["features"], piece.features, strict=True)
+    ]
+    return data | {"length_mm": piece.length_mm, "width_mm": piece.width_mm, "features": features}
 
 
 def _wrap(plan: Plan) -> dict[str, Any]:
@@ -158,6 +174,7 @@ def _section(section: SectionPlan) -> dict[str, Any]:
             "kerf_high_mm": lid.kerf_high_mm,
             "lost_mm": lid.lost_mm,
             "fence_mm": lid.fence_mm,
+            "cuts": [to_builtins(cut) | {"sides": _names(cut.sides)} for cut in lid.cuts],
         },
     }
 
@@ -166,8 +183,14 @@ def _groove(groove: GroovePlan | None) -> dict[str, Any] | None:
     if groove is None:
         return None
     data: dict[str, Any] = to_builtins(groove)
-    del data["panel"]
+    del data["panel"], data["edges_mm"], data["profiles"], data["rests_mm"]
+    for cut, made in zip(data["cuts"], groove.cuts, strict=True):
+        cut["sides"] = _names(made.sides)
     return data
+
+
+def _names(sides: Sequence[int]) -> list[str]:
+    return [side_name(i) for i in sides]
 
 
 def _contents(plan: Plan) -> dict[str, Any] | None:
@@ -326,7 +349,9 @@ def as_text(plan: Plan) -> str:
         lines += contents_in_words(plan, fmt) + parts_in_words(plan, fmt)
         if plan.keys.heights_mm:
             heights = ", ".join(fmt.length(h) for h in plan.keys.heights_mm)
-            lines.append(f"Keys at {heights} {fmt.units} from the bottom, every corner.")
+            keyed = dict.fromkeys(plan.ring.corners[key.corner].name for key in plan.keys.keys)
+            placed = "every corner" if len(keyed) == len(plan.ring.corners) else "at " + ", ".join(keyed)
+            lines.append(f"Keys at {heights} {fmt.units} from the bottom, {placed}.")
         lines += ["", "Cuts"]
         lines += [f"{cut.number:3d}. {cut.title}: {cut.setting}" for cut in plan.cuts]
     if plan.findings:

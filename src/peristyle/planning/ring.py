@@ -4,7 +4,7 @@ import math
 import re
 from collections.abc import Callable
 from functools import lru_cache
-from typing import Final
+from typing import Final, Literal
 
 from msgspec import Struct
 
@@ -16,6 +16,7 @@ from peristyle.core.planes import Corner, EndCut, Slab, corner
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import LEAST_MM, Board, Design, Outline, Saw, corner_name, replace, side_name
 from peristyle.model.ring_edits import walked
+from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.roof import EAVES, Roof, lap, lay, roof_findings, roof_of
 from peristyle.planning.slabs import scaled, slabs_of
@@ -60,10 +61,59 @@ class SidePlan(Struct, frozen=True):
         )
 
     @property
+    def reach_of_both_mm(self) -> tuple[float, float]:
+        """The least and greatest x of both faces: what a square blank must hold."""
+        xs = [x for x, _y in (*self.outer_face, *self.inner_face)]
+        return min(xs), max(xs)
+
+    @property
     def blank_mm(self) -> float:
-        """Length to crosscut: the show face's reach, and what the inside is longer at either end."""
-        low, high = self.reach_mm
-        return high - low + sum(max(0.0, -self.back_mm(cut)) for cut in (self.start, self.end))
+        """Length to crosscut square, so that both faces lie within."""
+        low, high = self.reach_of_both_mm
+        return high - low
+
+    @property
+    def longer_edge(self) -> Literal["bottom", "top"]:
+        """The longer of the two parallel edges of the show face: it lies against the gauge."""
+        return "top" if self.outside_top_mm > self.outside_mm + SAME_SETTING else "bottom"
+
+    @property
+    def stop_mm(self) -> float:
+        """Length at the stop: that of the longer edge, and what the inside is longer at either end."""
+        return max(self.outside_mm, self.outside_top_mm) + self._inside_longer_mm
+
+    def _at_edge(self, face: Points, end: Literal["start", "end"]) -> float:
+        """Where the longer edge starts or ends on a face, along x."""
+        corners = {("bottom", "start"): 0, ("bottom", "end"): 1, ("top", "end"): 2, ("top", "start"): 3}
+        return face[corners[self.longer_edge, end]][0]
+
+    @property
+    def start_at_mm(self) -> float:
+        """From a square blank's start to where the start's cut meets the longer edge, at the face that is up there."""
+        up = self.inner_face if self.start.bevel_deg < 0 and self.inner_face else self.outer_face
+        return self._at_edge(up, "start") - self.reach_of_both_mm[0]
+
+    @property
+    def shown_at_mm(self) -> float:
+        """The same for a cut square to the face, which leaves both faces their length."""
+        return (
+            self._at_edge(self.outer_face, "start")
+            - max(0.0, -self.back_mm(self.start))
+            - self.reach_of_both_mm[0]
+        )
+
+    @property
+    def end_stop_mm(self) -> float:
+        """Stop for the last bevel: from the furthest point of the start, at the longer edge, to the face that is up."""
+        if not self.inner_face:
+            return self.stop_mm
+        up = self.inner_face if self.end.bevel_deg < 0 else self.outer_face
+        starts = [self._at_edge(face, "start") for face in (self.outer_face, self.inner_face)]
+        return self._at_edge(up, "end") - min(starts)
+
+    @property
+    def _inside_longer_mm(self) -> float:
+        return sum(max(0.0, -self.back_mm(cut)) for cut in (self.start, self.end))
 
 
 class CornerPlan(Struct, frozen=True):
@@ -105,6 +155,12 @@ class RingPlan(Struct, frozen=True):
     def stands(self) -> bool:
         """Whether there is a ring with room inside it."""
         return bool(self.inner_bottom)
+
+    @property
+    def leans_alike(self) -> bool:
+        """Whether all sides lean alike, so that one strip can be ripped for all of them."""
+        slopes = [side.slope_deg for side in self.sides]
+        return not slopes or max(slopes) - min(slopes) <= DEFAULT.angle_deg
 
 
 def plan_ring(design: Design) -> RingPlan:

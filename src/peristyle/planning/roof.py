@@ -1,5 +1,6 @@
 """A house's roof that runs past the eaves: laid on the walls, where the ring would be mitered."""
 
+import math
 from collections.abc import Sequence
 from typing import Any
 
@@ -103,6 +104,7 @@ def roof_findings(
                 {"outside_mm": least},
             )
         )
+    found += _below_floor(design, roof, slabs, feet)
     # The soffit must reach past the wall's outer face, or the joint is seen from below.
     lacking = max(_bare(slabs[wall], feet[over][3 if over > wall else 2]) for wall, over in EAVES.values())
     if lacking > DEFAULT.length_mm:
@@ -130,6 +132,33 @@ def roof_findings(
             )
         )
     return found
+
+
+def _below_floor(design: Design, roof: Roof, slabs: Sequence[Slab], feet: Sequence[Points]) -> list[Finding]:
+    """Eaves that hang lower than the floor the house stands on."""
+    floor, fmt = slabs[0], reader(design)
+    low = max(floor.ux * x + floor.uy * y for over in (2, 3) for x, y in feet[over]) - floor.outer_mm(0.0)
+    shape = design.shape
+    if low <= DEFAULT.length_mm or not isinstance(shape, House):
+        return []
+    shorter = fmt.down(roof.overhang_mm - low / math.tan(math.radians(shape.pitch_deg)))
+    fixes = (
+        Fix(
+            f"Make the overhang {fmt.length(shorter, unit=True)}",
+            lambda d: replace(d, shape=replace(shape, overhang_mm=shorter)),
+        ),
+    )
+    return [
+        Finding(
+            "eaves_below_floor",
+            "stop",
+            Place("ring"),
+            f"The eaves hang {fmt.length(low, unit=True)} below the floor: the house would stand on them. Let the roof "
+            "run past the walls by less, or make the walls higher.",
+            {"below_mm": low},
+            fixes if shorter > 0 else (),
+        )
+    ]
 
 
 def _bare(wall: Slab, soffit: Point) -> float:

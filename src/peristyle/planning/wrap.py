@@ -10,6 +10,7 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_MM, Board, Design, corner_name, replace, tapers
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan, SidePlan, plan_ring
+from peristyle.planning.ring_cuts import creep_of
 from peristyle.planning.slabs import scaled
 
 REFINED_MM: Final = 1e-4  # how near to the board's end a fitted strip comes
@@ -31,9 +32,9 @@ class Placed(Struct, frozen=True):
 class WrapPlan(Struct, frozen=True):
     """The strip on the board. `losses_mm[i]` is what the cuts take at corner i on the show face.
 
-    The strip starts at `start_mm`. `used_mm` is what one box takes of the board, Σ lengths + all
-    losses, without the end trim; `needed_mm` includes the trim. `tiers` is how many such strips lie
-    above each other.
+    The strip starts at `start_mm`. `used_mm` is what one box takes of the board, Σ lengths + all losses,
+    without the end trim; `needed_mm` includes the trim. `creep_mm` is what each end keeps to creep up on.
+    `tiers` is how many such strips lie above each other.
     """
 
     order: tuple[int, ...] = ()
@@ -46,6 +47,7 @@ class WrapPlan(Struct, frozen=True):
     strip_mm: float = 0.0
     tiers: int = 0
     grain_turn_deg: tuple[float, ...] = ()
+    creep_mm: float = 0.0
     findings: tuple[Finding, ...] = ()
 
     @property
@@ -96,7 +98,8 @@ def plan_wrap(design: Design, ring: RingPlan) -> WrapPlan:
     """The strip in cutting order, from the trimmed end plus the maker's shift."""
     if not ring.sides:
         return WrapPlan()
-    board, sides = design.board, ring.sides
+    # What no step leaves is not counted either: a bit or a piece on end creeps up on nothing.
+    board, sides = replace(design.board, creep_mm=creep_of(design, ring)), ring.sides
     count = len(sides)
     losses = losses_of(board, sides, design.closing)
     order = cutting_order(design)
@@ -111,9 +114,10 @@ def plan_wrap(design: Design, ring: RingPlan) -> WrapPlan:
         x += high - low + losses[index]
     used = math.fsum(p.end_mm - p.start_mm for p in pieces) + math.fsum(losses)
     strip = max(side.rip_mm for side in sides)
-    tiers = int((board.width_mm + board.kerf_mm + DEFAULT.length_mm) // (strip + board.kerf_mm))
+    tiers = _tiers(board, ring, strip)
     plan = WrapPlan(
         order=order,
+        creep_mm=board.creep_mm,
         pieces=tuple(pieces),
         losses_mm=losses,
         start_mm=start,
@@ -128,6 +132,21 @@ def plan_wrap(design: Design, ring: RingPlan) -> WrapPlan:
     )
     findings = (*_length_findings(design, plan), *_stock_findings(design, ring, plan))
     return replace(plan, findings=findings)
+
+
+def _tiers(board: Board, ring: RingPlan, strip_mm: float) -> int:
+    """How many strips lie above each other in the board's width.
+
+    Those that lean alike share their leaning cuts: floor((W − t·tan|s| + k/cos s) ÷ (H/cos s + k/cos s)).
+    Source: common practice.
+    """
+    room, each = board.width_mm, strip_mm
+    kerf = board.kerf_mm
+    if ring.leans_alike:
+        slab, side = ring.slabs[0], max(ring.sides, key=lambda s: s.rip_mm)
+        room -= side.rip_mm - side.slant_mm
+        each, kerf = side.slant_mm, kerf / slab.cos_slope
+    return max(0, int((room + kerf + DEFAULT.length_mm) // (each + kerf)))
 
 
 def fitting_factor(design: Design, room_mm: float) -> float | None:

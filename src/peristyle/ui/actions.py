@@ -167,6 +167,7 @@ def help_html() -> str:
         ("Move a line", "drag it: lid line, groove, key, the strip on its board"),
         ("Pick a side or corner", "click it anywhere, most easily in the frieze at the foot"),
         ("Turn the solid box", "drag it, or use the arrow keys when it has the focus"),
+        ("Pull the box apart", "the slider over it, or + and − when it has the focus"),
     )
     rows = "".join(f"<tr><td><b>{what}</b></td><td>{how}</td></tr>" for what, how in gestures)
     for action in ACTIONS:

@@ -73,6 +73,20 @@ def panel_picture(kind: str) -> QIcon:
 
 
 @cache
+def groove_picture(kind: str) -> QIcon:
+    """A leaning wall cut through, its groove, and the level panel's edge in it."""
+    wall = ((0.02, 0.06), (0.34, 0.94), (0.66, 0.94), (0.34, 0.06))
+    panels = {
+        "level": ((0.98, 0.42), (0.32, 0.42), (0.32, 0.62), (0.98, 0.62)),
+        "square": ((0.98, 0.44), (0.36, 0.44), (0.36, 0.6), (0.98, 0.6)),
+        "tongue": ((0.98, 0.36), (0.5, 0.36), (0.52, 0.46), (0.34, 0.54), (0.37, 0.64), (0.58, 0.58), (0.6, 0.66),
+                   (0.98, 0.66)),
+    }  # fmt: skip
+    grooves = [((0.46, 0.36), (0.3, 0.42), (0.38, 0.7), (0.56, 0.64))] if kind == "square" else []
+    return _drawn([wall, panels.get(kind, panels["level"])], grooves)
+
+
+@cache
 def cut_picture(kind: str) -> QIcon:
     """Two neighbours on the board, seen from its edge, and the cuts between them."""
     left, right = (

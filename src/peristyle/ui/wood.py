@@ -106,14 +106,20 @@ class WoodStore(QObject):
             self._work = self._pool.submit(self._grow_there, key)
 
     def _grow_there(self, key: _Key) -> None:
-        """In the worker: what it grows goes back by a signal, to the window's own thread."""
-        picture = _grown(key)
+        """In the worker: what it grows, or what went wrong, goes back by a signal to the window's own thread."""
+        grown: WoodPicture | Exception
+        try:
+            grown = _grown(key)
+        except Exception as error:  # a worker keeps what it raises to itself: say it where it is heard
+            grown = error
         with suppress(RuntimeError):  # the window closed meanwhile
-            self._done.emit(key, picture)
+            self._done.emit(key, grown)
 
-    def _arrived(self, key: _Key, picture: WoodPicture) -> None:
+    def _arrived(self, key: _Key, grown: WoodPicture | Exception) -> None:
+        if isinstance(grown, Exception):
+            raise grown  # `key` stays among the growing: plain wood, and not tried again at every paint
         self._growing.discard(key)
-        self._kept[key] = picture
+        self._kept[key] = grown
         while len(self._kept) > 1 and (len(self._kept) > KEPT or self._bytes() > KEPT_BYTES):
             self._kept.popitem(last=False)
         self.ready.emit()

@@ -1,11 +1,13 @@
 """Section: the box cut through, from the bottom up."""
 
+from typing import get_args
+
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from peristyle.drawing.section import section_drawing
 from peristyle.model import edits
-from peristyle.model.design import Panel
-from peristyle.ui.pictures import panel_picture
+from peristyle.model.design import GrooveWay, Panel, leans, replace
+from peristyle.ui.pictures import groove_picture, panel_picture
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
@@ -62,13 +64,13 @@ class View(QWidget):
             "A panel in a groove all round",
         )
         bar.choice(
-            "of",
-            lambda: (("one", "one piece"), ("pie", "a pie of triangles"), ("ring", "a ring of trapezoids")),
+            "",
+            lambda: (("one", "one piece"), ("pie", "triangles"), ("ring", "trapezoids")),
             style,
             lambda kind: bar.edit(
                 f"Change how the {part} is made", lambda d: edits.with_segments(d, kind, part=part)
             ),
-            "Glued up of segments, or in one piece",
+            "In one piece, a pie of triangles, or a ring of trapezoids",
             name=f"{part.capitalize()} made of",
             picture=panel_picture,
         )
@@ -82,6 +84,23 @@ class View(QWidget):
             f"How many segments make the {part}",
         )
         bar.only_when(lambda: style() != "one")
+
+        def cut_another_way(way: str) -> None:
+            old = panel()
+            if old is not None and way in get_args(GrooveWay):
+                changed = replace(old, groove=way)
+                bar.edit(f"Change how the {part}'s groove is cut", lambda d: replace(d, **{part: changed}))
+
+        bar.choice(
+            "",
+            lambda: (("level", "level"), ("square", "square"), ("tongue", "tongue")),
+            lambda: (panel() or Panel()).groove,
+            cut_another_way,
+            "How leaning sides take the level panel: walls level, square and wider, or square for a tongue",
+            name=f"Groove for the {part}",
+            picture=groove_picture,
+        )
+        bar.only_when(lambda: panel() is not None and leans(session.design))
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""

@@ -11,9 +11,11 @@ from PySide6.QtGui import (
     QPen,
     QPolygonF,
     QResizeEvent,
+    QShowEvent,
 )
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QSlider, QWidget
 
+from peristyle.drawing.apart import apart_faces, apart_reach
 from peristyle.drawing.solid import Eye, Face, solid_faces, solid_words
 from peristyle.model import fields
 from peristyle.ui.painting import key_colour, label_font, texture
@@ -42,6 +44,15 @@ class SolidView(FocusSeen):
         self.setAccessibleName("The box as a solid")
         self.setToolTip("Drag or use the arrow keys to turn the box")
         self._tags = [SizeTag(session, f, self._theme, self) for f in (fields.HEIGHT, fields.SLOPE)]
+        self._apart = QSlider(Qt.Orientation.Horizontal, self)
+        self._apart.setRange(0, 100)
+        self._apart.setPageStep(25)
+        self._apart.setAccessibleName("Pulled apart")
+        self._apart.setToolTip(
+            "Pull the box apart and put it together again; on the box, + and − do the same"
+        )
+        self._apart.setAccessibleDescription("0 is together, 100 is all pieces apart")
+        self._apart.valueChanged.connect(self._pulled)
         self._describe()
         session.changed.connect(self._follow)
         session.selected.connect(self.update)
@@ -64,7 +75,14 @@ class SolidView(FocusSeen):
         """Where the box is seen from."""
         return self._eye
 
+    def showEvent(self, event: QShowEvent) -> None:
+        """Catch up with what changed while another stage was open."""
+        super().showEvent(event)
+        self._follow()
+
     def _follow(self) -> None:
+        if not self.isVisible():
+            return
         self._describe()
         for tag in self._tags:
             tag.refresh()
@@ -77,11 +95,14 @@ class SolidView(FocusSeen):
         said = solid_words(session.plan, session.format)
         if said != self._words:
             self._words = said
-            self.setAccessibleDescription(f"{said} Drag or use the arrow keys to turn it.")
+            self.setAccessibleDescription(
+                f"{said} Drag or use the arrow keys to turn it, + and − to pull it apart."
+            )
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        """The sizes stay at the foot."""
+        """The sizes stay at the foot, the slider at the top."""
         super().resizeEvent(event)
+        self._apart.setGeometry(max(8, self.width() - 148), 10, min(140, self.width() - 16), 22)
         self._place_tags()
 
     def _place_tags(self) -> None:
@@ -116,7 +137,9 @@ class SolidView(FocusSeen):
         fine = not self._session.dragging and (self._grip is None or self.devicePixelRatioF() < 1.5)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, fine)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, fine)
-        faces = solid_faces(self._session.plan, self._eye)
+        share = self._apart.value() / 100.0
+        plan = self._session.plan
+        faces = apart_faces(plan, self._eye, share) if share else solid_faces(plan, self._eye)
         board = self._session.design.board
         picture, plain = self._wood.picture(board), self._wood.plain(board)
         self._polygons = self._placed(faces)
@@ -129,7 +152,12 @@ class SolidView(FocusSeen):
                 painter.setPen(QPen(self._theme.decided, 2.6))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawPolygon(polygon)
-        self._sizes(painter, bool(faces))
+        if not share:
+            self._sizes(painter, bool(faces))
+        painter.setPen(self._theme.quiet)
+        painter.setFont(label_font(9.0, False, self.font()))
+        painter.drawText(QRectF(0.0, 10.0, self._apart.x() - 6.0, 22.0),
+                         int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight), "apart")  # fmt: skip
         if not faces:
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), "No box to show yet")
         mark_focus(painter, self, self._theme)
@@ -161,7 +189,9 @@ class SolidView(FocusSeen):
 
     def _scale(self, faces: list[Face]) -> float:
         room = min(self.width() - 40, self.height() - 20)
-        return room / 2 / self._reach() if faces else 1.0
+        share = self._apart.value() / 100.0
+        wider = 1.0 + (apart_reach(self._session.plan) - 1.0) * share
+        return room / 2 / (self._reach() * wider) if faces else 1.0
 
     def _placed(self, faces: list[Face]) -> list[tuple[Face, QPolygonF]]:
         scale = self._scale(faces)
@@ -226,6 +256,12 @@ class SolidView(FocusSeen):
             self._pick(event.position())
         self.update()
 
+    def _pulled(self) -> None:
+        """The pieces move; the sizes stand on the whole box only."""
+        for tag in self._tags:
+            tag.setVisible(self._apart.value() == 0)
+        self.update()
+
     def _give_up(self) -> bool:
         """Turn back to where it was taken hold of."""
         grip, self._grip = self._grip, None
@@ -253,13 +289,17 @@ class SolidView(FocusSeen):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Arrow keys turn and tip by 7.5°; Esc gives a turn up, then lets go of what is picked."""
+        """Arrow keys turn and tip; + and − pull apart and put together; Esc gives a turn up, then lets go."""
         if event.key() == Qt.Key.Key_Escape:
             if not self._give_up():
                 self._session.select(None)
             return
         turns = {Qt.Key.Key_Left: (-7.5, 0.0), Qt.Key.Key_Right: (7.5, 0.0),
                  Qt.Key.Key_Up: (0.0, -7.5), Qt.Key.Key_Down: (0.0, 7.5)}  # fmt: skip
+        pulls = {Qt.Key.Key_Plus: 10, Qt.Key.Key_Equal: 10, Qt.Key.Key_Minus: -10}
+        if Qt.Key(event.key()) in pulls:
+            self._apart.setValue(self._apart.value() + pulls[Qt.Key(event.key())])
+            return
         move = turns.get(Qt.Key(event.key()))
         if move is None:
             super().keyPressEvent(event)

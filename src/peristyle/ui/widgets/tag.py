@@ -85,6 +85,8 @@ class SizeTag(ValueEdit):
             self.setAccessibleName("")
 
     def _typed(self) -> None:
+        if self._gone:  # a key that was on its way when the size left the drawing
+            return
         self._session.typing(self)
         wide = max(self.width(), self.fontMetrics().horizontalAdvance(self.text()) + 16)
         parent = self.parentWidget()

@@ -1,0 +1,473 @@
+"""Addresses: a name for every value a design can hold, to read and to write it by.
+
+`section.lid.height_mm`, `sides.C.thickness_mm`, `inside.contents.1.count`. Limits, kinds and defaults are
+read off the model's own types; words and the places where values live are given here.
+"""
+
+import difflib
+from collections.abc import Iterator, Sequence
+from functools import cache
+from typing import Any, Final
+
+from msgspec import NODEFAULT
+from msgspec import inspect as kinds
+
+from peristyle.core.errors import LengthError, PeristyleError
+from peristyle.model.address import Address, Get, read, write, written
+from peristyle.model.design import (
+    Alternating,
+    Board,
+    Design,
+    Dividers,
+    House,
+    Keys,
+    Lid,
+    Liner,
+    Outline,
+    Panel,
+    Rectangle,
+    Regular,
+    Saw,
+    Segments,
+    Shape,
+    Thing,
+    corner_name,
+    replace,
+    side_name,
+)
+from peristyle.model.faults import breaches, faults_of_type, listed
+from peristyle.model.starts import begun
+
+__all__ = ["Address", "addresses", "described", "every", "find", "put", "sound", "written"]
+
+_LAST: Final = "last"  # the corner at the end of the last side
+
+# What each value is called; parts are named in _PARTS.
+_WORDS: Final[dict[str, str]] = {
+    "sides": "number of sides",
+    "size_mm": "size",
+    "measure": "the line the sizes measure",
+    "top_mm": "size at the top",
+    "length_mm": "length",
+    "width_mm": "width",
+    "top_length_mm": "length at the top",
+    "top_width_mm": "width at the top",
+    "first_mm": "first side of two in turn",
+    "second_mm": "second side of two in turn",
+    "lengths_mm": "length of every side",
+    "interiors_deg": "corner at the end of every side",
+    "wall_mm": "wall, to where its line meets the roof's",
+    "pitch_deg": "pitch of the roof",
+    "overhang_mm": "how far the roof runs past the walls",
+    "eaves": "how the eaves are cut",
+    "height_mm": "height",
+    "depth_mm": "depth",
+    "thickness_mm": "thickness",
+    "play_mm": "play",
+    "fit_mm": "what the groove is wider than the panel",
+    "groove": "how leaning sides take the panel",
+    "kerf_mm": "kerf",
+    "clean_up_mm": "what truing takes in all",
+    "count": "how many",
+    "leg_mm": "length of the slot down each face, in place of its depth",
+    "positions_mm": "heights of the middles, in place of a number",
+    "edge_margin_mm": "least distance from the edges",
+    "lid_margin_mm": "least distance from the lid line",
+    "wall_margin_mm": "least wood left inside",
+    "across": "how many across",
+    "along": "how many along",
+    "dado_mm": "depth of the dadoes",
+    "widths_mm": "clear widths of the compartments along side A",
+    "depths_mm": "clear depths along side B",
+    "gap_mm": "room on each side",
+    "style": "pie of triangles or ring of trapezoids",
+    "ring_mm": "width of the ring",
+    "name": "name",
+    "round": "whether they are round",
+    "columns": "columns along side A",
+    "layers": "layers",
+    "end_trim_mm": "taken off the start end",
+    "creep_mm": "left on each end to creep up on",
+    "shift_mm": "where the strip starts past the trim",
+    "method": "how sides are cut from the board",
+    "wood": "wood",
+    "seed": "which of its pictures",
+    "kind": "kind",
+    "tilts": "which way the blade leans",
+    "stop_deg": "how far it tilts",
+    "step_deg": "finest step of its scale",
+    "stops_deg": "angles a bit or a block gives",
+}
+
+# Address, attribute of the design, type, words.
+_PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
+    ("section.bottom", "bottom", Panel, "bottom panel"),
+    ("section.top", "top", Panel, "top panel"),
+    ("section.lid", "lid", Lid, "lid sawn free"),
+    ("joints.keys", "keys", Keys, "keys"),
+    ("inside.liner", "liner", Liner, "liner"),
+    ("inside.dividers", "dividers", Dividers, "dividers"),
+)
+_ALWAYS: Final[tuple[tuple[str, str, type, str], ...]] = (
+    ("stock.board", "board", Board, "board"),
+    ("shop.saw", "saw", Saw, "saw"),
+)
+_SHAPES: Final[dict[str, type]] = {
+    "regular": Regular, "rectangle": Rectangle, "alternating": Alternating, "outline": Outline, "house": House,
+}  # fmt: skip
+_KERF: Final = "kerf_mm"  # of the saw, though the board still keeps it
+
+
+@cache
+def _struct(kind: type) -> kinds.StructType:
+    info = kinds.type_info(kind)
+    assert isinstance(info, kinds.StructType)
+    return info
+
+
+@cache
+def _of_design() -> dict[str, kinds.Field]:
+    """The design's own fields by name."""
+    return {field.name: field for field in _struct(Design).fields}
+
+
+_BOOL: Final = kinds.type_info(bool)
+
+
+def addresses(design: Design) -> list[Address]:
+    """Every value this design can hold as it is: for its shape, its sides, its parts and contents."""
+    return [*_own(design), *_form(design), *_sides(design), *_inner(design), *_stock(design)]
+
+
+def _own(design: Design) -> Iterator[Address]:
+    info = _of_design()
+    for name, words in (("name", "name of the box"), ("units", "units"), ("notes", "notes")):
+        yield _plain(name, words, info[name].type, name, info[name].default)
+
+
+def _plain(place: str, words: str, kind: kinds.Type, name: str, default: Any = NODEFAULT) -> Address:
+    """A value that the design itself holds."""
+    return Address(
+        place, words, kind, lambda d: getattr(d, name), lambda d, v: replace(d, **{name: v}), default
+    )
+
+
+def _leaf(head: str, of: str, part: str, field: kinds.Field, own: Get | None = None) -> Address:
+    """A value in one of the design's parts (or in what `own` finds, written back by its part)."""
+    name = field.name
+
+    def get(design: Design) -> Any:
+        return getattr(getattr(design, part), name)
+
+    def put(design: Design, value: Any) -> Design:
+        changed: Any = replace(getattr(design, part), **{name: value})
+        return replace(design, **{part: changed})
+
+    return Address(f"{head}.{name}", f"{of}: {_WORDS[name]}", field.type, get, put, field.default)
+
+
+def _form(design: Design) -> Iterator[Address]:
+    kind = type(design.shape)
+    literal = kinds.LiteralType(values=tuple(_SHAPES))
+    yield Address("form.shape", "shape: kind", literal, _kind_of, _reshaped)
+    for field in _struct(kind).fields:
+        leaf = _leaf("form", "shape", "shape", field)
+        yield leaf._replace(put=_put_sides) if field.name == "sides" else leaf
+    info = _of_design()
+    yield _plain(
+        "form.height_mm", "height of the closed box as glued", info["height_mm"].type, "height_mm", 80.0
+    )
+    text = kinds.StrType()
+    yield Address("form.front", "side that faces the room", text, lambda d: side_name(d.front), _put_front)
+
+
+def _kind_of(design: Design) -> str:
+    return next(name for name, shape in _SHAPES.items() if shape is type(design.shape))
+
+
+def _reshaped(design: Design, kind: str) -> Design:
+    """Another kind of ring about as large; its own sizes are to be set after."""
+    if kind == _kind_of(design):
+        return design
+    known = [
+        v for name in ("length_mm", "size_mm", "first_mm", "width_mm", "second_mm", "wall_mm")
+        if isinstance(v := getattr(design.shape, name, None), float)
+    ]  # fmt: skip
+    known += [v for v in getattr(design.shape, "lengths_mm", ()) if v is not None]
+    first = known[0] if known else 200.0
+    second = known[1] if len(known) > 1 else first
+    shapes: dict[str, Shape] = {
+        "regular": Regular(6, first),
+        "rectangle": Rectangle(first, second),
+        "alternating": Alternating(8, first, second),
+        "outline": Outline((first, second, first, second), (90.0,) * 4),
+        "house": House(first, second, 40.0),
+    }
+    made = shapes[kind]
+    fitting = replace(
+        design, shape=made, thicknesses_mm=design.thicknesses_mm[:1], slopes_deg=design.slopes_deg[:1]
+    )
+    return replace(fitting, front=0, closing_corner=None)
+
+
+def _put_sides(design: Design, sides: int) -> Design:
+    """Another number of sides: what was given side by side becomes one for all, as side A has it."""
+    if sides == design.side_count:
+        return design
+    return replace(
+        design,
+        shape=replace(design.shape, sides=sides),
+        thicknesses_mm=design.thicknesses_mm[:1],
+        slopes_deg=design.slopes_deg[:1],
+        front=min(design.front, sides - 1),
+        closing_corner=None if (design.closing_corner or 0) >= sides else design.closing_corner,
+    )
+
+
+def _put_front(design: Design, text: str) -> Design:
+    return replace(design, front=_side(design, text))
+
+
+def _side(design: Design, text: str) -> int:
+    names = [side_name(i) for i in range(design.side_count)]
+    if text.strip().upper() not in names:
+        raise PeristyleError(f"“{text.strip()[:24]}” is no side of this box: A to {names[-1]}.")
+    return names.index(text.strip().upper())
+
+
+def _sides(design: Design) -> Iterator[Address]:
+    info = _of_design()
+    for name, plural, words in (
+        ("thickness_mm", "thicknesses_mm", "thickness"),
+        ("slope_deg", "slopes_deg", "lean from upright"),
+    ):
+        kind = info[plural].type
+        assert isinstance(kind, kinds.VarTupleType)
+        yield _plain(
+            f"sides.{name}",
+            f"sides: {words}, one for all or one for each",
+            kind,
+            plural,
+            info[plural].default,
+        )
+        for side in range(design.side_count):
+            letter = side_name(side)
+            own = f"side {letter}: {words}"
+            yield _of_side(f"sides.{letter}.{name}", own, kind.item_type, plural, side)
+    if isinstance(design.shape, Outline):
+        for side in range(design.side_count):
+            for name, plural, words in (
+                ("length_mm", "lengths_mm", "length"),
+                ("interior_deg", "interiors_deg", "corner at its end"),
+            ):
+                yield _of_ring(
+                    f"sides.{side_name(side)}.{name}", f"side {side_name(side)}: {words}", plural, side
+                )
+
+
+def _of_side(place: str, words: str, kind: kinds.Type, plural: str, side: int) -> Address:
+    """One side's own value, where the design keeps one for all until they differ."""
+
+    def get(design: Design) -> float:
+        values: tuple[float, ...] = getattr(design, plural)
+        return values[side if len(values) > 1 else 0]
+
+    def put(design: Design, value: float) -> Design:
+        values: tuple[float, ...] = getattr(design, plural)
+        full = list(values) if len(values) > 1 else [values[0]] * design.side_count
+        full[side] = value
+        return replace(design, **{plural: (full[0],) if len(set(full)) == 1 else tuple(full)})
+
+    return Address(place, words, kind, get, put)
+
+
+def _of_ring(place: str, words: str, plural: str, side: int) -> Address:
+    """One value of a free ring as it is given; “?” lets it be worked out."""
+    many = next(field.type for field in _struct(Outline).fields if field.name == plural)
+    assert isinstance(many, kinds.VarTupleType)
+
+    def put(design: Design, value: float | None) -> Design:
+        values = getattr(design.shape, plural)
+        changed = (*values[:side], value, *values[side + 1 :])
+        return replace(design, shape=replace(design.shape, **{plural: changed}))
+
+    return Address(place, words, many.item_type, lambda d: getattr(d.shape, plural)[side], put)
+
+
+def _inner(design: Design) -> Iterator[Address]:
+    for head, part, kind, words in _PARTS:
+        yield _part(head, words, part, kind)
+        if getattr(design, part) is not None:
+            yield from _fields(head, words, part, kind)
+            if kind is Panel:
+                yield from _segments(design, head, words, part)
+    info = _of_design()
+    yield _plain(
+        "inside.lining_mm", "foam or cloth on each inner face", info["lining_mm"].type, "lining_mm", 0.0
+    )
+    yield Address("inside.contents", "how many kinds of things it holds", kinds.IntType(ge=0, le=60),
+                  lambda d: len(d.contents), _put_kinds, 0)  # fmt: skip
+    for number in range(len(design.contents)):
+        for field in _struct(Thing).fields:
+            yield _of_thing(number, field)
+
+
+def _part(head: str, words: str, part: str, kind: type) -> Address:
+    """Whether there is such a part at all; a new one begins with its defaults."""
+
+    def put(design: Design, on: bool) -> Design:
+        if on == (getattr(design, part) is not None):
+            return design
+        return replace(design, **{part: begun(kind, design.units) if on else None})
+
+    return Address(head, words, _BOOL, lambda d: getattr(d, part) is not None, put, False)
+
+
+def _fields(head: str, words: str, part: str, kind: type) -> Iterator[Address]:
+    for field in _struct(kind).fields:
+        if field.name != "segments" and not (kind is Board and field.name == _KERF):
+            yield _leaf(head, words, part, field)
+
+
+def _segments(design: Design, head: str, words: str, part: str) -> Iterator[Address]:
+    """What a panel is glued up of."""
+
+    def on(design: Design, wanted: bool) -> Design:
+        panel = getattr(design, part)
+        segments = (panel.segments or Segments()) if wanted else None
+        return replace(design, **{part: replace(panel, segments=segments)})
+
+    yield Address(f"{head}.segments", f"{words} glued up of segments", _BOOL,
+                  lambda d: getattr(d, part).segments is not None, on, False)  # fmt: skip
+    if getattr(design, part).segments is None:
+        return
+    for field in _struct(Segments).fields:
+        yield _of_segments(head, words, part, field)
+
+
+def _of_segments(head: str, words: str, part: str, field: kinds.Field) -> Address:
+    name = field.name
+
+    def put(design: Design, value: Any) -> Design:
+        panel = getattr(design, part)
+        changed: Any = replace(panel.segments, **{name: value})
+        return replace(design, **{part: replace(panel, segments=changed)})
+
+    return Address(
+        f"{head}.segments.{name}", f"{words}, segments: {_WORDS[name]}", field.type,
+        lambda d: getattr(getattr(d, part).segments, name), put, field.default,
+    )  # fmt: skip
+
+
+def _put_kinds(design: Design, number: int) -> Design:
+    """So many kinds of things: the last ones go, or new ones come."""
+    more = tuple(begun(Thing, design.units) for _ in range(number - len(design.contents)))
+    return replace(design, contents=(*design.contents, *more)[:number])
+
+
+def _of_thing(number: int, field: kinds.Field) -> Address:
+    name = field.name
+
+    def put(design: Design, value: Any) -> Design:
+        things = list(design.contents)
+        changed: Any = replace(things[number], **{name: value})
+        things[number] = changed
+        return replace(design, contents=tuple(things))
+
+    return Address(
+        f"inside.contents.{number + 1}.{name}", f"things of kind {number + 1}: {_WORDS[name]}", field.type,
+        lambda d: getattr(d.contents[number], name), put, field.default,
+    )  # fmt: skip
+
+
+def _stock(design: Design) -> Iterator[Address]:
+    for head, part, kind, words in _ALWAYS:
+        yield from _fields(head, words, part, kind)
+    kerf = next(field for field in _struct(Board).fields if field.name == _KERF)
+    own = _leaf("shop.saw", "saw", "board", kerf)
+    yield own
+    text = kinds.StrType()
+    yield Address(
+        "stock.closing_corner", "corner where the wrap closes, or last", text, _closing, _put_closing
+    )
+
+
+def _closing(design: Design) -> str:
+    return _LAST if design.closing_corner is None else corner_name(design.closing, design.side_count)
+
+
+def _put_closing(design: Design, text: str) -> Design:
+    if text.strip().lower() == _LAST:
+        return replace(design, closing_corner=None)
+    names = [corner_name(i, design.side_count) for i in range(design.side_count)]
+    if text.strip().upper() not in names:
+        shown = ", ".join(names[:8]) + (" …" if len(names) > 8 else "")
+        raise PeristyleError(f"“{text.strip()[:24]}” is no corner of this box: {shown}.")
+    return replace(design, closing_corner=names.index(text.strip().upper()))
+
+
+def every() -> list[Address]:
+    """All addresses that any design can have, each once: those of side A and of the first kind of things."""
+    seen: dict[str, Address] = {}
+    thing = (begun(Thing, "mm"),)
+    panel = Panel(segments=Segments())
+    shapes: Sequence[Shape] = (
+        Regular(3, 100.0), Rectangle(200.0, 120.0), Alternating(4, 100.0, 60.0), House(200.0, 120.0, 40.0),
+        Outline((100.0,) * 3, (60.0,) * 3),
+    )  # fmt: skip
+    for shape in shapes:
+        full = Design(
+            shape=shape, bottom=panel, top=panel, lid=Lid(), keys=Keys(), liner=Liner(), dividers=Dividers(),
+            contents=thing,
+        )  # fmt: skip
+        for address in addresses(full):
+            parts = address.id.split(".")
+            if parts[0] != "sides" or len(parts) < 3 or parts[1] == "A":
+                seen.setdefault(address.id, address)
+    return list(seen.values())
+
+
+def described(address: Address) -> dict[str, Any]:
+    """An address as data: its name, words, unit, limits and default (None where there is none)."""
+    low, high = address.limits
+    default = None if address.default in (NODEFAULT, None) else write(address.default, address, "mm")
+    return {
+        "address": address.id, "words": address.words, "unit": address.unit, "least": low, "most": high,
+        "default": default,
+    }  # fmt: skip
+
+
+def find(design: Design, place: str) -> Address:
+    """The address of that name. Raises PeristyleError with those that are nearest to it."""
+    known = {address.id: address for address in addresses(design)}
+    wanted = place.strip()
+    if wanted in known:
+        return known[wanted]
+    for head, part, _kind, words in _PARTS:
+        if wanted.startswith(head + ".") and getattr(design, part) is None:
+            raise PeristyleError(f"{wanted[:60]}: this box has none ({words}). First {head}=yes.")
+    near = difflib.get_close_matches(wanted, known, 3, 0.5)
+    hint = f" Perhaps {' or '.join(near)}?" if near else " “peristyle addresses” lists all."
+    raise PeristyleError(f"“{wanted[:60]}” is no address of this box.{hint}")
+
+
+def put(design: Design, place: str, text: str) -> Design:
+    """The design with one value set from text. Raises PeristyleError that begins with the address."""
+    address = find(design, place)
+    try:
+        value = read(text, address.kind, address, design.units)
+        found = faults_of_type(value, address.kind, address.id)
+        if found:
+            raise PeristyleError(f"{listed(found)}.")
+        changed = address.put(design, value)
+    except LengthError as error:
+        raise PeristyleError(f"{address.id}: {error}") from error
+    return changed
+
+
+def sound(design: Design) -> Design:
+    """The design, if it can be kept. Raises PeristyleError that says what keeps it from it."""
+    wrong = breaches(design)
+    if wrong:
+        raise PeristyleError(f"This box cannot be: {listed(wrong)}.")
+    return design

@@ -1,0 +1,1 @@
+"""What is cut: every piece with its features, in its place."""

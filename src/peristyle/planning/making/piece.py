@@ -1,0 +1,118 @@
+"""A piece: what is cut out of stock, with its features and its place in the box.
+
+Own frame of every piece: x along it (a side: along the bottom edge of the show face, start to end), y up the
+show face, z from the show face into the wood. Seen from the show face x runs to the right and y up, and z goes
+away: the frame is left-handed, as a drawing on the wood is. Lengths mm, angles degrees.
+"""
+
+import math
+from typing import Literal
+
+from msgspec import Struct
+
+from peristyle.core.outlines import Outline as Points
+from peristyle.core.planes import Point, Vector
+
+Part = Literal["side", "panel", "segment", "liner", "divider", "key"]
+Face = Literal["show", "inside"]
+FeatureKind = Literal["groove", "dado", "slot", "notch", "lid_kerf", "tongue"]
+
+
+class Place(Struct, frozen=True):
+    """A rigid motion into the box: where the piece's origin lies and where its three axes point."""
+
+    origin: Vector
+    x: Vector
+    y: Vector
+    z: Vector
+
+    def of(self, point: Vector) -> Vector:
+        """A point of the piece, in the box."""
+        a, b, c = point
+        first, second, third = (
+            o + a * i + b * j + c * k for o, i, j, k in zip(self.origin, self.x, self.y, self.z, strict=True)
+        )
+        return (first, second, third)
+
+    def back(self, point: Vector) -> Vector:
+        """A point of the box, in the piece's own frame."""
+        d = (point[0] - self.origin[0], point[1] - self.origin[1], point[2] - self.origin[2])
+        first, second, third = (
+            d[0] * axis[0] + d[1] * axis[1] + d[2] * axis[2] for axis in (self.x, self.y, self.z)
+        )
+        return (first, second, third)
+
+
+class Feature(Struct, frozen=True):
+    """What is cut into one face: a profile swept along a straight path, so that it is a solid too.
+
+    `path` runs on the face, from its first to its second point; `profile` is the cut square to it: how far to the
+    left of the path as it lies on the drawing of the show face, and how deep under the face.
+    """
+
+    id: str
+    kind: FeatureKind
+    face: Face
+    path: tuple[Point, Point]
+    profile: Points
+
+    @property
+    def depth_mm(self) -> float:
+        """How deep it goes, square to the face."""
+        return max(depth for _across, depth in self.profile)
+
+    def solid_points(self, thickness_mm: float) -> tuple[tuple[Vector, ...], tuple[Vector, ...]]:
+        """The profile at both ends of the path, in the piece's own frame."""
+        (x0, y0), (x1, y1) = self.path
+        run = math.hypot(x1 - x0, y1 - y0)
+        left = (-(y1 - y0) / run, (x1 - x0) / run)
+
+        def at(start: Point) -> tuple[Vector, ...]:
+            return tuple(
+                (
+                    start[0] + across * left[0],
+                    start[1] + across * left[1],
+                    depth if self.face == "show" else thickness_mm - depth,
+                )
+                for across, depth in self.profile
+            )
+
+        return at(self.path[0]), at(self.path[1])
+
+
+class Edge(Struct, frozen=True):
+    """One edge of a piece: `bevel_deg` from square, positive where the show face is the longer, and, of the two ends
+    of a long piece, `miter_deg` from the line square to its bottom edge, positive where the face widens upward.
+    """
+
+    id: str
+    bevel_deg: float
+    miter_deg: float | None = None
+
+
+class Piece(Struct, frozen=True):
+    """One piece. `stock` says what it is cut from; both faces are outlines in the piece's own frame."""
+
+    id: str
+    part: Part
+    name: str
+    stock: str
+    thickness_mm: float
+    grain_deg: float
+    show_face: Points
+    inside_face: Points
+    edges: tuple[Edge, ...]
+    place: Place
+    features: tuple[Feature, ...] = ()
+
+    @property
+    def length_mm(self) -> float:
+        """Over all, along x."""
+        xs = [x for x, _y in (*self.show_face, *self.inside_face)]
+        return max(xs) - min(xs)
+
+    @property
+    def width_mm(self) -> float:
+        """Over all, along y."""
+        ys = [y for _x, y in (*self.show_face, *self.inside_face)]
+        return max(ys) - min(ys)

@@ -1,0 +1,82 @@
+"""The bench: the steps alone, carried out on boards as solids, make the pieces of the plan."""
+
+import pytest
+
+from peristyle.model.design import Board, Design, Keys, Lid, MachineKind, Panel, Rectangle, Saw, replace
+from peristyle.planning.plan import plan
+from support import bench
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_the_steps_make_the_pieces(seed: int) -> None:
+    assert not bench.wrongly_made(bench.random_box(seed))
+
+
+@pytest.mark.parametrize("gauge", ["tilt", "stop", "fence", "height", "width"])
+def test_one_wrong_setting_is_caught(gauge: str) -> None:
+    made = bench.random_box(4)
+    wrong = tuple(bench.settings_moved(step, gauge, 0.2) for step in made.steps)
+    worst = max(
+        bench.differ(bench.carried_out(made, piece, wrong), bench.wanted(piece))
+        / bench.wanted(piece).volume()
+        for piece in made.pieces
+        if piece.part == "side"
+    )
+    assert worst > 1e-4
+
+
+def test_steps_are_named_once_and_come_after_what_they_need() -> None:
+    design = Design(
+        shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,), slopes_deg=(8.0, -5.0, 8.0, -5.0),
+        bottom=Panel(), top=Panel(), lid=Lid(), keys=Keys(count=3), board=Board(thickness_mm=15.0),
+    )  # fmt: skip
+    made = plan(design)
+    ids = [step.id for step in made.steps]
+    assert len(set(ids)) == len(ids)
+    for number, step in enumerate(made.steps):
+        assert all(after.step in ids[:number] for after in step.after), step.id
+    makes = [
+        name for step in made.steps for name in step.makes if step.operation in ("groove", "keys", "lid")
+    ]
+    features = [f.id for piece in made.pieces for f in piece.features]
+    assert sorted(makes) == sorted(features)  # each feature is made once
+
+
+@pytest.mark.parametrize("kind", ["chamfer_bit", "shooting_board"])
+def test_unlike_leans_come_mitered_to_a_bit_or_a_block(kind: MachineKind) -> None:
+    # A bit gives the bevel alone: the swing must be there before, on square blanks as everywhere.
+    made = plan(
+        Design(
+            shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,), slopes_deg=(8.0, -5.0, 8.0, -5.0),
+            bottom=Panel(), saw=Saw(kind=kind),
+        )
+    )  # fmt: skip
+    mitered = [step for step in made.steps if step.title.startswith("Miter the ends")]
+    assert sorted(name for step in mitered for name in step.pieces) == [
+        "side.A",
+        "side.B",
+        "side.C",
+        "side.D",
+    ]
+    assert not [
+        s for step in made.steps if step.operation == "bevel" for s in step.settings if s.gauge == "stop"
+    ]
+    said = [f.code for f in plan(replace(made.design, board=Board(method="bevel_direct"))).findings]
+    assert said.count("direct_cannot_be") == 1
+
+
+def test_square_blanks_leave_room_to_creep_up_on() -> None:
+    made = plan(
+        Design(
+            shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,), slopes_deg=(8.0, 3.0, 8.0, 3.0),
+            board=Board(length_mm=2000.0),
+        )
+    )  # fmt: skip
+    creeping = plan(replace(made.design, board=replace(made.design.board, creep_mm=1.5)))
+    starts = [
+        [s.value for step in one.steps if step.operation == "bevel" for s in step.settings if s.end == "start"
+         and s.gauge == "stop"]
+        for one in (made, creeping)
+    ]  # fmt: skip
+    assert starts[0]
+    assert starts[1] == pytest.approx([value + 1.5 for value in starts[0]])

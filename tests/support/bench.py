@@ -1,0 +1,256 @@
+"""A small machine that carries steps out on wood, as solids, by general geometry alone.
+
+Of a step it reads only the operation, the tool, how the piece lies, the edge against fence or gauge, the
+settings and the number of passes; never what the step makes, nor anything of planning. Work frame: x along
+the wood, y across it, z from the show face into it.
+"""
+
+import math
+import random
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import manifold3d
+import numpy as np
+from msgspec.structs import replace
+
+from peristyle.model.design import Alternating, Board, Design, Lid, Outline, Panel, Rectangle, Regular, Shape
+from peristyle.planning.making.piece import Piece
+from peristyle.planning.making.step import Setting, Step
+from peristyle.planning.plan import Plan, plan
+from support.solids import solid
+
+FAR = 3000.0
+
+
+class Work(NamedTuple):
+    """Wood on the bench, and its thickness."""
+
+    solid: manifold3d.Manifold
+    thickness_mm: float
+
+
+def board(length_mm: float, width_mm: float, thickness_mm: float) -> Work:
+    """A board, its start at x = 0, with wood to spare on all sides."""
+    solid = manifold3d.Manifold.cube([length_mm + 400, width_mm + 200, thickness_mm]).translate(
+        [-200, -100, 0]
+    )
+    return Work(solid, thickness_mm)
+
+
+def values(step: Step, gauge: str) -> list[float]:
+    return [s.value for s in step.settings if s.gauge == gauge]
+
+
+def one(step: Step, gauge: str, default: float = 0.0) -> float:
+    found = values(step, gauge)
+    return found[0] if found else default
+
+
+def keep(work: Work, normal: Sequence[float], point: Sequence[float]) -> Work:
+    """What lies on the side of a cut to which `normal` points."""
+    n = np.array(normal) / np.linalg.norm(normal)
+    return work._replace(solid=work.solid.trim_by_plane(n.tolist(), float(n @ np.array(point))))
+
+
+def down_face(step: Step, work: Work) -> tuple[float, float]:
+    """Where the table is (z), and which way z goes from the table upward."""
+    return (work.thickness_mm, -1.0) if step.lies == "show_up" else (0.0, 1.0)
+
+
+def rip(step: Step, work: Work) -> Work:
+    """Both long edges: the blade leans away from the fence, against which the bottom edge lies."""
+    table, up = down_face(step, work)
+    lean = math.tan(math.radians(one(step, "tilt")))
+    width = one(step, "width")
+    # The bottom edge is made to lean first, so that it comes out parallel; its arris on the table at y = 0.
+    work = keep(work, (0.0, 1.0, -up * lean), (0.0, 0.0, table))
+    return keep(work, (0.0, -1.0, up * lean), (0.0, width, table))
+
+
+def groove(step: Step, work: Work, kerf_mm: float) -> Work:
+    """Passes with the blade under the table, the edge's outermost arris on the fence."""
+    fences = values(step, "fence")
+    edges = [step.edge or "bottom"]
+    if step.passes == 2 * len(fences):
+        edges.append("top" if edges[0] == "bottom" else "bottom")  # turned end for end
+    table, up = down_face(step, work)
+    tilt, high = math.radians(one(step, "tilt")), one(step, "height")
+    reach = (high - max(0.0, -kerf_mm * math.sin(tilt))) / math.cos(tilt)
+    solid = work.solid
+    for edge in edges:
+        box = work.solid.bounding_box()
+        fence_y, way = (box[1], 1.0) if edge == "bottom" else (box[4], -1.0)
+        for fence in fences:
+            corners = []
+            for along, across in ((-20.0, 0.0), (-20.0, kerf_mm), (reach, kerf_mm), (reach, 0.0)):
+                f = fence + along * math.sin(tilt) + across * math.cos(tilt)
+                h = along * math.cos(tilt) - across * math.sin(tilt)
+                corners.append((fence_y + way * f, table + up * h))
+            solid -= manifold3d.Manifold.hull_points(
+                np.array([[x, y, z] for x in (-FAR, FAR) for y, z in corners])
+            )
+    return work._replace(solid=solid)
+
+
+def _swing(step: Step, end: str) -> float:
+    return next((s.value for s in step.settings if s.gauge == "swing" and s.end == end), 0.0)
+
+
+def _corners(work: Work, z: float) -> np.ndarray:
+    """The corners of the wood on the face at `z`."""
+    points = np.asarray(work.solid.to_mesh64().vert_properties)[:, :3]
+    return points[np.abs(points[:, 2] - z) < 1e-5]
+
+
+def _edge_y(step: Step, work: Work, z: float) -> float:
+    """Where the edge against the gauge lies on the face at `z`."""
+    ys = _corners(work, z)[:, 1]
+    return float(ys.min() if step.edge == "bottom" else ys.max())
+
+
+def _edge_x(step: Step, work: Work, z: float, end: str) -> float:
+    """Where that edge starts or ends on the face at `z`."""
+    points = _corners(work, z)
+    xs = points[np.abs(points[:, 1] - _edge_y(step, work, z)) < 1e-5][:, 0]
+    return float(xs.min() if end == "start" else xs.max())
+
+
+def crosscut(step: Step, work: Work) -> Work:
+    """Both ends, square to the face: the start at x = 0 of the edge that lies against the gauge."""
+    y = _edge_y(step, work, 0.0)
+    begins = next((s.value for s in step.settings if s.gauge == "stop" and s.end == "start"), 0.0)
+    stop = next(s.value for s in step.settings if s.gauge == "stop" and s.end is None)
+    for end, x, sign in (("start", begins, 1.0), ("end", begins + stop, -1.0)):
+        # Leaning to the right going away: whichever edge is toward the maker, x grows with y by the tangent.
+        lean = math.tan(math.radians(_swing(step, end)))
+        work = keep(work, (sign, -sign * lean, 0.0), (x, y, 0.0))
+    return work
+
+
+def bevel(step: Step, work: Work) -> Work:
+    """One end. The cut dies at the edge of the face that is up, or, on end, of the face against the fence."""
+    end = "start" if step.id.split(".")[2] == "start" else "end"
+    upper = work.thickness_mm if step.lies == "inside_up" else 0.0
+    inward_z = -1.0 if step.lies == "inside_up" else 1.0
+    tilt = one(step, "tilt")
+    slope = math.tan(math.radians(90.0 - tilt if step.lies == "on_end" else tilt))
+    lean_view = _swing(step, end)
+    # With the inside up the work is seen from behind: right is left.
+    lean = math.tan(math.radians(lean_view if step.lies != "inside_up" else -lean_view))
+    y = _edge_y(step, work, upper)
+    sign = 1.0 if end == "start" else -1.0
+    x = _edge_x(step, work, upper, end)
+    stop = [s.value for s in step.settings if s.gauge == "stop" and s.end is None]
+    x += sum(s.value for s in step.settings if s.gauge == "stop" and s.end == "start")
+    if stop:
+        # The stop is taller than the piece and touches the furthest point of its start at that edge.
+        x = min(_edge_x(step, work, face, "start") for face in (0.0, work.thickness_mm)) + stop[0]
+    if step.lies == "on_end":
+        # It stands on its mitered end: the cut is parallel to that end's line.
+        lean = end_line(work, end, upper)
+    along = np.array([lean, 1.0, 0.0]) / math.hypot(lean, 1.0)
+    square = np.array([along[1], -along[0], 0.0]) * sign  # into the piece, in the face
+    going = square * slope + np.array([0.0, 0.0, inward_z])  # down the cut
+    normal = np.cross(along, going)
+    if normal @ square < 0:
+        normal = -normal
+    return keep(work, normal.tolist(), (x, y, upper))
+
+
+def end_line(work: Work, end: str, z: float) -> float:
+    """How far along x an end's line moves for each mm up the face."""
+    points = _corners(work, z)
+    low, high = (points[np.abs(points[:, 1] - y) < 1e-5] for y in (points[:, 1].min(), points[:, 1].max()))
+    pick = np.min if end == "start" else np.max
+    return float((pick(high[:, 0]) - pick(low[:, 0])) / (high[0, 1] - low[0, 1]))
+
+
+def random_box(seed: int) -> Plan:
+    """A box that can be sawn: any ring, upright or leaning alike, thick or unequal, with grooves."""
+    chance = random.Random(seed)
+    for _ in range(200):
+        sides = chance.randint(3, 12)
+        shape: Shape = chance.choice([
+            Regular(sides, chance.uniform(70, 160)),
+            Rectangle(chance.uniform(120, 320), chance.uniform(100, 240)),
+            Alternating(2 * chance.randint(2, 5), chance.uniform(80, 140), chance.uniform(60, 120)),
+            Outline((chance.uniform(120, 160), chance.uniform(120, 160), None, None),
+                    (chance.uniform(75, 105), 90.0, chance.uniform(80, 100), None)),
+        ])  # fmt: skip
+        leaning, alike = chance.random() < 0.7, chance.random() < 0.6
+        panel = Panel(
+            height_mm=chance.uniform(4, 8), depth_mm=chance.uniform(2, 4), thickness_mm=chance.uniform(3.2, 6),
+            groove=chance.choice(["level", "square"]),
+        )  # fmt: skip
+        count = plan(Design(shape=shape)).design.side_count
+        thick = (
+            [chance.uniform(9, 14)]
+            if chance.random() < 0.6
+            else [chance.uniform(9, 14) for _ in range(count)]
+        )
+        slopes = (chance.uniform(-35, 35) if leaning else 0.0,)
+        if leaning and not alike:
+            slopes = tuple(chance.uniform(-14, 14) for _ in range(count))
+        made = plan(
+            Design(
+                shape=shape, height_mm=chance.uniform(50, 110), thicknesses_mm=tuple(thick),
+                slopes_deg=slopes, bottom=panel,
+                top=panel if chance.random() < 0.5 else None, lid=Lid(height_mm=20.0),
+                board=Board(length_mm=9000.0, width_mm=250.0, thickness_mm=20.0, kerf_mm=chance.uniform(1.5, 3.2)),
+            )
+        )  # fmt: skip
+        if made.buildable and made.pieces:
+            return made
+    raise AssertionError("no box")
+
+
+def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d.Manifold:
+    """The piece as the steps leave it before it is glued up."""
+    work = board(piece.length_mm, piece.width_mm + 60.0, piece.thickness_mm)
+    for step in steps:
+        if piece.id not in step.pieces:
+            continue
+        if step.operation == "rip":
+            work = rip(step, work)
+        elif step.operation == "groove":
+            work = groove(step, work, made.design.board.kerf_mm)
+        elif step.operation == "crosscut":
+            work = crosscut(step, work)
+        elif step.operation == "bevel":
+            work = bevel(step, work)
+    return work.solid
+
+
+def differ(one: manifold3d.Manifold, other: manifold3d.Manifold) -> float:
+    """How much of the wood two solids do not share, once their corners are brought together."""
+    a, b = one.bounding_box(), other.bounding_box()
+    moved = one.translate([b[i] - a[i] for i in range(3)])
+    # Faces that all but coincide can lead a solid library astray in one way of asking, not in both.
+    apart = (moved - other).volume() + (other - moved).volume()
+    return min(apart, abs(moved.volume() + other.volume() - 2 * (moved ^ other).volume()))
+
+
+def wrongly_made(made: Plan) -> list[tuple[str, float]]:
+    """The sides that the steps do not make, and by how much (mm³): more than 2e-6 of the wood."""
+    wrong = []
+    for piece in made.pieces:
+        if piece.part == "side":
+            whole = wanted(piece)
+            off = differ(carried_out(made, piece, made.steps), whole)
+            if off > 2e-6 * whole.volume() + 1e-3:
+                wrong.append((piece.id, off))
+    return wrong
+
+
+def wanted(piece: Piece) -> manifold3d.Manifold:
+    return solid(piece, without=("slot", "lid_kerf", "dado"))
+
+
+def settings_moved(step: Step, gauge: str, by: float) -> Step:
+    """The same step with one gauge set wrong."""
+
+    def moved(setting: Setting) -> Setting:
+        return replace(setting, value=setting.value + by) if setting.gauge == gauge else setting
+
+    return replace(step, settings=tuple(moved(s) for s in step.settings))

@@ -1,0 +1,49 @@
+"""Pieces as solids, made of nothing but their faces, features and places, by a general solid-geometry library."""
+
+import manifold3d
+import numpy as np
+
+from peristyle.planning.making.piece import Feature, Piece
+
+
+def whole(piece: Piece) -> manifold3d.Manifold:
+    """The piece without its features, in its own frame: both faces are convex."""
+    points = [[x, y, 0.0] for x, y in piece.show_face]
+    points += [[x, y, piece.thickness_mm] for x, y in piece.inside_face]
+    return manifold3d.Manifold.hull_points(np.array(points))
+
+
+def swept(feature: Feature, piece: Piece) -> manifold3d.Manifold:
+    """What a feature takes, in the piece's own frame."""
+    (x0, y0), (x1, y1) = feature.path
+    run = float(np.hypot(x1 - x0, y1 - y0))
+    along = np.array([x1 - x0, y1 - y0, 0.0]) / run
+    left = np.array([-along[1], along[0], 0.0])
+    show = feature.face == "show"
+    into = np.array([0.0, 0.0, 1.0 if show else -1.0])
+    start = np.array([x0, y0, 0.0 if show else piece.thickness_mm])
+    points = [list(p) for p in feature.profile]
+    section = manifold3d.CrossSection([points])
+    if section.area() <= 0:
+        section = manifold3d.CrossSection([points[::-1]])
+    return section.extrude(run).transform(np.column_stack([left, into, along, start]))
+
+
+def solid(piece: Piece, *, without: tuple[str, ...] = ()) -> manifold3d.Manifold:
+    """The piece with its features cut, in its own frame; `without` leaves out kinds of features."""
+    made = whole(piece)
+    for feature in piece.features:
+        if feature.kind not in without:
+            made -= swept(feature, piece)
+    return made
+
+
+def placed(piece: Piece, *, without: tuple[str, ...] = ()) -> manifold3d.Manifold:
+    """The piece where it belongs in the box."""
+    return in_box(piece, solid(piece, without=without))
+
+
+def in_box(piece: Piece, made: manifold3d.Manifold) -> manifold3d.Manifold:
+    """A solid of the piece's own frame, moved to where the piece stands."""
+    place = piece.place
+    return made.transform(np.column_stack([place.x, place.y, place.z, place.origin]))

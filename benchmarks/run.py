@@ -21,7 +21,8 @@ from msgspec.structs import replace
 from PySide6.QtWidgets import QApplication
 
 from peristyle.app import make_application, make_window
-from peristyle.model.design import Board, Design, Keys, Lid, Outline, Panel, Regular
+from peristyle.model.design import Keys, Lid, Outline, Panel, Regular
+from peristyle.model.job import Board, Job, job_of, revised
 from peristyle.planning.largest import largest
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import examples
@@ -85,8 +86,8 @@ def process_ms(*commands: list[str], runs: int = 9) -> list[float]:
     return [statistics.median(t) for t in times]
 
 
-def dozen() -> Design:
-    return Design(
+def dozen() -> Job:
+    return job_of(
         shape=Regular(12, 300.0, "across_flats"),
         height_mm=110.0,
         bottom=Panel(),
@@ -96,11 +97,11 @@ def dozen() -> Design:
     )
 
 
-def irregular(lean: float = 0.0, count: int = 24) -> Design:
+def irregular(lean: float = 0.0, count: int = 24) -> Job:
     lengths: list[float | None] = [40.0 + (7 * i) % 23 for i in range(count)]
     lengths[-2:] = [None, None]
     corners: list[float | None] = [180.0 - 360.0 / count + (0.8 if i % 2 else -0.8) for i in range(count)]
-    return Design(
+    return job_of(
         shape=Outline(tuple(lengths), tuple(corners)),
         height_mm=80.0,
         slopes_deg=tuple(2.0 + lean + (i % 5) for i in range(count)),
@@ -111,12 +112,12 @@ def irregular(lean: float = 0.0, count: int = 24) -> Design:
     )
 
 
-def star_chart() -> Design:
+def star_chart() -> Job:
     return examples.load(examples.FIRST)
 
 
 def frames(
-    app: QApplication, window: Window, stage: str, change: Callable[[Design, int], Design]
+    app: QApplication, window: Window, stage: str, change: Callable[[Job, int], Job]
 ) -> tuple[float, float]:
     """95th percentile and median of a drag step: plan, every view that shows, repainted."""
     window.open_stage(stage)
@@ -124,7 +125,7 @@ def frames(
         app.processEvents()
         window.wood.settle()
     session = window.session
-    base = session.design
+    base = session.job
     times = []
     session.begin()
     for step in range(120):
@@ -154,10 +155,10 @@ def main() -> None:
     lean = (step / 1000 for step in range(10_000))
     row(
         "plan of a 12-sided box",
-        median_ms(lambda: plan(replace(dozen(), slopes_deg=(next(lean),))), 200),
+        median_ms(lambda: plan(revised(dozen(), slopes_deg=(next(lean),))), 200),
         "< 2 ms",
     )
-    plans = [plan(replace(dozen(), slopes_deg=(next(lean),))) for _ in range(60)]
+    plans = [plan(revised(dozen(), slopes_deg=(next(lean),))) for _ in range(60)]
     row("its pieces, when first asked for", median_ms(iter_of(plans, "pieces"), 60), "< 3 ms")
     row("its steps, when first asked for", median_ms(iter_of(plans, "steps"), 60), "< 6 ms")
     row(
@@ -176,14 +177,14 @@ def main() -> None:
         window = make_window(dozen(), config=folder, state=folder)
         window.resize(1280, 800)
         window.show()
-        drags: dict[str, Callable[[Design, int], Design]] = {
-            "size": lambda d, i: replace(d, thicknesses_mm=(8.0 + i / 60,)),
-            "section": lambda d, i: replace(d, lid=Lid(height_mm=20.0 + i / 8)),
-            "board": lambda d, i: replace(d, board=replace(d.board, shift_mm=i / 2)),
-            "corners": lambda d, i: replace(d, keys=Keys(positions_mm=(20.0, 30.0 + i / 4, 100.0))),
+        drags: dict[str, Callable[[Job, int], Job]] = {
+            "size": lambda d, i: revised(d, thicknesses_mm=(8.0 + i / 60,)),
+            "section": lambda d, i: revised(d, lid=Lid(height_mm=20.0 + i / 8)),
+            "board": lambda d, i: revised(d, board=replace(d.stock.board, shift_mm=i / 2)),
+            "corners": lambda d, i: revised(d, keys=Keys(positions_mm=(20.0, 30.0 + i / 4, 100.0))),
         }
-        for design, what in ((star_chart(), "demo box"), (dozen(), "12 sides")):
-            window.session.start(design)
+        for job, what in ((star_chart(), "demo box"), (dozen(), "12 sides")):
+            window.session.start(job)
             for stage, change in drags.items():
                 slow, middle = frames(app, window, stage, change)
                 row(

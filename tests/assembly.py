@@ -76,7 +76,7 @@ def divider_depths(found: Plan, number: int) -> list[float]:
     """How deep the corners of divider `number`'s ends lie behind the walls' faces, foot and top, by planes."""
     piece = found.dividers.pieces[number]
     ring = found.liner.ring if found.dividers.in_liner and found.liner else found.ring
-    floor = 0.0 if found.dividers.in_liner else found.design.floor_mm
+    floor = 0.0 if found.dividers.in_liner else found.job.design.floor_mm
     x0, y0, x1, y1 = shapely.Polygon(piece.outline).bounds
     ends = []
     for dado, lean, way in zip(piece.dadoes, piece.leans_deg, (-1, 1), strict=True):

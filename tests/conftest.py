@@ -5,14 +5,15 @@ from pathlib import Path
 
 import pytest
 
-from peristyle.model.design import Design, Keys, Lid, Panel, Rectangle
+from peristyle.model.design import Keys, Lid, Panel, Rectangle
+from peristyle.model.job import Job, job_of
 
 sys.path.insert(0, str(Path(__file__).parent))
 
 
 @pytest.fixture
-def box() -> Design:
-    return Design(
+def box() -> Job:
+    return job_of(
         name="Trial box",
         shape=Rectangle(240.0, 160.0, "outside"),
         height_mm=90.0,

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication
 
 from peristyle import __version__
 from peristyle.core.errors import PeristyleError
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.storage import examples, files
 from peristyle.storage.recovery import Orphan, RecoveryCopy, orphans
 from peristyle.ui import theme
@@ -48,11 +48,11 @@ def _calm_the_collector() -> None:
 
 
 def make_window(
-    design: Design, path: Path | None = None, stamp: str | None = None,
+    job: Job, path: Path | None = None, stamp: str | None = None,
     *, config: Path, state: Path,
 ) -> Window:  # fmt: skip
     """A window on a design, with its settings in `config` and recovery copies in `state`."""
-    session = Session(design, path, stamp)
+    session = Session(job, path, stamp)
     with contextlib.suppress(OSError):  # said by the window, which opens all the same
         config.mkdir(parents=True, exist_ok=True)
     settings = Settings(config / "peristyle.ini")
@@ -93,7 +93,7 @@ def _offer(window: Window, found: list[Orphan]) -> None:
     while left:
         piece = left.pop(0)
         file = files.shown(piece.path) if piece.path else ""
-        answer = window.ask.ask_recover(window, piece.design.name, file)
+        answer = window.ask.ask_recover(window, piece.job.design.name, file)
         if answer == "take":
             window.take_up(piece)
             break
@@ -107,7 +107,7 @@ def _offer(window: Window, found: list[Orphan]) -> None:
 
 def run(file: Path | None, *, demo: bool = False, screenshot: Path | None = None) -> int:
     """Start the application; its exit code. Raises FileError for a file that cannot be opened."""
-    design = examples.load(examples.FIRST)
+    job = examples.load(examples.FIRST)
     if demo:
         file = None
     if file is not None:
@@ -118,7 +118,7 @@ def run(file: Path | None, *, demo: bool = False, screenshot: Path | None = None
     state = _folder(QStandardPaths.StandardLocation.GenericStateLocation)
     # Before this window's own copy is there.
     left = orphans(state / "recovery", file) if screenshot is None else []
-    window = make_window(design, config=config, state=state)
+    window = make_window(job, config=config, state=state)
     if file is not None:
         window.session.open(file)
     own_up_to_errors(window, state / "trouble.txt")

@@ -292,21 +292,21 @@ def _new(words: list[str]) -> int:
     from peristyle.storage import files
     from peristyle.storage.codec import encode
 
-    path, design = new_from_words(words, _Parser(prog="peristyle new", description="Make a design file."))
+    path, job = new_from_words(words, _Parser(prog="peristyle new", description="Make a design file."))
     if str(path) in _STDOUT:
-        wrong = breaches(design)
+        wrong = breaches(job)
         if wrong:
             raise PeristyleError(f"This design cannot be written: {listed(wrong)}.")
-        _put(str(path), encode(design))
+        _put(str(path), encode(job))
         return 0
     if os.path.lexists(path):
         kept = path.with_name(path.name + "~")
         files.write_atomically(kept, files.read(path))
         print(f"peristyle: the old “{path.name}” is kept as “{kept.name}”", file=sys.stderr)
-    files.save(path, design)
-    findings = plan(design).findings
+    files.save(path, job)
+    findings = plan(job).findings
     count = f", {len(findings)} finding{'s' if len(findings) > 1 else ''}" if findings else ""
-    print(f"{path}: {design.side_count} sides{count}")
+    print(f"{path}: {job.design.side_count} sides{count}")
     return 0
 
 
@@ -326,21 +326,21 @@ def _set(words: list[str]) -> int:
 
     path = Path(options.file)
     loaded = files.load(path)
-    design, done = loaded.design, []
+    job, done = loaded.job, []
     for pair in options.values:
         place, equals, text = pair.partition("=")
         if not equals:
             raise PeristyleError(f"“{pair[:60]}” is not ADDRESS=VALUE, as in section.lid.height_mm=30.")
-        before = addresses.written(addresses.find(design, place), design)
-        design = addresses.put(design, place, text)
-        address = addresses.find(design, place)
-        done.append(f"{address.id}: {before} → {addresses.written(address, design)}")
-    addresses.sound(design)
-    files.save(path, design, loaded.stamp)
+        before = addresses.written(addresses.find(job, place), job)
+        job = addresses.put(job, place, text)
+        address = addresses.find(job, place)
+        done.append(f"{address.id}: {before} → {addresses.written(address, job)}")
+    addresses.sound(job)
+    files.save(path, job, loaded.stamp)
     print("\n".join(done))
-    if follows_contents(design) and any(pair.startswith(_SIZES) for pair in options.values):
+    if follows_contents(job) and any(pair.startswith(_SIZES) for pair in options.values):
         print("What it holds gives the ring its size: with inside.contents=0 the sizes set here count.")
-    findings = plan(design).findings
+    findings = plan(job).findings
     if findings:
         print(f"{len(findings)} finding{'s' if len(findings) > 1 else ''}: “peristyle plan” shows them")
     return 0
@@ -356,15 +356,15 @@ def _get(words: list[str]) -> int:
     from peristyle.model import addresses
     from peristyle.storage import files
 
-    design = files.load(Path(options.file)).design
-    wanted = [addresses.find(design, place) for place in options.addresses] or addresses.addresses(design)
+    job = files.load(Path(options.file)).job
+    wanted = [addresses.find(job, place) for place in options.addresses] or addresses.addresses(job)
     if options.json:
-        _print_json({address.id: address.get(design) for address in wanted})
+        _print_json({address.id: address.get(job) for address in wanted})
     elif len(options.addresses) == 1:
-        print(addresses.written(wanted[0], design))
+        print(addresses.written(wanted[0], job))
     else:
         for address in wanted:
-            print(f"{address.id} = {addresses.written(address, design)}")
+            print(f"{address.id} = {addresses.written(address, job)}")
     return 0
 
 
@@ -399,7 +399,7 @@ def _load_plan(path: str) -> "Plan":
     from peristyle.planning.plan import plan
     from peristyle.storage import files
 
-    return plan(files.load(Path(path)).design)
+    return plan(files.load(Path(path)).job)
 
 
 def _plan(words: list[str]) -> int:

@@ -11,20 +11,17 @@ from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.core.lengths import parse_pitch, split_list
 from peristyle.model import edits, fields
 from peristyle.model.design import (
-    Board,
-    Design,
     Dividers,
     GrooveWay,
     Keys,
     Liner,
-    MachineKind,
     Panel,
     Segments,
     corner_name,
-    problems,
     replace,
     side_name,
 )
+from peristyle.model.job import Board, Job, MachineKind, decide, decided, job_of, problems, revised
 from peristyle.model.starts import begun
 from peristyle.planning.contents import sized, suiting_height
 from peristyle.planning.largest import largest
@@ -160,13 +157,13 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
         add(option, metavar="L", help=field.why)
 
 
-def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tuple[Path, Design]:
+def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tuple[Path, Job]:
     """The file to write and the design. Raises PeristyleError that names the option."""
     _arguments(parser)
     options = parser.parse_args(list(words))
     reader = Reader(options.units)
     shape = read_shape(options, reader)
-    design = Design(
+    job = job_of(
         name=(_plain(options.name or Path(options.file).stem) or "Untitled box")[:120],
         units=options.units,
         shape=shape,
@@ -176,29 +173,31 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
             for text in split_list(options.slopes or options.slope or "0", comma_parts=True)
         ),
     )
-    design = replace(
-        design, contents=read_contents(options, reader), shape=read_tapered(design.shape, options, reader)
+    job = revised(
+        job,
+        contents=read_contents(options, reader),
+        shape=read_tapered(job.design.form.shape, options, reader),
     )
     if options.height is not None:
-        design = set_checked(design, fields.HEIGHT, options.height, "--height")
+        job = set_checked(job, fields.HEIGHT, options.height, "--height")
     elif not options.contents and not options.fit_board:
         raise PeristyleError("Say how high it is: --height 80.")
-    for thick in design.thicknesses_mm:
-        in_range(design, fields.THICKNESS, thick, "--thickness")
-    for slope in design.slopes_deg:
-        in_range(design, fields.SLOPE, slope, "--slope")
-    design = _with_parts(design, options, reader)
-    for path, text in problems(design):
+    for thick in job.design.form.thicknesses_mm:
+        in_range(job, fields.THICKNESS, thick, "--thickness")
+    for slope in job.design.form.slopes_deg:
+        in_range(job, fields.SLOPE, slope, "--slope")
+    job = _with_parts(job, options, reader)
+    for path, text in problems(job):
         raise PeristyleError(f"{path.split('_')[0]}: {text}.")
-    design = _with_places(design, options)
+    job = _with_places(job, options)
     if options.height is None and options.contents:
-        design = replace(design, height_mm=suiting_height(design))
-    design = sized(design)
+        job = revised(job, height_mm=suiting_height(job))
+    job = sized(job)
     if options.fit_board:
-        design = _fitted(design, options)
+        job = _fitted(job, options)
     elif options.board is None:
-        design = replace(design, board=suiting_board(design))
-    return Path(options.file), design
+        job = revised(job, board=suiting_board(job))
+    return Path(options.file), job
 
 
 def _plain(text: str) -> str:
@@ -206,18 +205,18 @@ def _plain(text: str) -> str:
     return " ".join(text.encode("utf-8", "surrogateescape").decode("utf-8", "replace").split())
 
 
-def _fitted(design: Design, options: argparse.Namespace) -> Design:
+def _fitted(job: Job, options: argparse.Namespace) -> Job:
     """The largest box from the board given; says on standard error which limit binds."""
     if options.board is None:
         raise PeristyleError("--fit-board needs the board: --board LxWxT.")
     if options.contents:
         raise PeristyleError("Size it from its contents or from the board, not both.")
-    sizes = tuple(two_sizes(design.shape))
+    sizes = tuple(two_sizes(job.design.form.shape))
     if options.keep is not None and options.keep not in sizes:
         one_of = f"one of {', '.join(sizes)}" if sizes else "for shapes of two sizes only"
         raise PeristyleError(f"--keep {options.keep}: for this shape it is {one_of}.")
     found = largest(
-        design,
+        job,
         fixed_height=options.height is not None,
         with_panels=options.fit_board == "with-panels",
         keep=options.keep,
@@ -227,10 +226,10 @@ def _fitted(design: Design, options: argparse.Namespace) -> Design:
             "--fit-board: no box of these proportions and this height comes from this board."
         )
     print(f"peristyle: the {found.limit} sets the limit", file=sys.stderr)
-    return found.design
+    return found.job
 
 
-def _with_parts(design: Design, options: argparse.Namespace, reader: Reader) -> Design:
+def _with_parts(job: Job, options: argparse.Namespace, reader: Reader) -> Job:
     """Board, bottom, lid and keys: a part is there when any of its options is given."""
     asked = {
         option: value
@@ -244,57 +243,57 @@ def _with_parts(design: Design, options: argparse.Namespace, reader: Reader) -> 
     wanted |= {part for part, flag in flags.items() if flag}
     if options.keys is not None or options.key_positions is not None:
         wanted.add("keys")
-    thinnest = min(design.thicknesses_mm)
+    thinnest = min(job.design.form.thicknesses_mm)
     for part in ("bottom", "top"):
         if part in wanted:
-            design = edits.with_panel(design, part, True)
+            job = edits.with_panel(job, part, True)
     if "lid" in wanted:
-        design = edits.with_lid(design, True)
+        job = edits.with_lid(job, True)
     if "keys" in wanted:
-        design = replace(design, keys=begun(Keys, options.units, depth_mm=thinnest * 0.8))
-    design = replace(design, board=_board(options, reader))
+        job = revised(job, keys=begun(Keys, options.units, depth_mm=thinnest * 0.8))
+    job = revised(job, board=_board(options, reader))
     for option, text in asked.items():
-        design = set_checked(design, _PART_OPTIONS[option], text, option)
+        job = set_checked(job, _PART_OPTIONS[option], text, option)
     if options.keys is not None:
-        design = set_checked(design, fields.KEY_COUNT, options.keys, "--keys")
-    design = _with_machine(design, options)
-    design = _with_inner(design, options, reader)
-    if options.key_positions is not None and design.keys:
+        job = set_checked(job, fields.KEY_COUNT, options.keys, "--keys")
+    job = _with_machine(job, options)
+    job = _with_inner(job, options, reader)
+    if options.key_positions is not None and job.design.joints.keys:
         heights = tuple(
             reader.length(text, "--key-positions")
             for text in split_list(options.key_positions, comma_parts=True)
         )
-        design = replace(design, keys=replace(design.keys, positions_mm=heights))
-    return design
+        job = revised(job, keys=replace(job.design.joints.keys, positions_mm=heights))
+    return job
 
 
-def _with_machine(design: Design, options: argparse.Namespace) -> Design:
+def _with_machine(job: Job, options: argparse.Namespace) -> Job:
     """What the bevels are cut on."""
     if options.machine is not None:
-        design = edits.with_machine(design, options.machine.replace("-", "_"))
+        job = edits.with_machine(job, options.machine.replace("-", "_"))
     if options.tilts is not None:
-        design = replace(design, saw=replace(design.saw, tilts=options.tilts))
+        job = revised(job, saw=replace(job.shop.saw, tilts=options.tilts))
     for option, name, most in (("--saw-stop", "stop_deg", 89.0), ("--saw-step", "step_deg", 5.0)):
         text = getattr(options, option[2:].replace("-", "_"))
         if text is not None:
             angle = read_angle(text, option)
             if not 0 < angle <= most:
                 raise PeristyleError(f"{option}: give an angle over 0 and at most {most:g}.")
-            design = replace(design, saw=replace(design.saw, **{name: angle}))
+            job = revised(job, saw=replace(job.shop.saw, **{name: angle}))
     if options.gives is None:
-        return design
-    if design.saw.kind not in USUAL_ANGLES:
+        return job
+    if job.shop.saw.kind not in USUAL_ANGLES:
         raise PeristyleError("--gives is for --machine chamfer-bit or shooting-board; a saw has --saw-stop.")
     try:
-        return edits.with_stops(design, options.gives, comma_parts=True)
+        return edits.with_stops(job, options.gives, comma_parts=True)
     except LengthError as error:
         raise PeristyleError(f"--gives: {error}") from error
 
 
-def _with_inner(design: Design, options: argparse.Namespace, reader: Reader) -> Design:
+def _with_inner(job: Job, options: argparse.Namespace, reader: Reader) -> Job:
     """Liner, dividers, segments."""
     if options.lining is not None:
-        design = set_checked(design, fields.LINING, options.lining, "--lining")
+        job = set_checked(job, fields.LINING, options.lining, "--lining")
     if options.liner is not None:
         sizes = reader.sizes(options.liner, "--liner")
         if len(sizes) != 2:
@@ -304,7 +303,7 @@ def _with_inner(design: Design, options: argparse.Namespace, reader: Reader) -> 
             if options.liner_gap is None
             else reader.allowance(options.liner_gap, "--liner-gap")
         )
-        design = replace(design, liner=Liner(thickness_mm=sizes[0], height_mm=sizes[1], gap_mm=gap))
+        job = revised(job, liner=Liner(thickness_mm=sizes[0], height_mm=sizes[1], gap_mm=gap))
     if options.dividers is not None:
         counts = re.fullmatch(r"\s*(\d{1,2})\s*(?:[x×]\s*(\d{1,2}))?\s*", options.dividers)
         if not counts or int(counts[1]) > 60 or int(counts[2] or 0) > 60:
@@ -318,22 +317,22 @@ def _with_inner(design: Design, options: argparse.Namespace, reader: Reader) -> 
             text = getattr(options, option[2:].replace("-", "_"))
             if text is not None:
                 dividers = replace(dividers, **{name: reader.length(text, option)})
-        design = replace(design, dividers=dividers)
+        job = revised(job, dividers=dividers)
     for part, count, ring, option in (
         ("bottom", options.segments, options.ring, "--ring"),
         ("top", options.top_segments, options.top_ring, "--top-ring"),
     ):
-        panel: Panel | None = getattr(design, part)
+        panel: Panel | None = decided(job, part)
         if count is not None and panel is not None:
             segments = Segments(count=read_count(count), style="ring" if ring else "pie")
             if ring:
                 segments = replace(segments, ring_mm=reader.length(ring, option))
-            design = replace(design, **{part: replace(panel, segments=segments)})
+            job = decide(job, part, replace(panel, segments=segments))
     for part, way in (("bottom", options.groove), ("top", options.top_groove)):
-        grooved: Panel | None = getattr(design, part)
+        grooved: Panel | None = decided(job, part)
         if way is not None and grooved is not None:
-            design = replace(design, **{part: replace(grooved, groove=way)})
-    return design
+            job = decide(job, part, replace(grooved, groove=way))
+    return job
 
 
 def _board(options: argparse.Namespace, reader: Reader) -> Board:
@@ -352,15 +351,15 @@ def _board(options: argparse.Namespace, reader: Reader) -> Board:
     return board
 
 
-def _with_places(design: Design, options: argparse.Namespace) -> Design:
-    count = design.side_count
+def _with_places(job: Job, options: argparse.Namespace) -> Job:
+    count = job.design.side_count
     if options.front is not None:
         names = [side_name(i) for i in range(count)]
-        design = replace(design, front=_index(options.front, names, "--front"))
+        job = revised(job, front=_index(options.front, names, "--front"))
     if options.closing is not None:
         corners = [corner_name(i, count) for i in range(count)]
-        design = replace(design, closing_corner=_index(options.closing, corners, "--closing"))
-    return design
+        job = revised(job, closing_corner=_index(options.closing, corners, "--closing"))
+    return job
 
 
 def _index(text: str, names: list[str], option: str) -> int:

@@ -11,7 +11,6 @@ from peristyle.core.planes import Corner, corner
 from peristyle.model import fields
 from peristyle.model.design import (
     Alternating,
-    Design,
     House,
     Measure,
     Outline,
@@ -20,9 +19,9 @@ from peristyle.model.design import (
     Shape,
     Thing,
     corner_name,
-    problems,
     replace,
 )
+from peristyle.model.job import Job, job_of, problems
 from peristyle.planning.slabs import slabs_of
 
 MEASURES: Final[tuple[Measure, ...]] = ("inside", "outside", "across_flats", "across_corners")
@@ -37,18 +36,18 @@ def read_angle(text: str, option: str, parse: Callable[[str], float] = parse_ang
         raise PeristyleError(f"{option}: {error}") from error
 
 
-def in_range(design: Design, field: fields.Field, value: float, option: str) -> None:
+def in_range(job: Job, field: fields.Field, value: float, option: str) -> None:
     """Check a value against the field's range."""
     try:
-        field.checked(design, value)
+        field.checked(job, value)
     except LengthError as error:
         raise PeristyleError(f"{option}: {error}") from error
 
 
-def set_checked(design: Design, field: fields.Field, text: str, option: str) -> Design:
+def set_checked(job: Job, field: fields.Field, text: str, option: str) -> Job:
     """The design with a field set from text."""
     try:
-        return field.set(design, field.parse(design, text))
+        return field.set(job, field.parse(job, text))
     except LengthError as error:
         raise PeristyleError(f"{option}: {error}") from error
 
@@ -130,16 +129,16 @@ def ring_from_options(options: argparse.Namespace) -> list[tuple[str, Corner]]:
     slopes = tuple(
         read_angle(text, "--slopes") for text in split_list(options.slopes or options.slope, comma_parts=True)
     )
-    design = Design(
+    job = job_of(
         shape=shape,
         thicknesses_mm=reader.several(options, "thickness", "thicknesses", (1.0,)),
         slopes_deg=slopes,
     )
     for slope in slopes:
-        in_range(design, fields.SLOPE, slope, "--slopes")
-    for path, text in problems(design):
+        in_range(job, fields.SLOPE, slope, "--slopes")
+    for path, text in problems(job):
         raise PeristyleError(f"--{path.split('_')[0]}: {text}.")
-    slabs = slabs_of(design)
+    slabs = slabs_of(job)
     count = len(slabs)
     return [(corner_name(i, count), corner(slabs[i], slabs[(i + 1) % count])) for i in range(count)]
 

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import QFileDialog, QLineEdit
 from gestures import type_over
 from peristyle.app import make_window
 from peristyle.drawing.shapes import Pick
-from peristyle.model.design import replace
+from peristyle.model.job import revised
 from peristyle.planning.wrap import suiting_board
 from peristyle.storage import examples, files
 from peristyle.ui import theme
@@ -54,18 +54,18 @@ def test_an_octagon_in_inches_from_new_to_paper(
 
     monkeypatch.setattr(NewBox, "exec", answer)
     window.new_box()
-    assert session.design.side_count == 8
+    assert session.job.design.side_count == 8
     # The dialog opened in the units of the box before: mm, so a bare 7 1/4 is millimetres there.
-    assert session.design.units == "mm"
+    assert session.job.design.units == "mm"
     put(window.view("size"), "shape.size_mm", "7 1/4in")
     put(window.view("size"), "height_mm", "3 7/8in")
     put(window.view("size"), "thickness_mm", "5/16in")
     window.open_stage("board")
-    session.edit("Suit", replace(session.design, board=suiting_board(session.design)))
+    session.edit("Suit", revised(session.job, board=suiting_board(session.job)))
     window.view("board")._largest()
-    assert session.design.shape.size_mm > 184.2
+    assert session.job.design.form.shape.size_mm > 184.2
     session.undo()
-    assert session.design.shape.size_mm == pytest.approx(184.15)
+    assert session.job.design.form.shape.size_mm == pytest.approx(184.15)
     window.open_stage("section")
     section = window.view("section")
     put(section, "bottom.height_mm", "1/4in")
@@ -79,7 +79,7 @@ def test_an_octagon_in_inches_from_new_to_paper(
     for _ in range(3):
         window.action("next_side").trigger()
     window.action("front").trigger()
-    assert session.design.front == 2
+    assert session.job.design.form.front == 2
     session.select(Pick("corner", 4))
     window.action("close_here").trigger()
     assert session.plan.wrap.order[0] == 5
@@ -91,7 +91,7 @@ def test_an_octagon_in_inches_from_new_to_paper(
     ):
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, s=suffix: (str(tmp_path / s), ""))
         window.action(name).trigger()
-    assert files.load(tmp_path / "octagon.peristyle").design == session.design
+    assert files.load(tmp_path / "octagon.peristyle").job == session.job
     rows = list(csv.DictReader((tmp_path / "octagon.csv").read_text().splitlines()))
     assert [r["part"] for r in rows][:8] == list("FGHABCDE")
     assert float(rows[0]["outside"]) == pytest.approx(184.15 * 0.41421356, abs=0.01)

@@ -143,18 +143,18 @@ def test_a_fitted_box_from_its_blocks_to_paper(
 def test_every_step_of_it_is_undone_and_done_again(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     session = window.session
     fitted(window, monkeypatch)
-    made, steps = session.design, 0
+    made, steps = session.job, 0
     designs = [made]
     while session.undo_label:
         session.undo()
-        designs.append(session.design)
+        designs.append(session.job)
         steps += 1
     assert steps >= 10
-    assert len({id(design) for design in designs}) == steps + 1
+    assert len({id(job) for job in designs}) == steps + 1
     for wanted in reversed(designs[:-1]):
         session.redo()
-        assert session.design == wanted
-    assert session.design == made
+        assert session.job == wanted
+    assert session.job == made
     # In another theme, in inches, in a small window, every stage still shows it.
     window.set_theme("dark")
     choose(window.view("size"), "Units", "in")

@@ -8,9 +8,9 @@ import time
 from pathlib import Path
 
 import pytest
-from msgspec.structs import replace
 
 from peristyle.model.design import Rectangle
+from peristyle.model.job import revised
 from peristyle.storage import examples, files
 
 pytest.importorskip("PySide6")
@@ -24,7 +24,7 @@ from peristyle.storage import files
 from peristyle.ui.widgets.tag import SizeTag
 app = make_application()
 folder = Path(tempfile.mkdtemp())
-window = make_window(files.load(Path(sys.argv[1])).design, config=folder, state=folder)
+window = make_window(files.load(Path(sys.argv[1])).job, config=folder, state=folder)
 window.resize(*map(int, sys.argv[2:])); window.show(); app.processEvents(); app.processEvents()
 sheet = window.view("size").sheet
 found = {}
@@ -84,7 +84,7 @@ class Hand:
 
 
 def lengths(path: Path) -> tuple[float, float]:
-    shape = files.load(path).design.shape
+    shape = files.load(path).job.design.form.shape
     assert isinstance(shape, Rectangle)
     return shape.length_mm, shape.width_mm
 
@@ -145,13 +145,13 @@ def test_hands_until_it_is_killed_and_on(display: dict[str, str], tmp_path: Path
         hand.type("400", "Return")
         wait_for(lambda: list(copies.glob("*.json")))
         assert lengths(path) == (321.0, 99.0)
-        assert files.load(two).design.name == "Filter tray"
+        assert files.load(two).job.design.name == "Filter tray"
     finally:
         peristyle.kill()
         peristyle.wait()
     (copy,) = copies.glob("*.json")
     assert json.loads(copy.read_text())["path"] == str(path)
-    files.save(path, replace(files.load(path).design, name="Theirs"))
+    files.save(path, revised(files.load(path).job, name="Theirs"))
     elsewhere = tmp_path / "elsewhere"
     elsewhere.mkdir()
     again = subprocess.Popen([sys.executable, "-m", "peristyle", str(path)], env=display, cwd=elsewhere)
@@ -163,7 +163,7 @@ def test_hands_until_it_is_killed_and_on(display: dict[str, str], tmp_path: Path
         hand = Hand(display, window_of(display, "box.peristyle"))
         hand.keys("ctrl+s")
         hand.answer("^Peristyle$", "Escape")  # the file has changed since: asked
-        assert files.load(path).design.name == "Theirs"
+        assert files.load(path).job.design.name == "Theirs"
         assert list(copies.glob("*.json")), "the work is kept aside all the while"
     finally:
         again.kill()

@@ -105,7 +105,7 @@ def test_rename_and_save_with_real_keys_then_survive_a_kill(display: dict[str, s
         xdo(display, "key", "Return")
         activate(display, window)
         xdo(display, "key", "ctrl+s")
-        wait_for(lambda: files.load(path).design.name == "Chart chest")
+        wait_for(lambda: files.load(path).job.design.name == "Chart chest")
         # An edit that is not saved, then the worst: the copy is there for the next start.
         xdo(display, "key", "ctrl+Right", "ctrl+f")
         xdo(display, "key", "ctrl+Right", "ctrl+f")
@@ -122,9 +122,9 @@ def test_rename_and_save_with_real_keys_then_survive_a_kill(display: dict[str, s
         xdo(display, "key", "Return")
         window_of(display, "box.peristyle")
         # Taken up again, it is this window's copy now.
-        assert files.load(path).design.front == 0
+        assert files.load(path).job.design.form.front == 0
         xdo(display, "key", "ctrl+s")
-        wait_for(lambda: files.load(path).design.front == 1)
+        wait_for(lambda: files.load(path).job.design.form.front == 1)
     finally:
         again.kill()
         again.wait()

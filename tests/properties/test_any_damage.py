@@ -9,16 +9,16 @@ def test_two_thousand_damaged_files_are_refused_or_planned() -> None:
     chance = random.Random(20261125)
     opened = 0
     for _ in range(2000):
-        design = read(damaged(seeds(chance), chance))
-        if design is not None:
+        job = read(damaged(seeds(chance), chance))
+        if job is not None:
             opened += 1
-            planned(design)
+            planned(job)
     assert 200 < opened < 1900
 
 
 def test_a_hundred_through_every_drawing_export_and_fix() -> None:
     chance = random.Random(41)
     for _ in range(100):
-        design = read(damaged(seeds(chance), chance))
-        if design is not None:
-            everything(design)
+        job = read(damaged(seeds(chance), chance))
+        if job is not None:
+            everything(job)

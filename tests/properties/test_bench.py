@@ -2,7 +2,8 @@
 
 import pytest
 
-from peristyle.model.design import Board, Design, Keys, Lid, MachineKind, Panel, Rectangle, Saw, replace
+from peristyle.model.design import Keys, Lid, Panel, Rectangle, replace
+from peristyle.model.job import Board, MachineKind, Saw, job_of, revised
 from peristyle.planning.plan import plan
 from support import bench
 
@@ -26,11 +27,11 @@ def test_one_wrong_setting_is_caught(gauge: str) -> None:
 
 
 def test_steps_are_named_once_and_come_after_what_they_need() -> None:
-    design = Design(
+    job = job_of(
         shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,), slopes_deg=(8.0, -5.0, 8.0, -5.0),
         bottom=Panel(), top=Panel(), lid=Lid(), keys=Keys(count=3), board=Board(thickness_mm=15.0),
     )  # fmt: skip
-    made = plan(design)
+    made = plan(job)
     ids = [step.id for step in made.steps]
     assert len(set(ids)) == len(ids)
     for number, step in enumerate(made.steps):
@@ -46,7 +47,7 @@ def test_steps_are_named_once_and_come_after_what_they_need() -> None:
 def test_unlike_leans_come_mitered_to_a_bit_or_a_block(kind: MachineKind) -> None:
     # A bit gives the bevel alone: the swing must be there before, on square blanks as everywhere.
     made = plan(
-        Design(
+        job_of(
             shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,), slopes_deg=(8.0, -5.0, 8.0, -5.0),
             bottom=Panel(), saw=Saw(kind=kind),
         )
@@ -61,18 +62,18 @@ def test_unlike_leans_come_mitered_to_a_bit_or_a_block(kind: MachineKind) -> Non
     assert not [
         s for step in made.steps if step.operation == "bevel" for s in step.settings if s.gauge == "stop"
     ]
-    said = [f.code for f in plan(replace(made.design, board=Board(method="bevel_direct"))).findings]
+    said = [f.code for f in plan(revised(made.job, board=Board(method="bevel_direct"))).findings]
     assert said.count("direct_cannot_be") == 1
 
 
 def test_square_blanks_leave_room_to_creep_up_on() -> None:
     made = plan(
-        Design(
+        job_of(
             shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,), slopes_deg=(8.0, 3.0, 8.0, 3.0),
             board=Board(length_mm=2000.0),
         )
     )  # fmt: skip
-    creeping = plan(replace(made.design, board=replace(made.design.board, creep_mm=1.5)))
+    creeping = plan(revised(made.job, board=replace(made.job.stock.board, creep_mm=1.5)))
     starts = [
         [s.value for step in one.steps if step.operation == "bevel" for s in step.settings if s.end == "start"
          and s.gauge == "stop"]

@@ -6,9 +6,9 @@ import pytest
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from msgspec.structs import replace
 
-from peristyle.model.design import Design, Keys, Lid, Outline, Panel, Rectangle, Regular
+from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle, Regular
+from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.report import as_data
 
@@ -18,13 +18,13 @@ lean = st.floats(-8, 30)
 
 
 @st.composite
-def boxes(draw: st.DrawFn) -> Design:
+def boxes(draw: st.DrawFn) -> Job:
     shape = draw(st.one_of(
         st.builds(Rectangle, lengths, lengths, st.sampled_from(["inside", "outside"])),
         st.builds(Regular, st.integers(3, 24), lengths,
                   st.sampled_from(["inside", "outside", "across_flats", "across_corners"])),
     ))  # fmt: skip
-    return Design(
+    return job_of(
         shape=shape,
         height_mm=draw(st.floats(20, 150)),
         thicknesses_mm=(draw(thin),),
@@ -38,8 +38,8 @@ def boxes(draw: st.DrawFn) -> Design:
 
 @given(boxes())
 @settings(max_examples=150, deadline=None)
-def test_every_box_has_a_finite_plan(design: Design) -> None:
-    found = plan(design)
+def test_every_box_has_a_finite_plan(job: Job) -> None:
+    found = plan(job)
 
     def finite(value: object) -> bool:
         if isinstance(value, float):
@@ -55,24 +55,24 @@ def test_every_box_has_a_finite_plan(design: Design) -> None:
 
 @given(boxes())
 @settings(max_examples=100, deadline=None)
-def test_inside_from_outside_and_back(design: Design) -> None:
-    found = plan(design)
+def test_inside_from_outside_and_back(job: Job) -> None:
+    found = plan(job)
     if not found.ring.stands:
         return
     sides = found.ring.sides
-    if isinstance(design.shape, Rectangle):
+    if isinstance(job.design.form.shape, Rectangle):
         there = Rectangle(sides[0].inside_mm or 0, sides[1].inside_mm or 0, "inside")
     else:
         there = Regular(len(sides), sides[0].inside_mm or 0, "inside")
-    back = plan(replace(design, shape=there)).ring.sides
+    back = plan(revised(job, shape=there)).ring.sides
     for a, b in zip(sides, back, strict=True):
         assert b.outside_mm == pytest.approx(a.outside_mm, rel=1e-9)
 
 
 @given(boxes())
 @settings(max_examples=100, deadline=None)
-def test_the_ring_closes_and_the_panel_lies_in_its_grooves(design: Design) -> None:
-    found = plan(design)
+def test_the_ring_closes_and_the_panel_lies_in_its_grooves(job: Job) -> None:
+    found = plan(job)
     if not found.ring.stands:
         return
     ring = found.ring
@@ -82,9 +82,9 @@ def test_the_ring_closes_and_the_panel_lies_in_its_grooves(design: Design) -> No
     assert outer.length == pytest.approx(sum(s.outside_mm for s in ring.sides), rel=1e-9)
     for panel in found.section.panels:
         outline = shapely.Polygon(panel.outline)
-        groove = design.bottom
+        groove = job.design.section.bottom
         assert groove is not None
-        if not design.slopes_deg[0]:
+        if not job.design.form.slopes_deg[0]:
             # A general polygon library's mitered offset gives the same panel.
             wanted = inner.buffer(groove.depth_mm - groove.play_mm, join_style="mitre", mitre_limit=50)
             assert outline.symmetric_difference(wanted).area == pytest.approx(0.0, abs=1e-3)
@@ -103,7 +103,7 @@ def outline_box(shift: int, mirror: bool) -> Plan:
         corners = [s[1] for s in sides]
         sides = [(s[0], corners[i - 1], s[2], s[3]) for i, s in enumerate(sides)][::-1]
     sides = sides[shift:] + sides[:shift]
-    return plan(Design(
+    return plan(job_of(
         shape=Outline(tuple(s[0] for s in sides), tuple(s[1] for s in sides)), height_mm=60.0,
         slopes_deg=tuple(s[2] for s in sides), thicknesses_mm=tuple(s[3] for s in sides),
     ))  # fmt: skip
@@ -125,13 +125,13 @@ def test_turned_or_mirrored_the_pieces_are_the_same(shift: int, mirror: bool) ->
 
 @given(boxes(), st.floats(0.5, 2.0))
 @settings(max_examples=60, deadline=None)
-def test_scaled_all_lengths_scale_and_no_angle_changes(design: Design, factor: float) -> None:
+def test_scaled_all_lengths_scale_and_no_angle_changes(job: Job, factor: float) -> None:
     from peristyle.planning.slabs import scaled
 
-    larger = scaled(design, factor)
+    larger = scaled(job, factor)
     assert larger is not None
-    larger = replace(larger, height_mm=design.height_mm * factor,
-                     thicknesses_mm=tuple(t * factor for t in design.thicknesses_mm))  # fmt: skip
-    for a, b in zip(plan(design).ring.sides, plan(larger).ring.sides, strict=True):
+    larger = revised(larger, height_mm=job.design.form.height_mm * factor,
+                     thicknesses_mm=tuple(t * factor for t in job.design.form.thicknesses_mm))  # fmt: skip
+    for a, b in zip(plan(job).ring.sides, plan(larger).ring.sides, strict=True):
         assert b.outside_mm == pytest.approx(a.outside_mm * factor, rel=1e-9)
         assert (*b.start, *b.end) == pytest.approx((*a.start, *a.end), abs=1e-9)

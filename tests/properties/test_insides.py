@@ -6,25 +6,14 @@ import random
 
 import pytest
 import shapely
-from msgspec.structs import replace
 from test_rings import random_ring
 
 from assembly import divider_depths
 from peristyle.core.lengths import Format
 from peristyle.drawing.operations import operation_drawing
 from peristyle.export.cutlist import cut_list
-from peristyle.model.design import (
-    Board,
-    Design,
-    Dividers,
-    Liner,
-    Outline,
-    Panel,
-    Rectangle,
-    Regular,
-    Segments,
-    Shape,
-)
+from peristyle.model.design import Dividers, Liner, Outline, Panel, Rectangle, Regular, Segments, Shape
+from peristyle.model.job import Board, Job, job_of, revised
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.report import as_data
 from support.schemas import check_plan
@@ -32,14 +21,14 @@ from support.schemas import check_plan
 CLASHES = {"divider_meets_corner", "dividers_cross_in_wall"}
 
 
-def random_box(chance: random.Random) -> Design:
+def random_box(chance: random.Random) -> Job:
     lengths, corners = random_ring(chance)
     shapes: list[Shape] = [
         Outline(tuple(lengths), tuple(corners), "inside"),
         Regular(chance.choice([3, 5, 6, 7, 8, 12]), chance.uniform(150, 400), "across_flats"),
         Rectangle(chance.uniform(80, 400), chance.uniform(80, 250), "inside"),
     ]
-    design = Design(
+    job = job_of(
         shape=chance.choice(shapes),
         height_mm=chance.uniform(60, 120),
         units=chance.choice(["mm", "in"]),
@@ -48,10 +37,10 @@ def random_box(chance: random.Random) -> Design:
         board=Board(length_mm=20_000.0, width_mm=300.0, thickness_mm=20.0),
         bottom=Panel(segments=Segments(count=chance.choice([5, 8, 9]))),
     )
-    sides = design.side_count
+    sides = job.design.side_count
     if chance.random() < 0.3:
         slopes = tuple(chance.uniform(-5, 8) for _ in range(sides))
-        design = replace(design, slopes_deg=slopes)
+        job = revised(job, slopes_deg=slopes)
     liner = Liner(thickness_mm=chance.uniform(5, 9), height_mm=50.0) if chance.random() < 0.3 else None
     dividers = Dividers(
         across=chance.randint(0, 4),
@@ -60,11 +49,11 @@ def random_box(chance: random.Random) -> Design:
         dado_mm=chance.uniform(1, 2),
         height_mm=chance.uniform(15, 45),
     )
-    return replace(design, liner=liner, dividers=dividers)
+    return revised(job, liner=liner, dividers=dividers)
 
 
 def check(found: Plan) -> None:
-    own, wanted = found.dividers, found.design.dividers
+    own, wanted = found.dividers, found.job.design.inside.dividers
     assert wanted is not None
     assert len(own.pieces) == wanted.across + wanted.along
     feet = {piece.name: shapely.Polygon(piece.outline) for piece in own.pieces}
@@ -87,7 +76,7 @@ def test_dividers_are_seated_in_any_ring_or_it_says_why(seed: int) -> None:
         check_plan(json.loads(json.dumps(as_data(found))))
     assert cut_list(found).count("\r\n") > len(found.ring.sides)
     for cut in found.cuts:
-        assert operation_drawing(found, cut, Format(found.design.units)).shapes
+        assert operation_drawing(found, cut, Format(found.job.design.units)).shapes
         assert all(fence >= -1e-9 for fence in cut.fences_mm)
         assert cut.stop_mm is None or cut.stop_mm > 0
     codes = {finding.code for finding in found.findings}
@@ -96,7 +85,7 @@ def test_dividers_are_seated_in_any_ring_or_it_says_why(seed: int) -> None:
         return
     if codes & CLASHES:
         offered = next(f for f in found.findings if f.code in CLASHES).fixes
-        mended = plan(offered[0].apply(found.design))
+        mended = plan(offered[0].apply(found.job))
         assert not {f.code for f in mended.findings} & CLASHES
         return
     check(found)
@@ -105,13 +94,13 @@ def test_dividers_are_seated_in_any_ring_or_it_says_why(seed: int) -> None:
 @pytest.mark.parametrize("seed", range(80))
 def test_panels_lie_in_their_grooves_and_their_blanks_cover_them(seed: int) -> None:
     chance = random.Random(1000 + seed)
-    design = random_box(chance)
-    count = chance.choice([5, 8, 12, design.side_count])
+    job = random_box(chance)
+    count = chance.choice([5, 8, 12, job.design.side_count])
     segments = Segments(count=count, style=chance.choice(["pie", "ring"]), ring_mm=chance.uniform(10, 60))
     panel = Panel(
         height_mm=chance.uniform(3, 9), depth_mm=4.0, play_mm=chance.uniform(0.2, 1.0), segments=segments
     )
-    found = plan(replace(design, bottom=panel, top=panel, dividers=None, liner=None))
+    found = plan(revised(job, bottom=panel, top=panel, dividers=None, liner=None))
     for made, groove in zip(found.section.panels, found.section.grooves, strict=True):
         for i, slab in enumerate(found.ring.slabs):
             # How far the panel's plumb edge goes in, level, at the groove's two walls: the shallower decides.
@@ -127,7 +116,7 @@ def test_panels_lie_in_their_grooves_and_their_blanks_cover_them(seed: int) -> N
         radius = part.outer_mm / 2 / math.sin(math.pi / count)
         shape = shapely.Polygon(made.outline)
         middle = (0.0, 0.0)
-        if not isinstance(design.shape, Regular | Rectangle) or design.side_count != count:
+        if not isinstance(job.design.form.shape, Regular | Rectangle) or job.design.side_count != count:
             x0, y0, x1, y1 = shape.bounds
             middle = ((x0 + x1) / 2, (y0 + y1) / 2)
         blank = shapely.Polygon(

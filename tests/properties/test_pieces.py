@@ -8,6 +8,7 @@ import manifold3d
 import pytest
 
 from peristyle.model.design import Panel, replace
+from peristyle.model.job import revised
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.plan import Plan, plan
 from support.designs import random_design
@@ -20,15 +21,15 @@ def buildable(seed: int) -> Plan | None:
     """A box whose pieces can be made; one with panels in leaning sides as often as not."""
     chance = random.Random(seed)
     for _ in range(30):
-        design = random_design(chance)
-        if design.side_count > 12:
+        job = random_design(chance)
+        if job.design.side_count > 12:
             continue
         if chance.random() < 0.5:
             ways = [chance.choice(["level", "square", "tongue"]) for _ in range(2)]
-            design = replace(
-                design, bottom=Panel(depth_mm=3.0, groove=ways[0]), top=Panel(depth_mm=3.0, groove=ways[1])
+            job = revised(
+                job, bottom=Panel(depth_mm=3.0, groove=ways[0]), top=Panel(depth_mm=3.0, groove=ways[1])
             )
-        made = plan(design)
+        made = plan(job)
         geometric = [f for f in made.findings if f.severity == "stop" and f.place.kind != "board"]
         if made.pieces and not geometric:
             return made

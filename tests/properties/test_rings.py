@@ -9,7 +9,8 @@ import shapely
 from peristyle.core.closing import GAP_MM, close_ring, directions_deg
 from peristyle.core.errors import PeristyleError, ShapeError
 from peristyle.model import ring_edits
-from peristyle.model.design import Design, Outline, Rectangle, Regular, Thing
+from peristyle.model.design import Outline, Rectangle, Regular, Thing
+from peristyle.model.job import job_of
 from peristyle.planning.contents import arrange
 from peristyle.planning.largest import largest
 from peristyle.planning.plan import plan
@@ -63,37 +64,37 @@ def test_up_to_three_values_knocked_out_come_back(seed: int) -> None:
 def test_edits_keep_the_ring_closed_and_convex(seed: int) -> None:
     chance = random.Random(1000 + seed)
     lengths, corners = random_ring(chance)
-    design = Design(
+    job = job_of(
         shape=Outline(tuple(lengths), tuple(corners)),
         slopes_deg=tuple(chance.uniform(-4, 9) for _ in lengths),
     )
     for _ in range(12):
-        count = design.side_count
+        count = job.design.side_count
         side = chance.randrange(count)
         try:
             match chance.randrange(5):
                 case 0:
-                    design = ring_edits.set_length(design, side, chance.uniform(15, 320))
+                    job = ring_edits.set_length(job, side, chance.uniform(15, 320))
                 case 1:
-                    design = ring_edits.set_corner(design, side, chance.uniform(40, 165))
+                    job = ring_edits.set_corner(job, side, chance.uniform(40, 165))
                 case 2:
-                    design = (
-                        ring_edits.move_corner(design, side, chance.uniform(-40, 40), chance.uniform(-40, 40))
-                        or design
+                    job = (
+                        ring_edits.move_corner(job, side, chance.uniform(-40, 40), chance.uniform(-40, 40))
+                        or job
                     )
                 case 3 if count < 12:
-                    design = ring_edits.add_side(design, side)
+                    job = ring_edits.add_side(job, side)
                 case _:
-                    design = ring_edits.remove_side(design, side)
+                    job = ring_edits.remove_side(job, side)
         except PeristyleError as error:
             assert str(error).endswith(".")
             continue
-        shape = design.shape
+        shape = job.design.form.shape
         assert isinstance(shape, Outline)
         ring = ring_edits.ring_of(shape)
         assert closes(ring.lengths_mm, ring.interiors_deg)
         assert all(0 < c < 180 for c in ring.interiors_deg)
-        assert len(design.slopes_deg) in (1, design.side_count)
+        assert len(job.design.form.slopes_deg) in (1, job.design.side_count)
         assert shapely.Polygon(ring_edits.walked(ring)).is_valid
 
 
@@ -108,7 +109,7 @@ def test_contents_lie_inside_and_apart(seed: int) -> None:
         for _ in range(chance.randint(1, 3))
     )  # fmt: skip
     shape = Rectangle(1.0, 1.0) if seed % 2 else Regular(chance.randint(3, 10), 1.0)
-    found = plan(Design(shape=shape, contents=things, height_mm=90.0))
+    found = plan(job_of(shape=shape, contents=things, height_mm=90.0))
     room = shapely.Polygon(found.ring.inner_bottom)
     placed = []
     for block in found.contents.blocks:
@@ -134,12 +135,12 @@ def test_arrangements_waste_little(count: int) -> None:
 def test_the_largest_of_any_ring_is_buildable_and_tight(seed: int) -> None:
     chance = random.Random(3000 + seed)
     lengths, corners = random_ring(chance)
-    design = Design(
+    job = job_of(
         shape=Outline(tuple(lengths), tuple(corners)), height_mm=60.0, thicknesses_mm=(5.0,),
         slopes_deg=(chance.uniform(0, 12),),
     )  # fmt: skip
-    best = largest(design)
+    best = largest(job)
     assert best is not None
-    found = plan(best.design)
+    found = plan(best.job)
     assert not [f for f in found.findings if f.severity == "stop" and f.place.kind == "board"]
     assert found.wrap.spare_mm == pytest.approx(0.0, abs=1e-3)

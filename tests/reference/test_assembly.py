@@ -11,16 +11,17 @@ import pytest
 import shapely
 
 import assembly
-from peristyle.model.design import Design, House, Outline, Rectangle, Regular, replace
+from peristyle.model.design import House, Outline, Rectangle, Regular, replace
+from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.ring import RingPlan, plan_ring
 
 
 @pytest.mark.parametrize("slope", [-12.0, 0.0, 5.0, 30.0])
 @pytest.mark.parametrize("sides", [3, 4, 5, 6, 8, 12, 24])
 def test_regular_rings_close(sides: int, slope: float) -> None:
-    design = Design(shape=Regular(sides, 400.0, "across_flats"), height_mm=90.0,
+    job = job_of(shape=Regular(sides, 400.0, "across_flats"), height_mm=90.0,
                     thicknesses_mm=(11.0,), slopes_deg=(slope,))  # fmt: skip
-    assembly.check(plan_ring(design))
+    assembly.check(plan_ring(job))
 
 
 @pytest.mark.parametrize(
@@ -32,12 +33,12 @@ def test_regular_rings_close(sides: int, slope: float) -> None:
     ],
 )
 def test_rectangles_close(slopes: tuple[float, ...], thick: tuple[float, ...]) -> None:
-    design = Design(shape=Rectangle(300.0, 180.0, "inside"), height_mm=100.0,
+    job = job_of(shape=Rectangle(300.0, 180.0, "inside"), height_mm=100.0,
                     thicknesses_mm=thick, slopes_deg=slopes)  # fmt: skip
-    assembly.check(plan_ring(design))
+    assembly.check(plan_ring(job))
 
 
-def random_ring(seed: int) -> tuple[Design, RingPlan]:
+def random_ring(seed: int) -> tuple[Job, RingPlan]:
     """A convex outline from points on an ellipse, with random leans and thicknesses."""
     chance = random.Random(seed)
     while True:
@@ -55,33 +56,33 @@ def random_ring(seed: int) -> tuple[Design, RingPlan]:
         ]
         if min(lengths) < 25 or not all(20 < c < 176 for c in corners):
             continue
-        design = Design(
+        job = job_of(
             shape=Outline(tuple(lengths), tuple(corners), "outside"),
             height_mm=chance.uniform(20, 90),
             thicknesses_mm=tuple(chance.uniform(3, 9) for _ in range(count)),
             slopes_deg=tuple(chance.uniform(-15, 20) for _ in range(count)),
         )
-        ring = plan_ring(design)
+        ring = plan_ring(job)
         if ring.stands:
-            return design, ring
+            return job, ring
 
 
 @pytest.mark.parametrize("batch", range(10))
 def test_random_convex_rings_close(batch: int) -> None:
     for seed in range(batch * 32, batch * 32 + 32):
-        design, ring = random_ring(seed)
+        job, ring = random_ring(seed)
         assembly.check(ring)
         # The outlines against a general polygon library.
         outer, inner = shapely.Polygon(ring.outer_bottom), shapely.Polygon(ring.inner_bottom)
         assert outer.is_valid
         assert outer.contains(inner)
-        lengths = [v for v in design.shape.lengths_mm if v is not None]
+        lengths = [v for v in job.design.form.shape.lengths_mm if v is not None]
         assert outer.length == pytest.approx(sum(lengths), rel=1e-9)
         assert shapely.convex_hull(outer).area == pytest.approx(outer.area, rel=1e-12)
 
 
 def test_a_wrong_bevel_would_be_caught() -> None:
-    ring = plan_ring(Design(shape=Regular(8, 300.0, "outside"), height_mm=80.0))
+    ring = plan_ring(job_of(shape=Regular(8, 300.0, "outside"), height_mm=80.0))
     from msgspec.structs import replace
 
     side = ring.sides[0]
@@ -105,9 +106,9 @@ def test_a_roof_that_runs_past_its_walls_closes_over_them(
 ) -> None:
     """No overlap, nothing of the mitered house left open, and the room inside the same."""
     shape = House(240.0, 110.0, pitch, 30.0, eaves="plumb" if eaves == "plumb" else "square")
-    design = Design(shape=shape, height_mm=90.0, thicknesses_mm=thick, slopes_deg=slopes)
-    ring = plan_ring(design)
-    mitered = plan_ring(replace(design, shape=replace(shape, overhang_mm=0.0)))
+    job = job_of(shape=shape, height_mm=90.0, thicknesses_mm=thick, slopes_deg=slopes)
+    ring = plan_ring(job)
+    mitered = plan_ring(revised(job, shape=replace(shape, overhang_mm=0.0)))
     assembly.check(mitered)
     solids = [assembly.place(ring, side.index, assembly.piece(side)) for side in ring.sides]
     total = sum(s.volume() for s in solids)
@@ -127,7 +128,7 @@ def test_a_roof_that_runs_past_its_walls_closes_over_them(
 def test_a_roof_laid_on_by_hand() -> None:
     """Trigonometry of the roof: wall tops lean as the roof, its length grows by overhang ÷ cos(pitch)."""
     pitch = math.radians(40.0)
-    ring = plan_ring(Design(shape=House(200.0, 100.0, 40.0, 25.0), height_mm=80.0, thicknesses_mm=(8.0,)))
+    ring = plan_ring(job_of(shape=House(200.0, 100.0, 40.0, 25.0), height_mm=80.0, thicknesses_mm=(8.0,)))
     _floor, wall, roof, _roof, other = ring.sides
     assert roof.outside_mm == pytest.approx((100.0 + 25.0) / math.cos(pitch))
     assert wall.outside_mm == pytest.approx(100.0 - 8.0 / math.cos(pitch))

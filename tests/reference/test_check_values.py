@@ -6,7 +6,8 @@ import pytest
 
 from peristyle.core.conventions import corner_angles, tilt_setting
 from peristyle.core.planes import simple_corner
-from peristyle.model.design import Design, Keys, Panel, Rectangle, Regular
+from peristyle.model.design import Keys, Panel, Rectangle, Regular
+from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.plan import plan
 
 
@@ -67,14 +68,14 @@ def test_bevel_past_the_stop() -> None:
     assert tilt_setting(45.0) == (45.0, False)
 
 
-def ring(sides: int, **more: object) -> Design:
-    return Design(shape=Regular(sides, 400.0, "outside"), thicknesses_mm=(12.0,), **more)  # type: ignore[arg-type]
+def ring(sides: int, **more: object) -> Job:
+    return job_of(shape=Regular(sides, 400.0, "outside"), thicknesses_mm=(12.0,), **more)  # type: ignore[arg-type]
 
 
 # Right triangle at the corner: θ = 90, leg 10 → depth 7.0711, area 50; θ = 120, depth 6 → leg 12,
 # base 20.7846, area 62.3538 (elementary trigonometry, worked by hand).
 def test_keys() -> None:
-    square = plan(Design(shape=Rectangle(300.0, 200.0), thicknesses_mm=(12.0,), keys=Keys(leg_mm=10.0)))
+    square = plan(job_of(shape=Rectangle(300.0, 200.0), thicknesses_mm=(12.0,), keys=Keys(leg_mm=10.0)))
     key = square.keys.keys[0]
     assert (key.depth_mm, key.area_mm2) == pytest.approx((7.0711, 25 * 2), abs=5e-5)
     hexagon = plan(ring(6, keys=Keys(depth_mm=6.0))).keys.keys[0]
@@ -86,13 +87,13 @@ def test_keys() -> None:
 def test_wrap_loss_by_both_methods() -> None:
     # Common practice: square first loses the kerf; straight bevels lose kerf / cos(bevel).
     first = plan(ring(8))
-    kerf = first.design.board.kerf_mm
+    kerf = first.job.shop.saw.kerf_mm
     assert first.wrap.losses_mm == pytest.approx([kerf] * 8)
     assert first.wrap.used_mm == pytest.approx(8 * (400.0 + kerf))
     from msgspec.structs import replace
 
     direct = plan(
-        replace(first.design, board=replace(first.design.board, method="bevel_direct", creep_mm=1.0))
+        revised(first.job, board=replace(first.job.stock.board, method="bevel_direct", creep_mm=1.0))
     )
     loss = kerf / math.cos(math.radians(22.5)) + 2.0
     assert direct.wrap.losses_mm == pytest.approx([loss] * 8)
@@ -101,7 +102,7 @@ def test_wrap_loss_by_both_methods() -> None:
 
 def test_panel_is_inside_plus_what_goes_in() -> None:
     # Common practice: inside size + 2·(groove depth − play per side); polygon: offset all round.
-    box = Design(shape=Rectangle(300.0, 200.0, "inside"), bottom=Panel(depth_mm=4.0, play_mm=0.5))
+    box = job_of(shape=Rectangle(300.0, 200.0, "inside"), bottom=Panel(depth_mm=4.0, play_mm=0.5))
     panel = plan(box).section.panels[0]
     assert (panel.length_mm, panel.width_mm) == pytest.approx((307.0, 207.0))
     octagon = plan(ring(8, bottom=Panel(depth_mm=5.0, play_mm=1.0)))

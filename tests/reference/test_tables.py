@@ -7,7 +7,8 @@ import shapely
 
 from peristyle.core.conventions import corner_angles, sheet_of_angles
 from peristyle.core.planes import simple_corner
-from peristyle.model.design import Design, House, Panel, Rectangle, Regular
+from peristyle.model.design import House, Panel, Rectangle, Regular
+from peristyle.model.job import job_of
 from peristyle.planning.plan import plan
 from peristyle.planning.segments import Segments, plan_segments
 
@@ -30,12 +31,12 @@ POLYGONS = {
 @pytest.mark.parametrize("sides", POLYGONS)
 def test_polygon_tables(sides: int) -> None:
     inscribed, circumscribed, area = POLYGONS[sides]
-    ring = plan(Design(shape=Regular(sides, 1000.0, "outside"), height_mm=80.0, thicknesses_mm=(5.0,))).ring
+    ring = plan(job_of(shape=Regular(sides, 1000.0, "outside"), height_mm=80.0, thicknesses_mm=(5.0,))).ring
     assert ring.slabs[0].outer_mm(0.0) == pytest.approx(1000 * inscribed, abs=0.06)
     assert math.hypot(*ring.outer_bottom[0]) == pytest.approx(1000 * circumscribed, abs=0.06)
     assert shapely.Polygon(ring.outer_bottom).area == pytest.approx(1e6 * area, rel=1e-4)
     for measure, size in (("across_flats", 2 * inscribed), ("across_corners", 2 * circumscribed)):
-        other = plan(Design(shape=Regular(sides, 1000 * size, measure), thicknesses_mm=(5.0,)))  # type: ignore[arg-type]
+        other = plan(job_of(shape=Regular(sides, 1000 * size, measure), thicknesses_mm=(5.0,)))  # type: ignore[arg-type]
         assert other.ring.sides[0].outside_mm == pytest.approx(1000.0, abs=0.4)
 
 
@@ -73,7 +74,7 @@ def test_a_cube_corner_from_its_planes() -> None:
 def test_roof_pitches(rise: int, run: int, degrees: float) -> None:
     pitch = math.degrees(math.atan2(rise, run))
     assert pitch == pytest.approx(degrees, abs=5e-5)
-    ring = plan(Design(shape=House(240.0, 100.0, pitch), thicknesses_mm=(8.0,))).ring
+    ring = plan(job_of(shape=House(240.0, 100.0, pitch), thicknesses_mm=(8.0,))).ring
     assert ring.corners[2].interior_deg == pytest.approx(180 - 2 * pitch)
     assert ring.sides[2].outside_mm == pytest.approx(math.hypot(120.0, 120.0 * rise / run))
     top = max(y for _x, y in ring.outer_bottom) - min(y for _x, y in ring.outer_bottom)
@@ -106,7 +107,7 @@ def test_the_sheet_holds_the_handbook_row() -> None:
 
 def test_a_worked_box_by_hand() -> None:
     """A box worked with pencil: inside 200 × 120, 8 mm sides, 3 mm kerf, groove 4 deep with 0.5 play."""
-    found = plan(Design(
+    found = plan(job_of(
         shape=Rectangle(200.0, 120.0, "inside"), height_mm=70.0, thicknesses_mm=(8.0,),
         bottom=Panel(height_mm=5.0, depth_mm=4.0, thickness_mm=4.0, play_mm=0.5, fit_mm=0.0),
     ))  # fmt: skip

@@ -14,7 +14,8 @@ import manifold3d
 import numpy as np
 from msgspec.structs import replace
 
-from peristyle.model.design import Alternating, Board, Design, Lid, Outline, Panel, Rectangle, Regular, Shape
+from peristyle.model.design import Alternating, Lid, Outline, Panel, Rectangle, Regular, Shape
+from peristyle.model.job import Board, Saw, job_of
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.step import Setting, Step
 from peristyle.planning.plan import Plan, plan
@@ -183,7 +184,7 @@ def random_box(seed: int) -> Plan:
             height_mm=chance.uniform(4, 8), depth_mm=chance.uniform(2, 4), thickness_mm=chance.uniform(3.2, 6),
             groove=chance.choice(["level", "square"]),
         )  # fmt: skip
-        count = plan(Design(shape=shape)).design.side_count
+        count = plan(job_of(shape=shape)).job.design.side_count
         thick = (
             [chance.uniform(9, 14)]
             if chance.random() < 0.6
@@ -193,11 +194,12 @@ def random_box(seed: int) -> Plan:
         if leaning and not alike:
             slopes = tuple(chance.uniform(-14, 14) for _ in range(count))
         made = plan(
-            Design(
+            job_of(
                 shape=shape, height_mm=chance.uniform(50, 110), thicknesses_mm=tuple(thick),
                 slopes_deg=slopes, bottom=panel,
                 top=panel if chance.random() < 0.5 else None, lid=Lid(height_mm=20.0),
-                board=Board(length_mm=9000.0, width_mm=250.0, thickness_mm=20.0, kerf_mm=chance.uniform(1.5, 3.2)),
+                board=Board(length_mm=9000.0, width_mm=250.0, thickness_mm=20.0),
+                saw=Saw(kerf_mm=chance.uniform(1.5, 3.2)),
             )
         )  # fmt: skip
         if made.buildable and made.pieces:
@@ -214,7 +216,7 @@ def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d
         if step.operation == "rip":
             work = rip(step, work)
         elif step.operation == "groove":
-            work = groove(step, work, made.design.board.kerf_mm)
+            work = groove(step, work, made.job.shop.saw.kerf_mm)
         elif step.operation == "crosscut":
             work = crosscut(step, work)
         elif step.operation == "bevel":

@@ -6,8 +6,6 @@ from msgspec.structs import replace
 
 from peristyle.model.design import (
     Alternating,
-    Board,
-    Design,
     Dividers,
     House,
     Keys,
@@ -17,11 +15,11 @@ from peristyle.model.design import (
     Panel,
     Rectangle,
     Regular,
-    Saw,
     Segments,
     Shape,
     Thing,
 )
+from peristyle.model.job import Board, Job, Saw, job_of, revised
 from peristyle.planning.wrap import suiting_board
 
 
@@ -83,11 +81,11 @@ def random_panel(chance: random.Random) -> Panel:
     )  # fmt: skip
 
 
-def random_design(chance: random.Random, most_sides: int = 12) -> Design:
+def random_design(chance: random.Random, most_sides: int = 12) -> Job:
     """One box. Most could be made; some contradict themselves."""
     shape = random_shape(chance, most_sides)
-    bare = Design(shape=shape)
-    count = bare.side_count
+    bare = job_of(shape=shape)
+    count = bare.design.side_count
     thick = chance.uniform(4, 19)
     unlike = chance.random() < 0.15
     leans = chance.random() < 0.35
@@ -96,7 +94,7 @@ def random_design(chance: random.Random, most_sides: int = 12) -> Design:
         if leans
         else (0.0,)
     )
-    design = Design(
+    job = job_of(
         name=chance.choice(("Trial box", "[*] box", "<i>Kiste</i> & Co", "箱 " * 20, "x" * 120)),
         units=chance.choice(("mm", "mm", "in")),
         shape=shape,
@@ -133,7 +131,7 @@ def random_design(chance: random.Random, most_sides: int = 12) -> Design:
         ),
     )  # fmt: skip
     board = (
-        suiting_board(design)
+        suiting_board(job)
         if chance.random() < 0.6
         else Board(
             length_mm=chance.uniform(200, 3000),
@@ -142,4 +140,6 @@ def random_design(chance: random.Random, most_sides: int = 12) -> Design:
         )
     )
     method = chance.choice(("square_first", "bevel_direct"))
-    return replace(design, board=replace(board, method=method, kerf_mm=chance.uniform(0.8, 4)))
+    return revised(
+        job, board=replace(board, method=method), saw=replace(job.shop.saw, kerf_mm=chance.uniform(0.8, 4))
+    )

@@ -18,7 +18,7 @@ from peristyle.drawing.size import size_drawing
 from peristyle.drawing.solid import Eye, solid_faces
 from peristyle.export.cutlist import cut_list
 from peristyle.export.sheet import shop_sheet
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import plan
 from peristyle.planning.report import as_data, as_text
@@ -34,10 +34,8 @@ AWKWARD: tuple[Any, ...] = (
 
 def seeds(chance: random.Random) -> dict[str, Any]:
     """A sound file to damage: an example, or any box at all."""
-    design = (
-        examples.load(chance.choice(examples.names())) if chance.random() < 0.4 else random_design(chance)
-    )
-    raw: dict[str, Any] = json.loads(codec.encode(design))
+    job = examples.load(chance.choice(examples.names())) if chance.random() < 0.4 else random_design(chance)
+    raw: dict[str, Any] = json.loads(codec.encode(job))
     return raw
 
 
@@ -80,7 +78,7 @@ def damaged(raw: dict[str, Any], chance: random.Random) -> dict[str, Any]:
     return whole
 
 
-def read(raw: dict[str, Any]) -> Design | None:
+def read(raw: dict[str, Any]) -> Job | None:
     """The design, or None where it is refused in time, with one clear line."""
     start = time.perf_counter()
     try:
@@ -92,17 +90,17 @@ def read(raw: dict[str, Any]) -> Design | None:
         return None
 
 
-def planned(design: Design) -> None:
+def planned(job: Job) -> None:
     """Planned, told as data and as text, and the same again from its own file."""
-    found = plan(design)
+    found = plan(job)
     json.dumps(as_data(found), allow_nan=False)
     as_text(found)
-    assert codec.decode(codec.encode(design), "again") == design
+    assert codec.decode(codec.encode(job), "again") == job
 
 
-def everything(design: Design) -> None:
+def everything(job: Job) -> None:
     """Every drawing, every export, and every fix that is offered: it mends what it says."""
-    found = plan(design)
+    found = plan(job)
     for fmt in (Format("mm"), Format("in", ",")):
         for draw in (size_drawing, section_drawing, board_drawing, frieze_drawing, largest_drawing):
             draw(found, fmt)
@@ -114,6 +112,6 @@ def everything(design: Design) -> None:
     shop_sheet(found)
     for finding in mended(found):
         for fix in finding.fixes:
-            after = plan(fix.apply(found.design))
+            after = plan(fix.apply(found.job))
             before = sum(f.code == finding.code for f in found.findings)
             assert sum(f.code == finding.code for f in after.findings) < before, (finding.code, fix.label)

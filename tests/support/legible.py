@@ -6,7 +6,7 @@ from PySide6.QtCore import QRect
 from PySide6.QtWidgets import QApplication
 
 from peristyle.drawing.shapes import Label, Pick
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.ui.painting import label_box
 from peristyle.ui.placing import Box
 from peristyle.ui.widgets.sheet import Sheet
@@ -18,13 +18,15 @@ SIZES = ((1358, 732), (1024, 700), (952, 504), (1280, 800))
 STAGES = ("size", "section", "board", "corners")
 
 
-def crowded(window: Window, design: Design, chance: random.Random) -> list[str]:
+def crowded(window: Window, job: Job, chance: random.Random) -> list[str]:
     """Every size that cannot be read, in every stage, in a window of some size with something picked or not."""
-    window.session.start(design)
+    window.session.start(job)
     size = chance.choice(SIZES)
     window.resize(*size)
     if chance.random() < 0.5:
-        window.session.select(Pick(chance.choice(("side", "corner")), chance.randrange(design.side_count)))
+        window.session.select(
+            Pick(chance.choice(("side", "corner")), chance.randrange(job.design.side_count))
+        )
     found = []
     for stage in STAGES:
         window.open_stage(stage)

@@ -109,8 +109,8 @@ class Soak:
             except Exception as error:
                 self._broke(type(error), error, error.__traceback__)
             took = self._longest
-            if took > SLOWEST_S and self.session.design.side_count <= 60:
-                self.slow.append((took, self._doing, self.session.design.side_count))
+            if took > SLOWEST_S and self.session.job.design.side_count <= 60:
+                self.slow.append((took, self._doing, self.session.job.design.side_count))
             self.done[act.__name__] += 1
             if number % 97 == 96:
                 self._doing = f"event {number}, check"
@@ -237,8 +237,8 @@ class Soak:
     def pick(self) -> None:
         """A side, a corner, a thing, or nothing."""
         kind = self.chance.choice(("side", "corner", "thing", None))
-        most = {"side": self.session.design.side_count, "corner": self.session.design.side_count,
-                "thing": len(self.session.design.contents)}.get(str(kind), 0)  # fmt: skip
+        most = {"side": self.session.job.design.side_count, "corner": self.session.job.design.side_count,
+                "thing": len(self.session.job.design.inside.contents)}.get(str(kind), 0)  # fmt: skip
         self.session.select(Pick(kind, self.chance.randrange(most)) if kind and most else None)  # type: ignore[arg-type]
 
     def wheel(self) -> None:
@@ -253,19 +253,19 @@ class Soak:
         """Undo all and redo all, save and open, read back what is shown."""
         self.session.put_typed_back()
         self.read_back()
-        now = self.session.design
+        now = self.session.job
         back = [now]
         while self.session.undo_label is not None:
             self.session.undo()
-            back.append(self.session.design)
+            back.append(self.session.job)
         for wanted in reversed(back[:-1]):
             self.session.redo()
-            if self.session.design != wanted:
+            if self.session.job != wanted:
                 self.troubles.append(f"{self._doing}: redo came to another design")
                 break
         path = self.folder / "soak.peristyle"
         files.save(path, now)
-        if files.load(path).design != now:
+        if files.load(path).job != now:
             self.troubles.append(f"{self._doing}: what was saved came back changed")
         codec.decode(codec.encode(now), "again")
 
@@ -273,11 +273,11 @@ class Soak:
         """What a size shows, typed again, is taken."""
         for tag in self._visible(SizeTag):
             text = tag.text()
-            value = tag.field.get(self.session.design)
+            value = tag.field.get(self.session.job)
             if not tag.field.low <= value <= tag.field.high:
                 continue  # not known, or followed from others past what may be typed
             try:
-                tag.field.parse(self.session.design, text)
+                tag.field.parse(self.session.job, text)
             except Exception as error:
                 self.troubles.append(f"{self._doing}: {tag.field.id} shows {text!r}: {error}")
 

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QMessageBox, QWidget
 
 from gestures import type_over
 from peristyle.app import make_window
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.ui import theme
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.tag import SizeTag
@@ -58,13 +58,13 @@ def qapp_args() -> list[str]:
 
 
 @pytest.fixture
-def open_window(qapp, tmp_path: Path) -> Iterator[Callable[[Design], Driver]]:  # type: ignore[no-untyped-def]
+def open_window(qapp, tmp_path: Path) -> Iterator[Callable[[Job], Driver]]:  # type: ignore[no-untyped-def]
     qapp.setFont(theme.load_fonts())
     opened: list[Window] = []
     before = threading.active_count()
 
-    def make(design: Design) -> Driver:
-        window = make_window(design, config=tmp_path / "config", state=tmp_path / "state")
+    def make(job: Job) -> Driver:
+        window = make_window(job, config=tmp_path / "config", state=tmp_path / "state")
         window.resize(1280, 800)
         window.show()
         qapp.processEvents()
@@ -82,7 +82,7 @@ def open_window(qapp, tmp_path: Path) -> Iterator[Callable[[Design], Driver]]:  
 
 
 @pytest.fixture
-def driver(open_window: Callable[[Design], Driver], box: Design) -> Driver:
+def driver(open_window: Callable[[Job], Driver], box: Job) -> Driver:
     return open_window(box)
 
 

@@ -12,19 +12,20 @@ from PySide6.QtWidgets import QPushButton
 from conftest import Driver
 from gestures import type_over
 from peristyle.drawing.shapes import Pick
-from peristyle.model.design import Design, Outline, Rectangle, Regular
+from peristyle.model.design import Outline, Rectangle, Regular
+from peristyle.model.job import Job, revised
 
 
 def test_a_size_is_typed_on_the_drawing(driver: Driver) -> None:
     tag = driver.tag(driver.sheet("size"), "shape.length_mm")
     driver.type(tag, "6 5/8in")
-    assert driver.session.design.shape.length_mm == pytest.approx(168.275)
+    assert driver.session.job.design.form.shape.length_mm == pytest.approx(168.275)
     assert driver.session.undo_label == "Set length, outside"
     driver.type(tag, "=250+2")
-    assert driver.session.design.shape.length_mm == 252.0
+    assert driver.session.job.design.form.shape.length_mm == 252.0
     driver.session.undo()
     driver.session.undo()
-    assert driver.session.design.shape.length_mm == 240.0
+    assert driver.session.job.design.form.shape.length_mm == 240.0
     assert tag.text() == "240"
 
 
@@ -35,7 +36,7 @@ def test_what_cannot_be_read_is_explained_and_the_old_value_kept(driver: Driver,
         driver.type(tag, "6 5/")
     assert "after the slash" in said.args[0]
     assert "stays as it was" in driver.window.statusBar().currentMessage()
-    assert driver.session.design.shape.width_mm == 160.0
+    assert driver.session.job.design.form.shape.width_mm == 160.0
     QTest.keyClick(tag, Qt.Key.Key_Escape)
     assert tag.text() == "160"
     with qtbot.waitSignal(driver.session.said) as said:
@@ -47,10 +48,10 @@ def test_escape_leaves_and_leaving_takes(driver: Driver) -> None:
     sheet = driver.sheet("size")
     tag, other = driver.tag(sheet, "shape.length_mm"), driver.tag(sheet, "shape.width_mm")
     driver.type(tag, "300", Qt.Key.Key_Escape)
-    assert driver.session.design.shape.length_mm == 240.0
+    assert driver.session.job.design.form.shape.length_mm == 240.0
     type_over(tag, "310", None)
     other.setFocus()
-    assert driver.session.design.shape.length_mm == 310.0
+    assert driver.session.job.design.form.shape.length_mm == 310.0
 
 
 def test_tab_goes_from_size_to_size(driver: Driver) -> None:
@@ -70,17 +71,17 @@ def test_arrows_step_and_are_one_thing_to_undo(driver: Driver) -> None:
     for _ in range(3):
         QTest.keyClick(tag, Qt.Key.Key_Up)
     QTest.keyClick(tag, Qt.Key.Key_PageUp)
-    assert driver.session.design.height_mm == 103.0
+    assert driver.session.job.design.form.height_mm == 103.0
     driver.session.undo()
-    assert driver.session.design.height_mm == 90.0
+    assert driver.session.job.design.form.height_mm == 90.0
 
 
-def test_steps_in_inches_are_sixteenths(open_window, box: Design) -> None:  # type: ignore[no-untyped-def]
-    driver = open_window(replace(box, units="in", height_mm=101.6))
+def test_steps_in_inches_are_sixteenths(open_window, box: Job) -> None:  # type: ignore[no-untyped-def]
+    driver = open_window(revised(box, units="in", height_mm=101.6))
     tag = driver.tag(driver.sheet("section"), "height_mm")
     tag.setFocus()
     QTest.keyClick(tag, Qt.Key.Key_Up)
-    assert driver.session.design.height_mm == pytest.approx(101.6 + 25.4 / 16)
+    assert driver.session.job.design.form.height_mm == pytest.approx(101.6 + 25.4 / 16)
     assert tag.text() == "4\u202f¹⁄₁₆"
 
 
@@ -90,15 +91,15 @@ def test_the_lid_line_is_dragged_and_escape_gives_it_up(driver: Driver) -> None:
     assert lid is not None
     at = sheet.px((20.0, lid.line_mm))
     driver.drag(sheet, at, 0, 30)
-    dragged = driver.session.design.lid.height_mm
+    dragged = driver.session.job.design.section.lid.height_mm
     assert dragged > 24.0
     assert driver.session.undo_label == "Drag lid height"
     driver.session.undo()
-    assert driver.session.design.lid.height_mm == 24.0
+    assert driver.session.job.design.section.lid.height_mm == 24.0
     driver.drag(sheet, sheet.px((20.0, lid.line_mm)), 0, 30, let_go=False)
-    assert driver.session.design.lid.height_mm != 24.0
+    assert driver.session.job.design.section.lid.height_mm != 24.0
     QTest.keyClick(sheet, Qt.Key.Key_Escape)
-    assert driver.session.design.lid.height_mm == 24.0
+    assert driver.session.job.design.section.lid.height_mm == 24.0
     QTest.mouseRelease(sheet, Qt.MouseButton.LeftButton)
     assert driver.session.redo_label == "Drag lid height"
 
@@ -106,16 +107,16 @@ def test_the_lid_line_is_dragged_and_escape_gives_it_up(driver: Driver) -> None:
 def test_the_strip_is_dragged_along_the_board(driver: Driver) -> None:
     sheet = driver.sheet("board")
     driver.drag(sheet, sheet.px((200.0, 30.0)), 60, 0)
-    assert driver.session.design.board.shift_mm > 20
+    assert driver.session.job.stock.board.shift_mm > 20
     assert driver.session.selection == Pick("side", 0)
-    assert driver.session.plan.wrap.pieces[0].start_mm == 10.0 + driver.session.design.board.shift_mm
+    assert driver.session.plan.wrap.pieces[0].start_mm == 10.0 + driver.session.job.stock.board.shift_mm
 
 
 def test_a_key_is_dragged_and_all_keep_their_places(driver: Driver) -> None:
     sheet = driver.sheet("corners")
     before = driver.session.plan.keys.heights_mm
     driver.drag(sheet, sheet.px((0.0, before[1])), 0, 14)
-    after = driver.session.design.keys.positions_mm
+    after = driver.session.job.design.joints.keys.positions_mm
     assert after[1] < before[1]
     assert (after[0], after[2]) == (before[0], before[2])
 
@@ -123,7 +124,7 @@ def test_a_key_is_dragged_and_all_keep_their_places(driver: Driver) -> None:
 def test_a_wall_is_dragged(driver: Driver) -> None:
     sheet = driver.sheet("size")
     driver.drag(sheet, sheet.px((120.0, 30.0)), 20, 0)
-    assert driver.session.design.shape.length_mm > 245
+    assert driver.session.job.design.form.shape.length_mm > 245
 
 
 def test_one_selection_through_all_views(driver: Driver) -> None:
@@ -141,8 +142,8 @@ def test_one_selection_through_all_views(driver: Driver) -> None:
     assert driver.session.selection is None
 
 
-def test_a_fix_is_tried_with_a_click_and_undone(open_window, box: Design) -> None:  # type: ignore[no-untyped-def]
-    driver = open_window(replace(box, board=replace(box.board, length_mm=700.0)))
+def test_a_fix_is_tried_with_a_click_and_undone(open_window, box: Job) -> None:  # type: ignore[no-untyped-def]
+    driver = open_window(revised(box, board=replace(box.stock.board, length_mm=700.0)))
     buttons = driver.window.reckoning.findChildren(QPushButton)
     assert [b.text() for b in buttons][-1].startswith("Use a board")
     QTest.mouseClick(buttons[-1], Qt.MouseButton.LeftButton)
@@ -174,7 +175,7 @@ def test_the_solid_wears_the_board_as_cut(driver: Driver) -> None:
     solid = window.view("size").solid
     before = solid.grab().toImage()
     driver.session.edit(
-        "Shift", replace(driver.session.design, board=replace(driver.session.design.board, shift_mm=60.0))
+        "Shift", revised(driver.session.job, board=replace(driver.session.job.stock.board, shift_mm=60.0))
     )
     after = solid.grab().toImage()
     assert (
@@ -192,8 +193,8 @@ def test_the_solid_wears_the_board_as_cut(driver: Driver) -> None:
         Outline((90.0, 90.0, 90.0), (60.0, 60.0, 70.0)),
     ],
 )
-def test_every_view_shows_every_box(open_window, box: Design, stage: str, shape: object) -> None:  # type: ignore[no-untyped-def]
-    driver = open_window(replace(box, shape=shape, slopes_deg=(5.0,)))
+def test_every_view_shows_every_box(open_window, box: Job, stage: str, shape: object) -> None:  # type: ignore[no-untyped-def]
+    driver = open_window(revised(box, shape=shape, slopes_deg=(5.0,)))
     driver.window.open_stage(stage)
     driver.window.resize(1024, 700)
     image = driver.window.grab().toImage()

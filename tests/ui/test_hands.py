@@ -14,7 +14,8 @@ from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMes
 
 from conftest import Driver
 from gestures import click, type_over
-from peristyle.model.design import Board, Dividers, Liner, Outline, Rectangle, Regular, Thing
+from peristyle.model.design import Dividers, Liner, Outline, Rectangle, Regular, Thing
+from peristyle.model.job import Board, revised
 from peristyle.storage import codec, examples, files
 from peristyle.storage.recovery import RecoveryCopy, orphans
 from peristyle.ui.actions import ACTIONS
@@ -32,7 +33,7 @@ def spin(view: QWidget, name: str) -> CountBox:
 
 
 def length_mm(driver: Driver) -> float:
-    shape = driver.session.design.shape
+    shape = driver.session.job.design.form.shape
     assert isinstance(shape, Rectangle)
     return shape.length_mm
 
@@ -54,7 +55,7 @@ def test_one_click_selects_a_second_places_the_cursor(driver: Driver) -> None:
     click(box.lineEdit())
     QTest.keyClicks(box.lineEdit(), "7")
     QTest.keyClick(box, Qt.Key.Key_Return)
-    assert driver.session.design.side_count == 7
+    assert driver.session.job.design.side_count == 7
 
 
 @pytest.mark.parametrize("key", [Qt.Key.Key_Z, Qt.Key.Key_Right])
@@ -62,25 +63,25 @@ def test_keys_for_the_box_act_on_it_from_within_a_field(driver: Driver, key: Qt.
     sheet = driver.sheet("size")
     tag = driver.tag(sheet, "shape.length_mm")
     type_over(tag, "300")
-    before = driver.session.design
+    before = driver.session.job
     type_over(tag, "77", None)
     QTest.keyClick(tag, key, CTRL)
     if key == Qt.Key.Key_Z:
         assert length_mm(driver) == 240.0
         QTest.keyClick(tag, Qt.Key.Key_Z, CTRL | Qt.KeyboardModifier.ShiftModifier)
-        assert driver.session.design == before
+        assert driver.session.job == before
     else:
         assert driver.session.selection is not None
     # What was half typed is put back, and leaving makes no edit.
     assert tag.text() == "300"
     driver.tag(sheet, "shape.width_mm").setFocus()
-    assert driver.session.design == before
+    assert driver.session.job == before
     box = spin(driver.window.view("size"), "Sides")
     click(box.lineEdit())
     QTest.keyClick(box, Qt.Key.Key_Up)
-    assert driver.session.design.side_count == 5
+    assert driver.session.job.design.side_count == 5
     QTest.keyClick(box, Qt.Key.Key_Z, CTRL)
-    assert driver.session.design == before
+    assert driver.session.job == before
 
 
 def test_a_size_half_typed_is_taken_before_leaving(
@@ -91,7 +92,7 @@ def test_a_size_half_typed_is_taken_before_leaving(
     tag = driver.tag(driver.sheet("size"), "shape.length_mm")
     type_over(tag, "301", None)
     QTest.keyClick(tag, Qt.Key.Key_S, CTRL)
-    assert files.load(path).design.shape.length_mm == 301.0  # type: ignore[union-attr]
+    assert files.load(path).job.design.form.shape.length_mm == 301.0  # type: ignore[union-attr]
     type_over(tag, "302", None)
     window.open_stage("section")
     assert length_mm(driver) == 302.0
@@ -103,7 +104,7 @@ def test_a_size_half_typed_is_taken_before_leaving(
     type_over(spin(window.view("size"), "Sides").lineEdit(), "6", None)
     answers.append(Buttons.Cancel)
     window.open_example("Filter tray")
-    assert driver.session.design.side_count == 6
+    assert driver.session.job.design.side_count == 6
 
 
 def test_what_cannot_be_read_is_said_and_stops_the_leaving(driver: Driver, tmp_path: Path) -> None:
@@ -145,16 +146,16 @@ def test_losing_the_window_keeps_what_is_half_typed(driver: Driver) -> None:
 
 def test_two_different_sizes_are_two_undos(driver: Driver) -> None:
     things = tuple(Thing(name=name, length_mm=30, width_mm=20, height_mm=20) for name in ("one", "two"))
-    driver.session.edit("Hold two kinds", replace(driver.session.design, contents=things))
+    driver.session.edit("Hold two kinds", revised(driver.session.job, contents=things))
     from peristyle.model import fields
 
     for kind in (0, 1):
         for _ in range(3):
             driver.session.step_field(fields.thing_fields(kind)["length_mm"], 1)
     driver.session.undo()
-    assert [thing.length_mm for thing in driver.session.design.contents] == [33.0, 30.0]
+    assert [thing.length_mm for thing in driver.session.job.design.inside.contents] == [33.0, 30.0]
     driver.session.undo()
-    assert driver.session.design.contents == things
+    assert driver.session.job.design.inside.contents == things
 
 
 @pytest.mark.parametrize(
@@ -170,11 +171,11 @@ def test_one_reader_for_lists_and_both_marks(driver: Driver, text: str, angles: 
     driver.window.open_stage("saw")
     view = driver.window.view("saw")
     driver.session.change(
-        "Bit", lambda d: replace(d, saw=replace(d.saw, kind="chamfer_bit", stops_deg=(45.0,)))
+        "Bit", lambda d: revised(d, saw=replace(d.shop.saw, kind="chamfer_bit", stops_deg=(45.0,)))
     )
     gives = next(w for w in view.findChildren(QWidget) if w.accessibleName() == "Gives")
     type_over(gives, text)
-    assert driver.session.design.saw.stops_deg == angles
+    assert driver.session.job.shop.saw.stops_deg == angles
 
 
 def test_angles_in_spin_boxes_read_and_show_both_marks(driver: Driver) -> None:
@@ -182,12 +183,12 @@ def test_angles_in_spin_boxes_read_and_show_both_marks(driver: Driver) -> None:
     stop = driver.window.view("saw").findChildren(AngleBox)[0]
     type_over(stop.lineEdit(), "46,5")
     QTest.keyClick(stop, Qt.Key.Key_Return)
-    assert driver.session.design.saw.stop_deg == 46.5
+    assert driver.session.job.shop.saw.stop_deg == 46.5
     driver.window.toggle_comma()
     assert stop.lineEdit().text() == "46,5°"
     type_over(stop.lineEdit(), "far", None)
     QTest.keyClick(stop, Qt.Key.Key_Return)
-    assert driver.session.design.saw.stop_deg == 46.5
+    assert driver.session.job.shop.saw.stop_deg == 46.5
     stop.put_back()
     driver.window.toggle_comma()
 
@@ -240,7 +241,7 @@ def _move(at: QPoint):  # type: ignore[no-untyped-def]
 
 
 def test_the_wheel_changes_nothing_that_has_not_the_focus(driver: Driver) -> None:
-    before = driver.session.design
+    before = driver.session.job
     for stage in ("size", "board", "corners", "saw"):
         driver.window.open_stage(stage)
         view = driver.window.view(stage)
@@ -257,7 +258,7 @@ def test_the_wheel_changes_nothing_that_has_not_the_focus(driver: Driver) -> Non
                     Qt.ScrollPhase.NoScrollPhase, False,
                 )  # fmt: skip
                 QApplication.sendEvent(box, wheel)
-    assert driver.session.design == before
+    assert driver.session.job == before
 
 
 # --- files from the window
@@ -271,10 +272,10 @@ def test_the_ending_is_added_and_asked_about(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "two"), ""))
     answers.append(Buttons.Cancel)
     assert not driver.window.save_as()
-    assert files.load(two).design.name == "Filter tray"
+    assert files.load(two).job.design.name == "Filter tray"
     answers.append(Buttons.Yes)
     assert driver.window.save_as()
-    assert files.load(two).design.name == "Trial box"
+    assert files.load(two).job.design.name == "Trial box"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "Tray 6.5 in"), ""))
     assert driver.window.save_as()
     assert (tmp_path / "Tray 6.5 in.peristyle").exists()
@@ -284,7 +285,7 @@ def test_the_ending_is_added_and_asked_about(
     )
     answers.append(Buttons.Ok)
     driver.window.export_to(tmp_path / "Tray 6.5 in.peristyle", driver.window.cut_list_bytes)
-    assert files.load(tmp_path / "Tray 6.5 in.peristyle").design.name == "Trial box"
+    assert files.load(tmp_path / "Tray 6.5 in.peristyle").job.design.name == "Trial box"
     assert not answers
 
 
@@ -294,19 +295,19 @@ def test_what_is_protected_or_no_file_is_not_written_unasked(
     path = tmp_path / "a.peristyle"
     driver.window.save_to(path)
     path.chmod(0o444)
-    driver.session.edit("Raise", replace(driver.session.design, height_mm=95.0))
+    driver.session.edit("Raise", revised(driver.session.job, height_mm=95.0))
     answers.append("Cancel")
     assert not driver.window.save()
     answers.append("Save over it")
     assert driver.window.save()
-    assert files.load(path).design.height_mm == 95.0
+    assert files.load(path).job.design.form.height_mm == 95.0
     path.unlink()
     os.mkfifo(path)
-    driver.session.edit("Raise", replace(driver.session.design, height_mm=96.0))
+    driver.session.edit("Raise", revised(driver.session.job, height_mm=96.0))
     answers.append(Buttons.Ok)
     assert not driver.window.save()  # and does not hang
     answers.append(Buttons.Ok)
-    driver.session._saved = driver.session.design
+    driver.session._saved = driver.session.job
     assert not driver.window.open_path(path)
     path.unlink()
 
@@ -317,24 +318,24 @@ def test_recovered_work_belongs_to_its_own_file(
     path = tmp_path / "box.peristyle"
     driver.window.save_to(path)
     lost = RecoveryCopy(tmp_path / "old")
-    lost.keep(replace(driver.session.design, height_mm=111.0), path, driver.session.stamp)
+    lost.keep(revised(driver.session.job, height_mm=111.0), path, driver.session.stamp)
     os.close(lost._lock)  # type: ignore[arg-type]  # as a kill lets go of it
     lost._lock = None
-    files.save(path, replace(driver.session.design, name="Theirs"))  # changed since
+    files.save(path, revised(driver.session.job, name="Theirs"))  # changed since
     (found,) = orphans(tmp_path / "old", path)
     assert orphans(tmp_path / "old") == []  # held: no other start takes it
     driver.window.take_up(found)
-    assert driver.session.design.height_mm == 111.0
+    assert driver.session.job.design.form.height_mm == 111.0
     assert driver.session.path == path
     assert list((tmp_path / "state" / "recovery").glob("*.json")), "kept anew before the old one went"
     assert not list((tmp_path / "old").glob("*.json"))
     answers.append("Cancel")
     assert not driver.window.save()
-    assert files.load(path).design.name == "Theirs"
+    assert files.load(path).job.design.name == "Theirs"
     # A copy can be opened by hand like any file.
     copy = tmp_path / "copy.json"
-    copy.write_bytes(codec.encode_copy(codec.Copy(driver.session.design, path, None)))
-    assert files.load(copy).design.height_mm == 111.0
+    copy.write_bytes(codec.encode_copy(codec.Copy(driver.session.job, path, None)))
+    assert files.load(copy).job.design.form.height_mm == 111.0
     driver.session.open(copy)
     assert driver.session.path == path
 
@@ -351,7 +352,7 @@ def test_a_window_opens_where_nothing_can_be_kept(
     monkeypatch.setattr(window, "say", said.append)
     window.say_what_cannot_be_kept()
     window.say_what_cannot_be_kept()
-    window.session.edit("Raise", replace(box, height_mm=99.0))
+    window.session.edit("Raise", revised(box, height_mm=99.0))
     window._keep_copy()
     window._keep_copy()
     assert len(said) == 1
@@ -364,26 +365,26 @@ def test_a_window_opens_where_nothing_can_be_kept(
 
 
 def test_no_edit_makes_what_cannot_be_saved(driver: Driver) -> None:
-    session, before = driver.session, driver.session.design
+    session, before = driver.session, driver.session.job
     said: list[str] = []
     session.said.connect(said.append)
     bad = (
-        replace(before, board=Board(length_mm=30_000.0)),
-        replace(before, name="x" * 121),
-        replace(before, name="\ud800"),
-        replace(before, height_mm=float("nan")),
-        replace(before, front=7),
-        replace(before, shape=Regular(400, 100.0)),
+        revised(before, board=Board(length_mm=30_000.0)),
+        revised(before, name="x" * 121),
+        revised(before, name="\ud800"),
+        revised(before, height_mm=float("nan")),
+        revised(before, front=7),
+        revised(before, shape=Regular(400, 100.0)),
     )
-    for design in bad:
-        assert not session.edit("Try", design)
+    for job in bad:
+        assert not session.edit("Try", job)
         session.begin()
-        session.preview(design)
+        session.preview(job)
         session.commit("Drag")
-    assert session.design == before
+    assert session.job == before
     assert len(said) == len(bad)
     assert "at most 20000" in said[0]
-    codec.decode(codec.encode(session.design), "box")
+    codec.decode(codec.encode(session.job), "box")
 
 
 # --- a new box
@@ -396,13 +397,13 @@ def test_sizes_on_the_new_boxs_drawing_count(driver: Driver) -> None:
     QApplication.processEvents()
     type_over(driver.tag(dialog._sheet, "shape.length_mm"), "333")
     assert dialog.isVisible()
-    assert dialog.design is not None
-    assert dialog.design.shape.length_mm == 333.0  # type: ignore[union-attr]
+    assert dialog.job is not None
+    assert dialog.job.design.form.shape.length_mm == 333.0  # type: ignore[union-attr]
     field = dialog._fields["length"]
     assert field.text() == "333"
     type_over(dialog._fields["width"], "99")  # Enter in a field does not close the dialog
     assert dialog.isVisible()
-    shape = dialog.design.shape
+    shape = dialog.job.design.form.shape
     assert (shape.length_mm, shape.width_mm) == (333.0, 99.0)  # type: ignore[union-attr]
     assert "an insert in a lip" in [dialog._what.itemText(i) for i in range(dialog._what.count())]
     dialog.close()
@@ -414,7 +415,7 @@ def test_sizes_on_the_new_boxs_drawing_count(driver: Driver) -> None:
 
 def test_a_contradicting_ring_is_mended_by_typing(driver: Driver) -> None:
     shape = Outline((120.0, 80.0, 110.0, 85.0), (90.0,) * 4)
-    driver.session.start(replace(driver.session.design, shape=shape))
+    driver.session.start(revised(driver.session.job, shape=shape))
     sheet = driver.sheet("size")
     assert "does not close" in sheet.drawing.words
     assert {tag.field.id for tag in sheet.drawing.tags} == {
@@ -442,7 +443,7 @@ def test_mnemonics_are_unique_in_each_menu() -> None:
 
 @pytest.mark.parametrize("name", ["[*] & <b>fat</b>", "箱" * 120, "א" * 40])
 def test_a_name_is_plain_text_everywhere(driver: Driver, name: str, tmp_path: Path) -> None:
-    driver.session.edit("Rename", replace(driver.session.design, name=name, board=Board(length_mm=100.0)))
+    driver.session.edit("Rename", revised(driver.session.job, name=name, board=Board(length_mm=100.0)))
     assert driver.window.windowTitle().replace("[*][*]", "[*]").startswith(name)
     for label in driver.window.reckoning.findChildren(QLabel):
         if label.wordWrap():
@@ -461,7 +462,7 @@ def test_focus_is_seen_and_the_diagram_steps_by_keyboard(driver: Driver) -> None
     sizes = []
     for _ in range(3):
         QTest.keyClick(curve, Qt.Key.Key_Right)
-        sizes.append(driver.session.design.shape)
+        sizes.append(driver.session.job.design.form.shape)
     assert len(set(sizes)) == 3
     driver.session.undo()
     driver.window.open_stage("size")
@@ -474,8 +475,8 @@ def test_focus_is_seen_and_the_diagram_steps_by_keyboard(driver: Driver) -> None
 
 
 def test_fixes_are_offered_once_they_have_mended(driver: Driver, qtbot) -> None:  # type: ignore[no-untyped-def]
-    hopeless = replace(
-        driver.session.design, liner=Liner(height_mm=30.0), dividers=Dividers(across=40, thickness_mm=9.0)
+    hopeless = revised(
+        driver.session.job, liner=Liner(height_mm=30.0), dividers=Dividers(across=40, thickness_mm=9.0)
     )
     driver.session.edit("Crowd it", hopeless)
     reckoning = driver.window.reckoning

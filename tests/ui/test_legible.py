@@ -3,12 +3,12 @@
 from collections.abc import Callable
 
 import pytest
-from msgspec.structs import replace
 from PySide6.QtCore import QRect, Qt
 from PySide6.QtTest import QTest
 
 from conftest import Driver
-from peristyle.model.design import Design, Dividers, House, Liner, Outline, Rectangle, Regular, Thing
+from peristyle.model.design import Dividers, House, Liner, Outline, Rectangle, Regular, Thing
+from peristyle.model.job import Job, revised
 from peristyle.storage import examples
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.tag import SizeTag
@@ -20,16 +20,16 @@ BOXES = {
     "caddy": examples.load("Eyepiece caddy"),
     "tray": examples.load("Filter tray"),
     "tickets": examples.load("Ticket box"),
-    "inches": replace(BASE, units="in"),
-    "house": replace(BASE, shape=House(220.0, 130.0, 33.0, 20.0), keys=None),
-    "hexagon": replace(
+    "inches": revised(BASE, units="in"),
+    "house": revised(BASE, shape=House(220.0, 130.0, 33.0, 20.0), keys=None),
+    "hexagon": revised(
         BASE,
         shape=Regular(6, 260.0, "across_flats"),
         dividers=Dividers(across=2, along=2),
         liner=Liner(height_mm=40.0),
     ),
-    "free": replace(BASE, shape=Outline((200.0, 150.0, None, None), (80.0, 100.0, 95.0, None))),
-    "two kinds": replace(
+    "free": revised(BASE, shape=Outline((200.0, 150.0, None, None), (80.0, 100.0, 95.0, None))),
+    "two kinds": revised(
         BASE,
         shape=Rectangle(1.0, 1.0),
         contents=(
@@ -47,7 +47,7 @@ def tags_of(sheet: Sheet) -> list[SizeTag]:
 @pytest.mark.parametrize("size", [(1280, 800), (1024, 700), (1920, 1200)])
 @pytest.mark.parametrize("name", sorted(BOXES))
 def test_no_size_covers_another(
-    open_window: Callable[[Design], Driver], name: str, size: tuple[int, int]
+    open_window: Callable[[Job], Driver], name: str, size: tuple[int, int]
 ) -> None:
     driver = open_window(BOXES[name])
     driver.window.resize(*size)
@@ -67,22 +67,22 @@ def test_no_size_covers_another(
 
 @pytest.mark.parametrize("name", ["star chart", "caddy", "hexagon"])
 def test_every_size_is_reached_and_stepped_by_keyboard(
-    open_window: Callable[[Design], Driver], name: str
+    open_window: Callable[[Job], Driver], name: str
 ) -> None:
     driver = open_window(BOXES[name])
     for stage in STAGES:
         for tag in tags_of(driver.sheet(stage)):
             tag.setFocus()
             assert tag.hasFocus(), (stage, tag.accessibleName())
-            before = driver.session.design
+            before = driver.session.job
             assert tag.text().strip(), (stage, tag.accessibleName())
             driver.type(tag, "nonsense")
-            assert driver.session.design == before
+            assert driver.session.job == before
             tag.setFocus()
             for key in (Qt.Key.Key_Up, Qt.Key.Key_Down):  # one of them, where the value is at its limit
                 QTest.keyClick(tag, key)
-                if driver.session.design != before:
+                if driver.session.job != before:
                     break
-            assert driver.session.design != before, (stage, tag.accessibleName())
+            assert driver.session.job != before, (stage, tag.accessibleName())
             driver.session.undo()
-            assert driver.session.design == before
+            assert driver.session.job == before

@@ -12,6 +12,7 @@ from conftest import Driver
 from gestures import type_over
 from peristyle.drawing.shapes import Pick
 from peristyle.model.design import Outline, Rectangle, Regular
+from peristyle.model.job import revised
 from peristyle.ui import dialogs
 
 
@@ -38,7 +39,7 @@ def test_a_block_changed_on_the_drawing_moves_the_board_plan(driver: Driver) -> 
     assert "contents_too_tall" in {f.code for f in driver.session.plan.findings}
     while driver.session.undo_label:
         driver.session.undo()
-    assert driver.session.design.contents == ()
+    assert driver.session.job.design.inside.contents == ()
     driver.tag(sheet, "shape.length_mm")
 
 
@@ -51,9 +52,9 @@ def test_liner_and_dividers_come_and_go(driver: Driver) -> None:
     faces = view.solid.grab().toImage()
     spin(view, "Dividers across").setValue(0)
     assert view.solid.grab().toImage() != faces
-    assert driver.session.design.dividers.along == 1
+    assert driver.session.job.design.inside.dividers.along == 1
     section = driver.sheet("section")
-    driver.session.edit("Liner", replace(driver.session.design, dividers=None, liner=None))
+    driver.session.edit("Liner", revised(driver.session.job, dividers=None, liner=None))
     driver.window.open_stage("size")
     next(b for b in view.findChildren(QCheckBox) if b.text() == "Liner").click()
     assert driver.session.plan.liner is not None
@@ -66,7 +67,7 @@ def test_a_free_ring_is_typed_dragged_and_given_sides(driver: Driver) -> None:
     sheet = driver.sheet("size")
     view = driver.window.view("size")
     choose(view, "Shape", "outline")
-    shape = driver.session.design.shape
+    shape = driver.session.job.design.form.shape
     assert isinstance(shape, Outline)
     assert [s.outside_mm for s in driver.session.plan.ring.sides] == pytest.approx([240, 160, 240, 160])
     driver.type(driver.tag(sheet, "ring.length.0"), "200")
@@ -80,22 +81,22 @@ def test_a_free_ring_is_typed_dragged_and_given_sides(driver: Driver) -> None:
     assert driver.session.plan.ring.stands
     driver.session.select(Pick("side", 2))
     driver.window.action("add_side").trigger()
-    assert driver.session.design.side_count == 5
+    assert driver.session.job.design.side_count == 5
     assert all(c.interior_deg < 180 for c in driver.session.plan.ring.corners)
     for _ in range(3):
         driver.window.action("take_side").trigger()
-    assert driver.session.design.side_count == 3
+    assert driver.session.job.design.side_count == 3
     assert "at least three sides" in driver.window.statusBar().currentMessage()
 
 
 def test_a_corner_that_cannot_be_is_explained(driver: Driver) -> None:
     sheet = driver.sheet("size")
     choose(driver.window.view("size"), "Shape", "outline")
-    before = driver.session.design
+    before = driver.session.job
     driver.type(driver.tag(sheet, "ring.corner.0"), "179.8")
     driver.type(driver.tag(sheet, "ring.length.0"), "19000")
     assert driver.session.plan.ring.sides
-    assert driver.session.design.shape.measure == before.shape.measure
+    assert driver.session.job.design.form.shape.measure == before.design.form.shape.measure
 
 
 def test_every_shape_can_be_chosen_from_every_other(driver: Driver) -> None:
@@ -119,59 +120,59 @@ def test_every_shape_can_be_chosen_from_every_other(driver: Driver) -> None:
 
 def test_the_largest_box_and_its_curve(driver: Driver) -> None:
     driver.session.edit(
-        "Board", replace(driver.session.design, board=replace(driver.session.design.board, length_mm=1500.0))
+        "Board", revised(driver.session.job, board=replace(driver.session.job.stock.board, length_mm=1500.0))
     )
     driver.window.open_stage("board")
     view = driver.window.view("board")
     view._largest()
     assert driver.session.plan.wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
-    shape = driver.session.design.shape
+    shape = driver.session.job.design.form.shape
     assert isinstance(shape, Rectangle)
     assert shape.length_mm / shape.width_mm == pytest.approx(1.5)
     driver.drag(view.curve, view.curve.px((shape.length_mm, shape.width_mm)), 18, 18)
-    longer = driver.session.design.shape
+    longer = driver.session.job.design.form.shape
     assert longer.length_mm > shape.length_mm
     assert driver.session.plan.wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
     choose(view, "keeping", "length")
     driver.session.edit(
-        "Board", replace(driver.session.design, board=replace(driver.session.design.board, length_mm=3000.0))
+        "Board", revised(driver.session.job, board=replace(driver.session.job.stock.board, length_mm=3000.0))
     )
     view._largest()
-    longer = driver.session.design.shape
+    longer = driver.session.job.design.form.shape
     next(b for b in view.findChildren(QCheckBox) if b.text().startswith("Panels from")).click()
     view._largest()
-    kept = driver.session.design.shape
+    kept = driver.session.job.design.form.shape
     assert kept.length_mm == longer.length_mm
     assert kept.width_mm < longer.width_mm  # room for the bottom beside the strip
     choose(view, "Height", "board")
     view._largest()
-    assert driver.session.design.height_mm == pytest.approx(driver.session.design.board.width_mm)
+    assert driver.session.job.design.form.height_mm == pytest.approx(driver.session.job.stock.board.width_mm)
 
 
 def test_a_polygon_is_chosen_from_the_row(driver: Driver) -> None:
-    driver.session.edit("Shape", replace(driver.session.design, shape=Regular(6, 100.0, "across_flats")))
+    driver.session.edit("Shape", revised(driver.session.job, shape=Regular(6, 100.0, "across_flats")))
     driver.window.open_stage("board")
     curve = driver.window.view("board").curve
     QTest.mouseClick(curve, Qt.MouseButton.LeftButton, pos=curve.px((9.0, 0.0)).toPoint())
-    shape = driver.session.design.shape
+    shape = driver.session.job.design.form.shape
     assert isinstance(shape, Regular)
     assert (shape.sides, shape.measure) == (9, "across_flats")
     assert driver.session.plan.wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
     driver.session.undo()
-    assert driver.session.design.side_count == 6
+    assert driver.session.job.design.side_count == 6
 
 
 def test_machine_profile_changes_how_bevels_are_cut(driver: Driver) -> None:
     driver.window.open_stage("saw")
     view = driver.window.view("saw")
     choose(view, "Bevels cut on", "chamfer_bit")
-    assert driver.session.design.saw.stops_deg
+    assert driver.session.job.shop.saw.stops_deg
     gives = next(e for e in view.findChildren(QLineEdit) if e.accessibleName() == "Gives")
     assert gives.isVisible()
-    before = driver.session.design
+    before = driver.session.job
     for text, angles in (("22.5, 45", (22.5, 45.0)), ("22,5 30", (22.5, 30.0)), ("12.5,40", (12.5, 40.0))):
         type_over(gives, text)
-        assert driver.session.design.saw.stops_deg == angles
+        assert driver.session.job.shop.saw.stops_deg == angles
     type_over(gives, "thirty")
     assert gives.text() == "12.5, 40"
     bevel = next(c for c in driver.session.plan.cuts if c.operation == "bevel")
@@ -179,7 +180,7 @@ def test_machine_profile_changes_how_bevels_are_cut(driver: Driver) -> None:
     assert "bevel_not_given" in {f.code for f in driver.session.plan.findings}
     for _ in range(3):
         driver.session.undo()
-    assert driver.session.design == before
+    assert driver.session.job == before
     choose(view, "Bevels cut on", "table_saw")
     assert not gives.isVisible()
     picture = view.sheet.grab().toImage()
@@ -192,7 +193,7 @@ def test_machine_profile_changes_how_bevels_are_cut(driver: Driver) -> None:
 
 
 def test_scale_rounding_is_told(driver: Driver) -> None:
-    driver.session.edit("Seven", replace(driver.session.design, shape=Regular(7, 120.0)))
+    driver.session.edit("Seven", revised(driver.session.job, shape=Regular(7, 120.0)))
     cut = next(c for c in driver.session.plan.cuts if c.operation == "bevel")
     # 180/7 = 25.7143°, shown 25.7°: 14 cuts × 0.0143° on a joint face of 9/cos(25.7143°).
     assert "25.7°" in cut.how
@@ -220,15 +221,17 @@ def test_keys_step_counts_too(driver: Driver) -> None:
     sheet = driver.sheet("size")
     choose(driver.window.view("size"), "Holds", "cards")
     deck = driver.session.plan.ring.sides[0].inside_mm
-    assert driver.session.design.contents[0].play_mm < 1.0  # under a push-fit lid (common practice)
+    assert (
+        driver.session.job.design.inside.contents[0].play_mm < 1.0
+    )  # under a push-fit lid (common practice)
     choose(driver.window.view("size"), "Add", "round")
-    assert [thing.round for thing in driver.session.design.contents] == [False, True]
+    assert [thing.round for thing in driver.session.job.design.inside.contents] == [False, True]
     sheet = driver.sheet("size")
     x, y = driver.session.plan.contents.blocks[1].spots_mm[0]
     QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=sheet.px((x, y + 20)).toPoint())
     assert driver.session.selection == Pick("thing", 1)
     driver.type(driver.tag(sheet, "contents.1.count"), "3")
-    assert [thing.count for thing in driver.session.design.contents] == [1, 3]
+    assert [thing.count for thing in driver.session.job.design.inside.contents] == [1, 3]
     choose(driver.window.view("size"), "Sizes of", "0")
     driver.tag(sheet, "contents.0.count")
     driver.session.undo()
@@ -241,7 +244,7 @@ def test_keys_step_counts_too(driver: Driver) -> None:
     tag = driver.tag(sheet, "contents.0.count")
     tag.setFocus()
     QTest.keyClick(tag, Qt.Key.Key_Up)
-    assert driver.session.design.contents[0].count == 7
+    assert driver.session.job.design.inside.contents[0].count == 7
 
 
 def test_tapers_sides_of_their_own_and_compartments(driver: Driver) -> None:
@@ -254,11 +257,11 @@ def test_tapers_sides_of_their_own_and_compartments(driver: Driver) -> None:
     driver.session.select(Pick("side", 2))
     driver.type(driver.tag(sheet, "slopes_deg.2"), "12")
     driver.type(driver.tag(sheet, "thicknesses_mm.2"), "12")
-    assert driver.session.design.slopes_deg == (0.0, 0.0, 12.0, 0.0)
+    assert driver.session.job.design.form.slopes_deg == (0.0, 0.0, 12.0, 0.0)
     assert "unequal_thickness" in {f.code for f in driver.session.plan.findings}
     driver.session.undo()
     driver.session.undo()
-    assert driver.session.design.slopes_deg == (0.0,)
+    assert driver.session.job.design.form.slopes_deg == (0.0,)
     spin(view, "Dividers across").setValue(2)
     driver.type(driver.tag(sheet, "dividers.widths_mm.0"), "50")
     assert driver.session.plan.dividers.widths_mm[0] == 50.0
@@ -271,7 +274,7 @@ def test_sizes_of_dividers_and_rings_are_typed_where_they_stand(driver: Driver) 
         driver.type(driver.tag(sheet, field), text)
     section = driver.sheet("section")
     driver.type(driver.tag(section, "dividers.height_mm"), "31")
-    dividers = driver.session.design.dividers
+    dividers = driver.session.job.design.inside.dividers
     assert dividers is not None
     assert (dividers.thickness_mm, dividers.dado_mm, dividers.height_mm) == (6.0, 2.5, 31.0)
     choose(driver.window.view("section"), "Bottom made of", "ring")

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from conftest import Driver
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.storage import examples
 from peristyle.ui import theme
 from support.designs import random_design
@@ -27,9 +27,7 @@ def test_a_thousand_random_events(qapp, tmp_path: Path) -> None:  # type: ignore
 
 
 @pytest.mark.parametrize("seed", range(3))
-def test_no_size_covers_another_a_letter_or_a_name(
-    open_window: Callable[[Design], Driver], seed: int
-) -> None:
+def test_no_size_covers_another_a_letter_or_a_name(open_window: Callable[[Job], Driver], seed: int) -> None:
     chance = random.Random(seed)
     driver = open_window(examples.load(examples.FIRST))
     for _ in range(8):

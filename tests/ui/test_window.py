@@ -4,7 +4,6 @@ import sys
 from pathlib import Path
 
 import pytest
-from msgspec.structs import replace
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QColor, QDropEvent
 from PySide6.QtTest import QTest
@@ -22,7 +21,8 @@ from pytestqt.qtbot import QtBot
 from conftest import Driver
 from gestures import type_over
 from peristyle.app import own_up_to_errors
-from peristyle.model.design import Board, Rectangle, Regular
+from peristyle.model.design import Rectangle, Regular
+from peristyle.model.job import Board, revised
 from peristyle.planning.plan import plan
 from peristyle.storage import examples, files
 from peristyle.storage.recovery import orphans
@@ -34,7 +34,7 @@ Buttons = QMessageBox.StandardButton
 
 
 def change(driver: Driver, height: float = 77.0) -> None:
-    driver.session.edit("Set height", replace(driver.session.design, height_mm=height))
+    driver.session.edit("Set height", revised(driver.session.job, height_mm=height))
 
 
 def test_save_open_and_unsaved(driver: Driver, tmp_path: Path, answers: list[object]) -> None:
@@ -43,14 +43,14 @@ def test_save_open_and_unsaved(driver: Driver, tmp_path: Path, answers: list[obj
     assert window.isWindowModified()
     assert window.save_to(path)
     assert not window.isWindowModified()
-    assert files.load(path).design.height_mm == 77.0
+    assert files.load(path).job.design.form.height_mm == 77.0
     change(driver, 66.0)
     answers.append(Buttons.Cancel)
     assert not window.open_path(path)
-    assert driver.session.design.height_mm == 66.0
+    assert driver.session.job.design.form.height_mm == 66.0
     answers.append(Buttons.Discard)
     assert window.open_path(path)
-    assert driver.session.design.height_mm == 77.0
+    assert driver.session.job.design.form.height_mm == 77.0
     assert driver.session.undo_label is None
 
 
@@ -60,7 +60,7 @@ def test_save_asks_for_a_name_and_adds_the_ending(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "mine"), ""))
     change(driver)
     driver.window.action("save").trigger()
-    assert files.load(tmp_path / "mine.peristyle").design.height_mm == 77.0
+    assert files.load(tmp_path / "mine.peristyle").job.design.form.height_mm == 77.0
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "parts"), ""))
     driver.window.action("cut_list").trigger()
     driver.window.action("sheet_letter").trigger()
@@ -74,23 +74,23 @@ def test_a_file_that_cannot_be_read_leaves_the_design(
     bad = tmp_path / "photo.png"
     bad.write_bytes(b"\x89PNG\r\n")
     answers.append(Buttons.Ok)
-    before = driver.session.design
+    before = driver.session.job
     assert not driver.window.open_path(bad)
-    assert driver.session.design is before
+    assert driver.session.job is before
     assert not answers
 
 
 def test_two_windows_on_one_file(driver: Driver, tmp_path: Path, answers: list[object]) -> None:
     path = tmp_path / "a.peristyle"
     driver.window.save_to(path)
-    files.save(path, replace(driver.session.design, name="Theirs"))
+    files.save(path, revised(driver.session.job, name="Theirs"))
     change(driver)
     answers.append("Cancel")
     assert not driver.window.save()
-    assert files.load(path).design.name == "Theirs"
+    assert files.load(path).job.design.name == "Theirs"
     answers.append("Save over it")
     assert driver.window.save()
-    assert files.load(path).design.height_mm == 77.0
+    assert files.load(path).job.design.form.height_mm == 77.0
 
 
 def test_a_save_that_fails_is_said_and_nothing_is_lost(
@@ -130,15 +130,15 @@ def test_the_recovery_copy_follows_unsaved_work(driver: Driver, tmp_path: Path, 
     assert list(orphans(tmp_path / "state" / "recovery")) == []  # this window still holds it
     driver.window.save_to(tmp_path / "a.peristyle")
     assert not copies[0].exists()
-    driver.session.start_recovered(replace(driver.session.design, height_mm=55.0), tmp_path / "a.peristyle")
+    driver.session.start_recovered(revised(driver.session.job, height_mm=55.0), tmp_path / "a.peristyle")
     assert driver.session.unsaved
     driver.session.undo()
-    assert driver.session.design.height_mm == 77.0
+    assert driver.session.job.design.form.height_mm == 77.0
 
 
 def test_undo_through_everything_and_back(driver: Driver) -> None:
     session, window = driver.session, driver.window
-    start = session.design
+    start = session.job
     for stage in ("size", "section", "board", "corners"):
         window.open_stage(stage)
         view = window.view(stage)
@@ -151,34 +151,34 @@ def test_undo_through_everything_and_back(driver: Driver) -> None:
                 tick.click()
         for spin in view.findChildren(QAbstractSpinBox):
             spin.stepUp()
-    end = session.design
+    end = session.job
     steps = 0
     while session.undo_label:
         session.undo()
         steps += 1
     assert steps > 15
-    assert session.design == start
+    assert session.job == start
     while session.redo_label:
         session.redo()
-    assert session.design == end
+    assert session.job == end
 
 
 def test_new_asks_one_question_and_draws(driver: Driver, monkeypatch: pytest.MonkeyPatch) -> None:
     dialog = NewBox("mm", driver.window.wood, driver.window.theme, driver.window)
-    assert dialog.design is not None
+    assert dialog.job is not None
     dialog.set_shape("regular")
     size = dialog.findChild(QLineEdit, "new:size")
     size.clear()
     QTest.keyClicks(size, "6 5/")
-    assert dialog.design is None
+    assert dialog.job is None
     QTest.keyClicks(size, "8in")
-    assert dialog.design is not None
-    assert dialog.design.shape == Regular(8, 168.275, "across_flats")
-    made = dialog.design
+    assert dialog.job is not None
+    assert dialog.job.design.form.shape == Regular(8, 168.275, "across_flats")
+    made = dialog.job
     monkeypatch.setattr(NewBox, "exec", lambda _self: 1)
     monkeypatch.setattr(NewBox, "design", property(lambda _self: made))
     driver.window.new_box()
-    assert driver.session.design == made
+    assert driver.session.job == made
     assert driver.session.plan.buildable
     dialog.deleteLater()
 
@@ -195,27 +195,27 @@ def test_new_from_what_it_holds_and_from_the_board(driver: Driver) -> None:
     dialog.set_known("holds")
     assert not dialog.findChild(QLineEdit, "new:height").isVisible()
     type_in("thing_length", "30")
-    made = dialog.design
+    made = dialog.job
     assert made is not None
     found = plan(made)
     # Eight blocks of 30 × 24, two by four the least run of wall, with 2 mm of play in all (common practice).
     assert (found.ring.sides[0].inside_mm, found.ring.sides[1].inside_mm) == pytest.approx((62.0, 98.0))
     assert found.buildable
     dialog.set_shape("regular")
-    assert dialog.design is not None
-    assert plan(dialog.design).buildable
+    assert dialog.job is not None
+    assert plan(dialog.job).buildable
     dialog.set_known("board")
     type_in("board_length", "900")
-    assert dialog.design is not None
-    assert plan(dialog.design).wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
+    assert dialog.job is not None
+    assert plan(dialog.job).wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
     dialog.set_shape("rectangle")
     type_in("length", "30")
     type_in("width", "20")
-    shape = dialog.design.shape
+    shape = dialog.job.design.form.shape
     assert isinstance(shape, Rectangle)
     assert shape.length_mm / shape.width_mm == pytest.approx(1.5)
     type_in("height", "500")
-    assert dialog.design is None
+    assert dialog.job is None
     dialog.deleteLater()
 
 
@@ -277,13 +277,13 @@ def test_keyboard_goes_round_the_ring(driver: Driver) -> None:
     for _ in range(5):
         driver.window.action("next_side").trigger()
     driver.window.action("front").trigger()
-    assert driver.session.design.front == 0
+    assert driver.session.job.design.form.front == 0
     driver.window.action("last_side").trigger()
     driver.window.action("front").trigger()
-    assert driver.session.design.front == 3
+    assert driver.session.job.design.form.front == 3
     driver.window.action("next_corner").trigger()
     driver.window.action("close_here").trigger()
-    assert driver.session.design.closing_corner == 0
+    assert driver.session.job.stock.closing_corner == 0
     assert [p.side for p in driver.session.plan.wrap.pieces] == [1, 2, 3, 0]
 
 
@@ -300,7 +300,7 @@ def test_saw_list_and_cautions(driver: Driver) -> None:
 
 
 def test_a_hopeless_box_is_shown_with_reasons(driver: Driver) -> None:
-    driver.session.edit("Shrink", replace(driver.session.design, shape=Rectangle(5.0, 5.0)))
+    driver.session.edit("Shrink", revised(driver.session.job, shape=Rectangle(5.0, 5.0)))
     for stage in ("size", "section", "board", "corners", "saw"):
         driver.window.open_stage(stage)
         assert not driver.window.grab().isNull()
@@ -313,10 +313,10 @@ def test_new_is_sound_for_any_thickness(driver: Driver, thick: str) -> None:
     edit = dialog.findChild(QLineEdit, "new:thickness")
     edit.clear()
     QTest.keyClicks(edit, thick)
-    assert dialog.design is not None
-    assert dialog.design.keys is not None
-    assert dialog.design.keys.depth_mm > 0
-    files.decode(files.encode(dialog.design), "new")
+    assert dialog.job is not None
+    assert dialog.job.design.joints.keys is not None
+    assert dialog.job.design.joints.keys.depth_mm > 0
+    files.decode(files.encode(dialog.job), "new")
     dialog.deleteLater()
 
 
@@ -329,8 +329,8 @@ def test_an_error_nobody_foresaw_leaves_the_window_and_the_work(
     sheet = driver.sheet("size")
     real = sheet._draw
     sheet._draw = lambda: real().shapes[10_000]  # type: ignore[assignment, return-value]
-    before = driver.session.design
-    driver.session.edit("Raise it", replace(before, height_mm=before.height_mm + 10))
+    before = driver.session.job
+    driver.session.edit("Raise it", revised(before, height_mm=before.design.form.height_mm + 10))
     assert "could not be made" in sheet.drawing.words
     assert "IndexError" in log.read_text()
     assert "IndexError" in capsys.readouterr().err
@@ -340,11 +340,11 @@ def test_an_error_nobody_foresaw_leaves_the_window_and_the_work(
     with monkeypatch.context() as broken:
         broken.setattr("peristyle.ui.session.plan", lambda _design: 1 / 0)
         with pytest.raises(ZeroDivisionError):
-            driver.session.edit("Lower it", replace(before, height_mm=before.height_mm - 10))
+            driver.session.edit("Lower it", revised(before, height_mm=before.design.form.height_mm - 10))
     # What cannot be planned is neither shown nor kept: undo and saving know nothing of it.
     assert driver.session.undo_label == label
     assert not driver.session.unsaved
-    assert driver.session.design == before
+    assert driver.session.job == before
     assert "could not be made" not in sheet.drawing.words
 
 

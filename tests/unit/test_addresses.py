@@ -9,33 +9,22 @@ import pytest
 from peristyle.cli import main
 from peristyle.core.errors import PeristyleError
 from peristyle.model import addresses
-from peristyle.model.design import (
-    Board,
-    Design,
-    Dividers,
-    Keys,
-    Lid,
-    Liner,
-    Panel,
-    Rectangle,
-    Regular,
-    Saw,
-    replace,
-)
+from peristyle.model.design import Dividers, Keys, Lid, Liner, Panel, Rectangle, Regular
 from peristyle.model.faults import breaches
+from peristyle.model.job import Board, Job, Saw, job_of, revised
 from peristyle.storage import files
 from support.designs import random_design
 
 
 @pytest.mark.parametrize("seed", range(16))
 def test_what_is_written_reads_back_the_same(seed: int) -> None:
-    design = random_design(random.Random(seed))
-    for address in addresses.addresses(design):
-        text = addresses.written(address, design)
-        again = addresses.put(design, address.id, text)
-        assert address.get(again) == address.get(design), (address.id, text)
+    job = random_design(random.Random(seed))
+    for address in addresses.addresses(job):
+        text = addresses.written(address, job)
+        again = addresses.put(job, address.id, text)
+        assert address.get(again) == address.get(job), (address.id, text)
         if ".A." not in address.id:
-            assert again == design, (address.id, text)
+            assert again == job, (address.id, text)
 
 
 def test_every_field_of_every_part_has_its_address() -> None:
@@ -53,18 +42,23 @@ def test_every_field_of_every_part_has_its_address() -> None:
     assert next(row for row in rows if row["address"] == "shop.saw.kerf_mm")["least"] == 0.1
 
 
-def box() -> Design:
-    return Design(shape=Rectangle(200.0, 120.0), lid=Lid(), bottom=Panel())
+def box() -> Job:
+    return job_of(shape=Rectangle(200.0, 120.0), lid=Lid(), bottom=Panel())
 
 
 def test_one_side_by_its_letter_and_back_to_one_for_all() -> None:
-    design = addresses.put(box(), "sides.C.thickness_mm", "12")
-    assert design.thicknesses_mm == (9.0, 9.0, 12.0, 9.0)
-    assert addresses.put(design, "sides.C.thickness_mm", "9").thicknesses_mm == (9.0,)
-    assert addresses.put(box(), "sides.slope_deg", "8; -5; 8; -5").slopes_deg == (8.0, -5.0, 8.0, -5.0)
-    assert addresses.put(box(), "form.front", "c").front == 2
-    assert addresses.put(box(), "stock.closing_corner", "bc").closing_corner == 1
-    octagon = replace(box(), shape=Regular(8, 100.0), front=7, thicknesses_mm=(9.0,) * 7 + (10.0,))
+    job = addresses.put(box(), "sides.C.thickness_mm", "12")
+    assert job.design.form.thicknesses_mm == (9.0, 9.0, 12.0, 9.0)
+    assert addresses.put(job, "sides.C.thickness_mm", "9").design.form.thicknesses_mm == (9.0,)
+    assert addresses.put(box(), "sides.slope_deg", "8; -5; 8; -5").design.form.slopes_deg == (
+        8.0,
+        -5.0,
+        8.0,
+        -5.0,
+    )
+    assert addresses.put(box(), "form.front", "c").design.form.front == 2
+    assert addresses.put(box(), "stock.closing_corner", "bc").stock.closing_corner == 1
+    octagon = revised(box(), shape=Regular(8, 100.0), front=7, thicknesses_mm=(9.0,) * 7 + (10.0,))
     six = addresses.put(octagon, "form.sides", "6")
     assert not breaches(six)
 
@@ -92,16 +86,16 @@ def test_what_cannot_be_says_what_can(place: str, text: str, says: str) -> None:
 
 def test_set_and_get_on_the_command_line(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     path = tmp_path / "box.peristyle"
-    files.save(path, replace(box(), units="in"))
+    files.save(path, revised(box(), units="in"))
     assert (
         main(["set", str(path), "section.lid.height_mm=1 1/8", "section.top=yes", "section.top.depth_mm=3mm"])
         == 0
     )
-    design = files.load(path).design
-    assert design.lid is not None
-    assert design.top is not None
-    assert design.lid.height_mm == pytest.approx(28.575)
-    assert design.top.depth_mm == 3.0
+    job = files.load(path).job
+    assert job.design.section.lid is not None
+    assert job.design.section.top is not None
+    assert job.design.section.lid.height_mm == pytest.approx(28.575)
+    assert job.design.section.top.depth_mm == 3.0
     assert "section.lid.height_mm: " in capsys.readouterr().out
     assert main(["get", str(path), "section.lid.height_mm"]) == 0
     assert capsys.readouterr().out.strip() == "1\u202f⅛\u202fin"

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from peristyle.core.outlines import clipped
 from peristyle.drawing.apart import _parts, apart_faces
 from peristyle.drawing.solid import Eye
+from peristyle.model.job import revised
 from peristyle.planning.plan import plan
 from peristyle.storage import examples
 from support.designs import random_design
@@ -58,9 +59,9 @@ def test_any_box_comes_apart(seed: int) -> None:
 
 
 def test_a_panel_with_tongues_comes_apart() -> None:
-    design = examples.load("Filter tray")
-    assert design.bottom is not None
-    made = plan(replace(design, bottom=replace(design.bottom, groove="tongue")))
+    job = examples.load("Filter tray")
+    assert job.design.section.bottom is not None
+    made = plan(revised(job, bottom=replace(job.design.section.bottom, groove="tongue")))
     assert any(f.kind == "tongue" for piece in made.pieces for f in piece.features)
     assert apart_faces(made, Eye(), 1.0)
     panel = next(step for step in made.steps if step.operation == "panel")

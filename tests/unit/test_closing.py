@@ -6,7 +6,8 @@ import pytest
 
 from peristyle.core.closing import close_ring
 from peristyle.core.errors import ShapeError
-from peristyle.model.design import Design, Outline
+from peristyle.model.design import Outline
+from peristyle.model.job import job_of
 from peristyle.planning.plan import plan
 
 
@@ -53,13 +54,13 @@ def test_says_what_cannot_be(lengths, angles, code: str, words: str) -> None:  #
 
 def test_a_ring_with_too_little_known_is_filled_in() -> None:
     shape = Outline((210.0, 140.0, None, 95.0, None), (95.0, 100.0, 110.0, None, None))
-    bare = plan(Design(shape=shape))
+    bare = plan(job_of(shape=shape))
     (finding,) = [f for f in bare.findings if f.code == "outline_unknowns"]
     assert finding.fixes[0].label == "Fill in what is missing"
-    filled = plan(finding.fixes[0].apply(bare.design))
+    filled = plan(finding.fixes[0].apply(bare.job))
     assert filled.ring.stands
-    made = filled.design.shape
+    made = filled.job.design.form.shape
     assert isinstance(made, Outline)
     assert (made.lengths_mm[0], made.lengths_mm[3], made.interiors_deg[2]) == (210.0, 95.0, 110.0)
-    nothing = plan(Design(shape=Outline((None,) * 5, (None,) * 5)))
-    assert plan(nothing.findings[0].fixes[0].apply(nothing.design)).ring.stands
+    nothing = plan(job_of(shape=Outline((None,) * 5, (None,) * 5)))
+    assert plan(nothing.findings[0].fixes[0].apply(nothing.job)).ring.stands

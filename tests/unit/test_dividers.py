@@ -8,11 +8,12 @@ import shapely
 from msgspec.structs import replace
 
 from assembly import divider_depths
-from peristyle.model.design import Design, Dividers, Lid, Liner, Outline, Panel, Rectangle, Regular, Thing
+from peristyle.model.design import Dividers, Lid, Liner, Outline, Panel, Rectangle, Regular, Thing
+from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.dividers import dado_angles
 from peristyle.planning.plan import plan
 
-RECTANGLE = Design(
+RECTANGLE = job_of(
     shape=Rectangle(200.0, 120.0, "inside"), height_mm=60.0, dividers=Dividers(across=3, along=1)
 )
 
@@ -27,7 +28,7 @@ def test_dividers_divide_and_halve_where_they_cross() -> None:
     low, high = found.pieces[0].dadoes
     assert (low.side, low.at_mm, low.depth_mm) == (0, pytest.approx(47), 2.0)
     assert (high.side, high.at_mm) == (2, pytest.approx(200 - 47 - 4))
-    given = plan(replace(RECTANGLE, dividers=Dividers(across=2, widths_mm=(50.0,)))).dividers
+    given = plan(revised(RECTANGLE, dividers=Dividers(across=2, widths_mm=(50.0,)))).dividers
     assert given.widths_mm == pytest.approx([50, 71, 71])
 
 
@@ -40,23 +41,23 @@ def test_dividers_divide_and_halve_where_they_cross() -> None:
     ],
 )
 def test_what_is_wrong_is_said_and_mended(wrong: Dividers, code: str) -> None:
-    bad = plan(replace(RECTANGLE, dividers=wrong))
+    bad = plan(revised(RECTANGLE, dividers=wrong))
     finding = next(f for f in bad.findings if f.code == code)
-    assert code not in {f.code for f in plan(finding.fixes[0].apply(bad.design)).findings}
+    assert code not in {f.code for f in plan(finding.fixes[0].apply(bad.job)).findings}
 
 
 @pytest.mark.parametrize(
-    "design",
+    "job",
     [
-        Design(shape=Regular(6, 240.0, "across_flats"), dividers=Dividers(across=2, along=2)),
-        Design(shape=Regular(5, 120.0), slopes_deg=(8.0,), bottom=Panel(), dividers=Dividers(across=2)),
-        Design(shape=Regular(3, 300.0), slopes_deg=(-4.0,), dividers=Dividers(across=2, along=1)),
-        Design(
+        job_of(shape=Regular(6, 240.0, "across_flats"), dividers=Dividers(across=2, along=2)),
+        job_of(shape=Regular(5, 120.0), slopes_deg=(8.0,), bottom=Panel(), dividers=Dividers(across=2)),
+        job_of(shape=Regular(3, 300.0), slopes_deg=(-4.0,), dividers=Dividers(across=2, along=1)),
+        job_of(
             shape=Outline((200.0, 140.0, None, None), (80.0, 100.0, 95.0, None)),
             slopes_deg=(6.0, -3.0, 0.0, 10.0),
             dividers=Dividers(across=1, along=1, widths_mm=(70.0,)),
         ),
-        Design(
+        job_of(
             shape=Regular(8, 260.0, "across_flats"),
             slopes_deg=(5.0,),
             bottom=Panel(),
@@ -65,8 +66,8 @@ def test_what_is_wrong_is_said_and_mended(wrong: Dividers, code: str) -> None:
         ),
     ],
 )
-def test_every_end_lies_in_its_dado(design: Design) -> None:
-    found = plan(replace(design, height_mm=80.0, thicknesses_mm=(12.0,)))
+def test_every_end_lies_in_its_dado(job: Job) -> None:
+    found = plan(revised(job, height_mm=80.0, thicknesses_mm=(12.0,)))
     assert found.dividers.pieces
     assert "divider_meets_corner" not in {f.code for f in found.findings}
     for number in range(len(found.dividers.pieces)):
@@ -74,7 +75,7 @@ def test_every_end_lies_in_its_dado(design: Design) -> None:
 
 
 def test_an_upright_polygon_against_a_polygon_library() -> None:
-    found = plan(Design(shape=Regular(7, 200.0, "across_flats"), dividers=Dividers(across=3, height_mm=30.0)))
+    found = plan(job_of(shape=Regular(7, 200.0, "across_flats"), dividers=Dividers(across=3, height_mm=30.0)))
     room = shapely.Polygon(found.ring.inner_bottom)
     for piece in found.dividers.pieces:
         x0, _y0, x1, _y1 = shapely.Polygon(piece.outline).bounds
@@ -109,26 +110,26 @@ def test_angles_of_a_dado() -> None:
 def test_a_divider_into_a_corner_is_stopped_and_another_number_offered(
     sides: int, across: int, along: int
 ) -> None:
-    bad = plan(Design(shape=Regular(sides, 200.0), dividers=Dividers(across=across, along=along)))
+    bad = plan(job_of(shape=Regular(sides, 200.0), dividers=Dividers(across=across, along=along)))
     finding = next(f for f in bad.findings if f.code == "divider_meets_corner")
     assert (finding.severity, finding.place.kind) == ("stop", "corner")
-    mended = plan(finding.fixes[0].apply(bad.design))
+    mended = plan(finding.fixes[0].apply(bad.job))
     assert "divider_meets_corner" not in {f.code for f in mended.findings}
     assert mended.dividers.pieces
 
 
 def test_steep_dadoes_need_another_way() -> None:
-    found = plan(Design(shape=Regular(6, 240.0, "across_flats"), dividers=Dividers(across=4)))
+    found = plan(job_of(shape=Regular(6, 240.0, "across_flats"), dividers=Dividers(across=4)))
     finding = next(f for f in found.findings if f.code == "dado_past_stop")
     assert finding.numbers["tilt_deg"] == pytest.approx(60.0)
 
 
 def test_compartments_hold_what_they_are_for() -> None:
     blocks = Thing(count=8, length_mm=24.0, width_mm=30.0, height_mm=40.0)
-    design = Design(
+    job = job_of(
         shape=Rectangle(1.0, 1.0), contents=(blocks,), height_mm=60.0, dividers=Dividers(across=1, along=1)
     )
-    found = plan(design)
+    found = plan(job)
     # 4 × 2 blocks in 2 × 2 compartments: each with its own 2 mm of play (common practice).
     assert found.dividers.widths_mm == pytest.approx([2 * 24 + 2] * 2)
     assert found.dividers.depths_mm == pytest.approx([30 + 2] * 2)
@@ -142,8 +143,8 @@ def test_compartments_hold_what_they_are_for() -> None:
 
 
 def test_a_lid_taken_off_the_height_counts() -> None:
-    design = replace(RECTANGLE, lid=Lid(), bottom=Panel(), dividers=Dividers(height_mm=48.0))
-    finding = next(f for f in plan(design).findings if f.code == "divider_too_tall")
+    job = revised(RECTANGLE, lid=Lid(), bottom=Panel(), dividers=Dividers(height_mm=48.0))
+    finding = next(f for f in plan(job).findings if f.code == "divider_too_tall")
     assert finding.numbers["room_mm"] == pytest.approx(60 - 3 - 10)
 
 
@@ -160,10 +161,10 @@ def test_dividers_in_the_way_of_things_are_said(
 ) -> None:
     things = (Thing(length_mm=24.0, width_mm=24.0, height_mm=30.0, **thing),)
     dividers = replace(dividers, height_mm=20.0)
-    found = plan(Design(shape=shape, contents=things, height_mm=50.0, dividers=dividers))
+    found = plan(job_of(shape=shape, contents=things, height_mm=50.0, dividers=dividers))
     said = [f for f in found.findings if f.code == "divider_among_things"]
     assert bool(said) == blocked
     if said:
         assert "divider_among_things" not in {
-            f.code for f in plan(said[0].fixes[0].apply(found.design)).findings
+            f.code for f in plan(said[0].fixes[0].apply(found.job)).findings
         }

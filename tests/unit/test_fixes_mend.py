@@ -4,29 +4,29 @@ import random
 import re
 
 import pytest
-from msgspec.structs import replace
 
 from peristyle.core.closing import single_values
 from peristyle.core.errors import LengthError
 from peristyle.core.lengths import Format, parse_count, parse_length, split_list
 from peristyle.core.planes import unit
-from peristyle.model.design import Board, Design, Dividers, Keys, Lid, Liner, Panel, Rectangle, Regular, Thing
+from peristyle.model.design import Dividers, Keys, Lid, Liner, Panel, Rectangle, Regular, Thing
 from peristyle.model.faults import breaches
+from peristyle.model.job import Board, Saw, job_of, revised
 from peristyle.planning.grooves import MOST_PASSES, passes
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import plan
 from support.designs import random_design
 
-BASE = Design(shape=Rectangle(240.0, 160.0), height_mm=90.0, board=Board(length_mm=900.0))
+BASE = job_of(shape=Rectangle(240.0, 160.0), height_mm=90.0, board=Board(length_mm=900.0))
 # Each with the finding it is about, as it was reported not to mend.
 CASES = {
-    "board_too_narrow": replace(BASE, slopes_deg=(14.3,), board=Board(length_mm=3000.0, width_mm=61.7)),
-    "side_too_short": replace(BASE, shape=Regular(7, 21.0), thicknesses_mm=(30.0,)),
-    "lid_line_meets_groove": replace(BASE, bottom=Panel(height_mm=40.0), lid=Lid(height_mm=60.0)),
-    "keys_no_room": replace(BASE, height_mm=40.0, keys=Keys(count=5, thickness_mm=4.0)),
-    "liner_slopes_cross": replace(BASE, slopes_deg=(-30.0,), height_mm=100.0, liner=Liner(height_mm=260.0)),
-    "compartment_vanishes": replace(BASE, dividers=Dividers(across=40, thickness_mm=9.0)),
-    "divider_meets_corner": replace(
+    "board_too_narrow": revised(BASE, slopes_deg=(14.3,), board=Board(length_mm=3000.0, width_mm=61.7)),
+    "side_too_short": revised(BASE, shape=Regular(7, 21.0), thicknesses_mm=(30.0,)),
+    "lid_line_meets_groove": revised(BASE, bottom=Panel(height_mm=40.0), lid=Lid(height_mm=60.0)),
+    "keys_no_room": revised(BASE, height_mm=40.0, keys=Keys(count=5, thickness_mm=4.0)),
+    "liner_slopes_cross": revised(BASE, slopes_deg=(-30.0,), height_mm=100.0, liner=Liner(height_mm=260.0)),
+    "compartment_vanishes": revised(BASE, dividers=Dividers(across=40, thickness_mm=9.0)),
+    "divider_meets_corner": revised(
         BASE, shape=Regular(6, 120.0), dividers=Dividers(across=3, height_mm=30.0)
     ),
 }
@@ -35,30 +35,30 @@ CASES = {
 @pytest.mark.parametrize("code", sorted(CASES))
 @pytest.mark.parametrize("units", ["mm", "in"])
 def test_named_findings_have_a_fix_that_mends(code: str, units: str) -> None:
-    found = plan(replace(CASES[code], units="in" if units == "in" else "mm"))
+    found = plan(revised(CASES[code], units="in" if units == "in" else "mm"))
     (finding,) = [f for f in mended(found) if f.code == code][:1]
     assert finding.fixes, finding.text
     for fix in finding.fixes:
-        after = plan(fix.apply(found.design))
+        after = plan(fix.apply(found.job))
         assert all(f.code != code for f in after.findings), fix.label
-        assert not breaches(after.design)
+        assert not breaches(after.job)
 
 
 def test_the_height_on_the_button_typed_back_mends() -> None:
     for units in ("mm", "in"):
         for width in (37.3, 61.7, 83.123):
             for shape, slope in ((Rectangle(240.0, 160.0), 14.3), (Regular(5, 130.0, "inside", 150.0), 0.0)):
-                design = replace(
+                job = revised(
                     BASE,
                     units=units,
                     shape=shape,
                     slopes_deg=(slope,),
                     board=Board(length_mm=3000.0, width_mm=width),
                 )
-                (finding,) = [f for f in mended(plan(design)) if f.code == "board_too_narrow"]
+                (finding,) = [f for f in mended(plan(job)) if f.code == "board_too_narrow"]
                 label = next(fix.label for fix in finding.fixes if "high" in fix.label)
                 text = re.sub(r"Make it | high", "", label)
-                typed = replace(design, height_mm=parse_length(text, "in" if units == "in" else "mm"))
+                typed = revised(job, height_mm=parse_length(text, "in" if units == "in" else "mm"))
                 assert all(f.code != "board_too_narrow" for f in plan(typed).findings), label
 
 
@@ -72,7 +72,7 @@ def test_offered_fixes_mend_in_any_box() -> None:
         for finding in mended(found):
             for fix in finding.fixes:
                 offered += 1
-                after = plan(fix.apply(found.design))
+                after = plan(fix.apply(found.job))
                 assert [f.code for f in after.findings].count(finding.code) < codes.count(finding.code)
                 assert {f.code for f in after.findings if f.severity == "stop"} <= stops
     assert offered > 40
@@ -92,12 +92,12 @@ def test_many_passes_are_a_finding_not_a_thousand_settings() -> None:
     """ceil(width/kerf) passes (common practice); past a hundred only the two outermost, and a stop."""
     assert len(passes(30.0, 0.3)) == 100
     assert passes(30.1, 0.3) == (0.0, 29.8)
-    found = plan(replace(BASE, bottom=Panel(thickness_mm=40.0), height_mm=200.0, board=Board(kerf_mm=0.1)))
+    found = plan(revised(BASE, bottom=Panel(thickness_mm=40.0), height_mm=200.0, saw=Saw(kerf_mm=0.1)))
     assert MOST_PASSES == 100
     (finding,) = [f for f in mended(found) if f.code == "too_many_passes"]
     assert finding.fixes
     assert (
-        len(breaches(replace(BASE, contents=(Thing(length_mm=9, width_mm=9, height_mm=9, count=9000),) * 2)))
+        len(breaches(revised(BASE, contents=(Thing(length_mm=9, width_mm=9, height_mm=9, count=9000),) * 2)))
         == 1
     )
 

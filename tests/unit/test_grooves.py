@@ -8,7 +8,8 @@ import numpy as np
 import pytest
 
 from peristyle.core.planes import Slab, edge_lean_deg
-from peristyle.model.design import Design, GrooveWay, Keys, Lid, Outline, Panel, Rectangle, Regular, replace
+from peristyle.model.design import GrooveWay, Keys, Lid, Outline, Panel, Rectangle, Regular, replace
+from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.grooves import GrooveCut, PanelName, level_groove_height, plan_groove, tongue_mm
 from peristyle.planning.plan import plan
 
@@ -139,8 +140,8 @@ def test_the_saw_leaves_the_groove_and_the_panel_goes_in(seed: int) -> None:
         assert (prism(raised) ^ made).volume() > 0  # and no room for much more
 
 
-def box(slope: float) -> Design:
-    return Design(
+def box(slope: float) -> Job:
+    return job_of(
         shape=Regular(sides=4, size_mm=180.0), height_mm=80.0, thicknesses_mm=(12.0,), slopes_deg=(slope,),
         lid=Lid(height_mm=20.0, kerf_mm=2.5, clean_up_mm=0.0), keys=Keys(positions_mm=(20.0, 60.0)),
     )  # fmt: skip
@@ -177,14 +178,14 @@ def test_key_slots_follow_a_leaning_corner() -> None:
 
 
 def test_keys_given_by_their_leg_have_a_depth_for_every_corner() -> None:
-    design = replace(
+    job = revised(
         box(0.0),
         shape=Rectangle(200.0, 120.0),
         slopes_deg=(0.0,),
         keys=Keys(leg_mm=10.0, positions_mm=(20.0,)),
     )
-    assert plan(design).keys.settings[0].depth_mm == pytest.approx(7.0711, abs=5e-5)
-    unlike = replace(design, shape=_kite())
+    assert plan(job).keys.settings[0].depth_mm == pytest.approx(7.0711, abs=5e-5)
+    unlike = revised(job, shape=_kite())
     settings = plan(unlike).keys.settings
     assert len(settings) == len({round(c.dihedral_deg, 3) for c in plan(unlike).ring.corners})
     for setting in settings:
@@ -198,24 +199,24 @@ def _kite() -> Outline:
 
 def test_strips_that_lean_share_their_cuts() -> None:
     # Six sides leaning 15°, 80 high, 12 thick, kerf 3: each strip takes 82.82 + 3.11 of the width, and 3.22 once.
-    tray = Design(shape=Regular(6, 120.0), height_mm=80.0, thicknesses_mm=(12.0,), slopes_deg=(15.0,))
+    tray = job_of(shape=Regular(6, 120.0), height_mm=80.0, thicknesses_mm=(12.0,), slopes_deg=(15.0,))
     just = (
         2 * (80 + 3) / math.cos(math.radians(15))
         - 3 / math.cos(math.radians(15))
         + 12 * math.tan(math.radians(15))
     )
     for width, tiers in ((just + 0.01, 2), (just - 0.01, 1)):
-        board = replace(tray.board, width_mm=width, kerf_mm=3.0, length_mm=2000.0)
-        assert plan(replace(tray, board=board)).wrap.tiers == tiers
+        board = replace(tray.stock.board, width_mm=width, length_mm=2000.0)
+        assert plan(revised(tray, board=board)).wrap.tiers == tiers
 
 
 def test_nothing_is_left_to_creep_up_on_where_there_is_no_stop() -> None:
-    made = plan(replace(box(0.0), board=replace(box(0.0).board, creep_mm=1.5)))
+    made = plan(revised(box(0.0), board=replace(box(0.0).stock.board, creep_mm=1.5)))
     assert made.wrap.creep_mm == 1.5
     (first, *_rest) = [cut for cut in made.cuts if cut.operation == "crosscut"]
     assert first.stop_mm == pytest.approx(183.0)
     for kind in ("chamfer_bit", "shooting_board"):
-        shaped = plan(replace(made.design, saw=replace(made.design.saw, kind=kind)))
+        shaped = plan(revised(made.job, saw=replace(made.job.shop.saw, kind=kind)))
         assert shaped.wrap.creep_mm == 0.0
         assert next(c for c in shaped.cuts if c.operation == "crosscut").stop_mm == pytest.approx(180.0)
         assert shaped.wrap.used_mm == pytest.approx(made.wrap.used_mm - 8 * 1.5)

@@ -9,17 +9,19 @@ from test_cli import run
 
 from peristyle.core.lengths import Format
 from peristyle.drawing.operations import operation_drawing
-from peristyle.model.design import Board, Design, Dividers, Liner, Panel, Rectangle, Regular, Segments
+from peristyle.model.design import Dividers, Liner, Panel, Rectangle, Regular, Segments
+from peristyle.model.job import Board, Saw, job_of, revised
 from peristyle.planning.plan import plan
 from peristyle.planning.segments import plan_segments
 from peristyle.reference.cautions import CAUTIONS, caution
 from support.schemas import check_plan
 
-BOX = Design(
+BOX = job_of(
     shape=Rectangle(200.0, 120.0, "inside"),
     height_mm=70.0,
     thicknesses_mm=(10.0,),
-    board=Board(kerf_mm=3.0, thickness_mm=10.0),
+    board=Board(thickness_mm=10.0),
+    saw=Saw(kerf_mm=3.0),
     dividers=Dividers(across=2, along=1, thickness_mm=4.0, dado_mm=3.0),
 )
 
@@ -49,7 +51,7 @@ def test_halving_slots_meet_at_half_the_height() -> None:
 
 
 def test_a_slanted_dado_is_wider_on_the_face() -> None:
-    six = replace(BOX, shape=Regular(6, 240.0, "across_flats"), dividers=Dividers(across=4))
+    six = revised(BOX, shape=Regular(6, 240.0, "across_flats"), dividers=Dividers(across=4))
     tilted = [c for c in plan(six).cuts if c.operation == "dado" and c.tilt_deg]
     assert {round(abs(c.tilt_deg or 0.0), 6) for c in tilted} == {60.0}
     assert {c.tilt_deg > 0 for c in tilted if c.tilt_deg} == {True, False}
@@ -58,7 +60,9 @@ def test_a_slanted_dado_is_wider_on_the_face() -> None:
 
 
 def test_the_liner_has_its_own_saw_work() -> None:
-    lined = replace(BOX, dividers=replace(BOX.dividers, across=1, along=0), liner=Liner(thickness_mm=6.0))
+    lined = revised(
+        BOX, dividers=replace(BOX.design.inside.dividers, across=1, along=0), liner=Liner(thickness_mm=6.0)
+    )
     found = plan(lined)
     own = [c for c in found.cuts if c.part == "liner"]
     assert [c.operation for c in own if c.operation != "crosscut"] == [
@@ -74,7 +78,7 @@ def test_the_liner_has_its_own_saw_work() -> None:
 @pytest.mark.parametrize(("style", "edges"), [("pie", 3), ("ring", 4)])
 def test_segments_come_off_a_strip_and_are_glued_to_two_halves(style: str, edges: int) -> None:
     bottom = Panel(segments=Segments(count=8, style=style, ring_mm=30.0))  # type: ignore[arg-type]
-    found = plan(replace(BOX, shape=Regular(8, 200.0, "across_flats"), dividers=None, bottom=bottom))
+    found = plan(revised(BOX, shape=Regular(8, 200.0, "across_flats"), dividers=None, bottom=bottom))
     cut, glue = (c for c in found.cuts if c.part == "segment")
     part = found.section.panels[0].segments
     assert part is not None

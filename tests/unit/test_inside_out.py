@@ -9,8 +9,6 @@ from test_cli import run
 
 from peristyle.model.design import (
     Alternating,
-    Board,
-    Design,
     House,
     Lid,
     Liner,
@@ -18,10 +16,10 @@ from peristyle.model.design import (
     Panel,
     Rectangle,
     Regular,
-    Saw,
     Segments,
     Thing,
 )
+from peristyle.model.job import Board, Saw, job_of, revised
 from peristyle.planning import largest as largest_box
 from peristyle.planning.contents import arrange, sized
 from peristyle.planning.plan import plan
@@ -36,12 +34,12 @@ BLOCKS = Thing(count=8, length_mm=24.0, width_mm=24.0, height_mm=40.0)
 
 def test_the_inside_follows_the_contents() -> None:
     # Common practice: 2 mm of play in all for blocks lifted by hand.
-    design = Design(shape=Rectangle(1.0, 1.0), contents=(BLOCKS,), height_mm=60.0, bottom=Panel())
-    side_a, side_b = plan(design).ring.sides[:2]
+    job = job_of(shape=Rectangle(1.0, 1.0), contents=(BLOCKS,), height_mm=60.0, bottom=Panel())
+    side_a, side_b = plan(job).ring.sides[:2]
     assert (side_a.inside_mm, side_b.inside_mm) == pytest.approx((4 * 24 + 2, 2 * 24 + 2))
-    larger = replace(design, contents=(replace(BLOCKS, length_mm=30.0, columns=4),))
-    assert plan(larger).wrap.used_mm == pytest.approx(plan(design).wrap.used_mm + 2 * 24)
-    lined = replace(design, liner=Liner(thickness_mm=4.0, gap_mm=0.5), lining_mm=2.0)
+    larger = revised(job, contents=(replace(BLOCKS, length_mm=30.0, columns=4),))
+    assert plan(larger).wrap.used_mm == pytest.approx(plan(job).wrap.used_mm + 2 * 24)
+    lined = revised(job, liner=Liner(thickness_mm=4.0, gap_mm=0.5), lining_mm=2.0)
     assert plan(lined).ring.sides[0].inside_mm == pytest.approx(98 + 2 * 6.5)
 
 
@@ -56,7 +54,7 @@ def test_arrangement_is_compact(count: int, columns: int, rows: int) -> None:
 
 
 def test_inward_walls_clear_the_tops_of_things() -> None:
-    found = plan(Design(shape=Rectangle(1.0, 1.0), contents=(BLOCKS,), height_mm=60.0, slopes_deg=(-10.0,)))
+    found = plan(job_of(shape=Rectangle(1.0, 1.0), contents=(BLOCKS,), height_mm=60.0, slopes_deg=(-10.0,)))
     at_top = [slab.inner_mm(40.0) for slab in found.ring.slabs]
     assert min(at_top[0], at_top[2]) == pytest.approx(25.0)
     assert min(at_top[1], at_top[3]) == pytest.approx(49.0)
@@ -65,7 +63,7 @@ def test_inward_walls_clear_the_tops_of_things() -> None:
 @pytest.mark.parametrize("slope", [-12.0, 0.0, 9.0])
 @pytest.mark.parametrize("shape", [Rectangle(1.0, 1.0), Regular(6, 1.0)])
 def test_things_just_clear_a_leaning_liner_and_its_lining(shape: Rectangle | Regular, slope: float) -> None:
-    design = Design(
+    job = job_of(
         shape=shape,
         contents=(BLOCKS,),
         height_mm=70.0,
@@ -74,13 +72,13 @@ def test_things_just_clear_a_leaning_liner_and_its_lining(shape: Rectangle | Reg
         liner=Liner(thickness_mm=5.0, height_mm=45.0, gap_mm=0.4),
         lining_mm=1.5,
     )
-    found = plan(design)
+    found = plan(job)
     assert found.liner is not None
     spots = found.contents.blocks[0].spots_mm
     clear = []
     for slab in found.liner.ring.slabs:
         for level in (1.5, 1.5 + BLOCKS.height_mm):  # they stand on the lining
-            face = slab.inner_mm(level, slab.thickness_mm + design.lining_mm)
+            face = slab.inner_mm(level, slab.thickness_mm + job.design.inside.lining_mm)
             reach = max(slab.ux * x + slab.uy * y + 12 * (abs(slab.ux) + abs(slab.uy)) for x, y in spots)
             clear.append(face - reach)
     # Half of the 2 mm of play at the nearest wall, and nowhere less (a polygon gives it along the rows).
@@ -91,32 +89,32 @@ def test_things_just_clear_a_leaning_liner_and_its_lining(shape: Rectangle | Reg
 
 
 def test_too_tall_and_too_wide_are_said() -> None:
-    tall = Design(
+    tall = job_of(
         shape=Rectangle(1.0, 1.0), contents=(BLOCKS,), height_mm=44.0, bottom=Panel(), lid=Lid(height_mm=12.0)
     )
     finding = next(f for f in plan(tall).findings if f.code == "contents_too_tall")
     assert finding.numbers["over_mm"] == pytest.approx(40 - (44 - 10 - 3))
     assert "contents_too_tall" not in {f.code for f in plan(finding.fixes[0].apply(tall)).findings}
-    wide = Design(shape=Outline((90.0,) * 4, (90.0,) * 4), contents=(BLOCKS,), height_mm=60.0)
+    wide = job_of(shape=Outline((90.0,) * 4, (90.0,) * 4), contents=(BLOCKS,), height_mm=60.0)
     assert "contents_do_not_fit" in {f.code for f in plan(wide).findings}
 
 
 def test_liner_stands_a_gap_within_and_its_joints_close() -> None:
     import assembly
 
-    design = Design(
+    job = job_of(
         shape=Regular(8, 200.0, "across_flats"),
         height_mm=80.0,
         liner=Liner(gap_mm=0.3),
         slopes_deg=(4.0,),
         bottom=Panel(),
     )
-    found = plan(design)
+    found = plan(job)
     assert found.liner is not None
     assembly.check(found.liner.ring)
     outer = found.ring.slabs[0].inner_mm(found.liner.base_mm)
     assert outer - found.liner.ring.slabs[0].outer_mm(0.0) == pytest.approx(0.3 / math.cos(math.radians(4.0)))
-    proud = plan(replace(design, lid=Lid(), liner=Liner(height_mm=75.0)))
+    proud = plan(revised(job, lid=Lid(), liner=Liner(height_mm=75.0)))
     held = next(f for f in proud.findings if f.code == "liner_holds_lid_up")
     assert held.numbers["headroom_mm"] == pytest.approx(80 - 3 - 10 - 75)
 
@@ -126,22 +124,22 @@ def test_liner_stands_a_gap_within_and_its_joints_close() -> None:
     "shape", [Rectangle(3.0, 2.0), Regular(8, 1.0), Outline((3.0, 2.0, None, None), (90.0,) * 4)]
 )
 def test_the_largest_box_fits_and_nothing_larger_does(shape, with_panels: bool) -> None:  # type: ignore[no-untyped-def]
-    design = Design(
+    job = job_of(
         shape=shape,
         height_mm=70.0,
         bottom=Panel(),
         board=Board(length_mm=1000.0, width_mm=120.0, thickness_mm=9.0),
     )
-    best = largest_box.largest(design, with_panels=with_panels)
+    best = largest_box.largest(job, with_panels=with_panels)
     assert best is not None
-    assert plan(best.design).buildable
+    assert plan(best.job).buildable
     assert best.limit == ("panel" if with_panels else "board length")
-    larger = largest_box.scaled(best.design, 1.001)
+    larger = largest_box.scaled(best.job, 1.001)
     assert larger is not None
     assert largest_box._fits(larger, with_panels) == best.limit
-    wide = largest_box.largest(design, fixed_height=False)
+    wide = largest_box.largest(job, fixed_height=False)
     assert wide is not None
-    assert wide.design.height_mm == pytest.approx(120.0)
+    assert wide.job.design.form.height_mm == pytest.approx(120.0)
 
 
 def test_segments_of_a_pie_and_a_ring() -> None:
@@ -180,36 +178,36 @@ def test_machines_on_the_command_line(capsys, tmp_path, words: list[str], saw: S
         assert code == 2
         assert saw in err
     else:
-        assert files.load(path)[0].saw == saw
+        assert files.load(path)[0].shop.saw == saw
 
 
 def test_tapers_and_houses_stand_together() -> None:
     import assembly
 
-    hopper = plan(Design(shape=Rectangle(200.0, 100.0, "inside", 240.0, 160.0), height_mm=60.0))
+    hopper = plan(job_of(shape=Rectangle(200.0, 100.0, "inside", 240.0, 160.0), height_mm=60.0))
     assert [s.inside_top_mm for s in hopper.ring.sides] == pytest.approx([240, 160, 240, 160])
-    tapered = plan(Design(shape=Regular(7, 200.0, "across_corners", 150.0), height_mm=90.0))
+    tapered = plan(job_of(shape=Regular(7, 200.0, "across_corners", 150.0), height_mm=90.0))
     assert 2 * math.hypot(*tapered.ring.outer_top[0]) == pytest.approx(150.0)
-    house = plan(Design(shape=House(200.0, 120.0, 35.0), height_mm=100.0))
+    house = plan(job_of(shape=House(200.0, 120.0, 35.0), height_mm=100.0))
     for found in (hopper, tapered, house):
         assembly.check(found.ring)
     # Common practice: ridge bevel is the pitch, eaves bevel (90 − pitch)/2 for mitered eaves.
     roof = as_data(house)["roof"]
     assert (roof["ridge_bevel_deg"], roof["eaves_bevel_deg"]) == pytest.approx((35.0, 27.5))
-    laid = as_data(plan(Design(shape=House(200.0, 120.0, 35.0, 20.0), height_mm=100.0)))["roof"]
+    laid = as_data(plan(job_of(shape=House(200.0, 120.0, 35.0, 20.0), height_mm=100.0)))["roof"]
     assert laid["roof_mm"] == pytest.approx((100 + 20) / math.cos(math.radians(35)))
     assert (laid["laid_on"], laid["wall_top_bevel_deg"]) == (True, pytest.approx(-35.0))
 
 
 def test_machine_profiles() -> None:
-    design = Design(shape=Regular(4, 150.0))
-    assert not [f for f in plan(design).findings if f.code.startswith("bevel")]
-    stiff = plan(replace(design, saw=Saw(stop_deg=44.0)))
+    job = job_of(shape=Regular(4, 150.0))
+    assert not [f for f in plan(job).findings if f.code.startswith("bevel")]
+    stiff = plan(revised(job, saw=Saw(stop_deg=44.0)))
     assert [f.numbers["tilt_deg"] for f in stiff.findings if f.code == "bevel_past_stop"] == pytest.approx(
         [45.0]
     )
-    bit = replace(
-        design, shape=Regular(7, 150.0), saw=Saw(kind="chamfer_bit", stops_deg=(15.0, 22.5, 30.0, 45.0))
+    bit = revised(
+        job, shape=Regular(7, 150.0), saw=Saw(kind="chamfer_bit", stops_deg=(15.0, 22.5, 30.0, 45.0))
     )
     assert [f.numbers["nearest_deg"] for f in plan(bit).findings if f.code == "bevel_not_given"] == [22.5]
 
@@ -305,17 +303,17 @@ def test_angles_of_a_whole_ring_and_the_sheet(capsys, tmp_path) -> None:  # type
 
 
 def test_sized_is_sized_already() -> None:
-    design = sized(Design(shape=Rectangle(1.0, 1.0), contents=(BLOCKS,)))
-    assert sized(design) == design
+    job = sized(job_of(shape=Rectangle(1.0, 1.0), contents=(BLOCKS,)))
+    assert sized(job) == job
 
 
 def test_one_size_kept_while_the_other_grows() -> None:
     board = Board(length_mm=1000.0, width_mm=120.0, thickness_mm=9.0)
-    design = Design(shape=Rectangle(300.0, 100.0), height_mm=70.0, board=board)
-    best = largest_box.largest(design, keep="length")
+    job = job_of(shape=Rectangle(300.0, 100.0), height_mm=70.0, board=board)
+    best = largest_box.largest(job, keep="length")
     assert best is not None
-    assert best.design.shape.length_mm == 300.0
-    assert best.design.shape.width_mm == pytest.approx((1000 - 10 - 12 - 600) / 2, abs=1e-3)
+    assert best.job.design.form.shape.length_mm == 300.0
+    assert best.job.design.form.shape.width_mm == pytest.approx((1000 - 10 - 12 - 600) / 2, abs=1e-3)
 
 
 @pytest.mark.parametrize(
@@ -328,12 +326,12 @@ def test_one_size_kept_while_the_other_grows() -> None:
 )
 def test_one_of_two_sizes_kept_in_any_shape(shape: Rectangle | Alternating | House, kept: str) -> None:
     board = Board(length_mm=1400.0, width_mm=120.0, thickness_mm=9.0)
-    best = largest_box.largest(Design(shape=shape, height_mm=70.0, board=board), keep=kept)
+    best = largest_box.largest(job_of(shape=shape, height_mm=70.0, board=board), keep=kept)
     assert best is not None
-    before, after = two_sizes(shape), two_sizes(best.design.shape)
+    before, after = two_sizes(shape), two_sizes(best.job.design.form.shape)
     assert after[kept] == before[kept]
     assert all(after[word] > before[word] for word in before if word != kept)
-    assert plan(best.design).wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
+    assert plan(best.job).wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
 
 
 def test_desktop_files_come_and_go(capsys, tmp_path, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]

@@ -9,12 +9,13 @@ import pytest
 
 from peristyle.core.lengths import Format
 from peristyle.export.cutlist import cut_list
-from peristyle.model.design import Board, Design, Keys, Lid, Outline, Panel, Rectangle, replace
+from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle
 from peristyle.model.edits import with_keys, with_lid, with_panel
+from peristyle.model.job import Saw, job_of, revised
 from peristyle.planning.cut import fences_in_words
 from peristyle.planning.plan import plan
 
-BOX = Design(
+BOX = job_of(
     shape=Rectangle(200.0, 140.0), height_mm=100.0, thicknesses_mm=(12.0,), bottom=Panel(), keys=Keys()
 )
 
@@ -25,11 +26,11 @@ def test_keys_have_wood_between_them_and_hold_lid_and_body(seed: int) -> None:
     thick = chance.choice([2.0, 3.0, 4.0, 6.0])
     count = chance.randint(2, 6)
     lid = Lid(height_mm=chance.uniform(20, 120)) if chance.random() < 0.7 else None
-    design = replace(
+    job = revised(
         BOX, height_mm=chance.uniform(60, 160), lid=lid, keys=Keys(count=count, thickness_mm=thick, edge_margin_mm=8.0),
-        board=Board(kerf_mm=1.5),
+        saw=Saw(kerf_mm=1.5),
     )  # fmt: skip
-    made = plan(design)
+    made = plan(job)
     heights = made.keys.heights_mm
     for low, high in itertools.pairwise(heights):
         assert high - low >= thick + max(thick, 3.0) - 1e-6  # our rule
@@ -40,8 +41,8 @@ def test_keys_have_wood_between_them_and_hold_lid_and_body(seed: int) -> None:
 
 
 def test_unlike_corners_have_keys_of_their_own() -> None:
-    design = replace(BOX, shape=Outline((120.0, 160.0, None, None), (100.0, 80.0, 105.0, 75.0)))
-    made = plan(design)
+    job = revised(BOX, shape=Outline((120.0, 160.0, None, None), (100.0, 80.0, 105.0, 75.0)))
+    made = plan(job)
     assert sum(len(group) for group in made.keys.alike) == len(made.keys.keys) == 8
     rows = [row for row in csv.DictReader(io.StringIO(cut_list(made))) if row["kind"] == "key"]
     assert sum(int(row["count"]) for row in rows) == 8
@@ -57,13 +58,13 @@ def test_a_pass_finer_than_the_fence_is_nudged() -> None:
 
 
 def test_a_box_in_inches_begins_in_inches() -> None:
-    bare = Design(shape=Rectangle(254.0, 152.4), height_mm=101.6, thicknesses_mm=(12.7,), units="in")
+    bare = job_of(shape=Rectangle(254.0, 152.4), height_mm=101.6, thicknesses_mm=(12.7,), units="in")
     whole = with_keys(with_lid(with_panel(bare, "bottom", True), True), True)
-    assert whole.bottom is not None
-    assert whole.lid is not None
-    assert whole.keys is not None
-    for size in (whole.bottom.height_mm, whole.bottom.depth_mm, whole.bottom.thickness_mm, whole.lid.height_mm,
-                 whole.keys.thickness_mm, whole.keys.edge_margin_mm):  # fmt: skip
+    assert whole.design.section.bottom is not None
+    assert whole.design.section.lid is not None
+    assert whole.design.joints.keys is not None
+    for size in (whole.design.section.bottom.height_mm, whole.design.section.bottom.depth_mm, whole.design.section.bottom.thickness_mm, whole.design.section.lid.height_mm,
+                 whole.design.joints.keys.thickness_mm, whole.design.joints.keys.edge_margin_mm):  # fmt: skip
         assert (size / 25.4 * 64) == pytest.approx(round(size / 25.4 * 64))
-    assert whole.bottom.height_mm == pytest.approx(6.35)
+    assert whole.design.section.bottom.height_mm == pytest.approx(6.35)
     assert "-0.000" not in cut_list(plan(whole))

@@ -6,7 +6,8 @@ from msgspec.structs import replace
 from peristyle.core.lengths import Format
 from peristyle.drawing.largest import largest_drawing
 from peristyle.drawing.shapes import Grip
-from peristyle.model.design import Alternating, Board, Design, House, Outline, Rectangle, Regular, Thing
+from peristyle.model.design import Alternating, House, Outline, Rectangle, Regular, Thing
+from peristyle.model.job import Board, Job, job_of
 from peristyle.planning.offers import offers_of, taken
 from peristyle.planning.plan import plan
 
@@ -29,10 +30,10 @@ SHAPES = [
 @pytest.mark.parametrize("shape", SHAPES)
 def test_every_offer_uses_the_board_to_its_end(shape, method: str) -> None:  # type: ignore[no-untyped-def]
     board = replace(BOARD, method=method, shift_mm=3.0)  # type: ignore[arg-type]
-    design = Design(shape=shape, height_mm=70.0, board=board)
-    offers = offers_of(design)
+    job = job_of(shape=shape, height_mm=70.0, board=board)
+    offers = offers_of(job)
     assert offers is not None
-    made = [plan(taken(design, offer)) for offer in offers.offers]
+    made = [plan(taken(job, offer)) for offer in offers.offers]
     assert all(found.ring.stands and found.wrap.tiers >= 1 for found in made)
     spares = [found.wrap.spare_mm for found in made]
     if offers.family == "size":  # from small to the largest
@@ -43,7 +44,7 @@ def test_every_offer_uses_the_board_to_its_end(shape, method: str) -> None:  # t
     assert len(made) >= 10
     # Taken, an offer is where the drawing says the box now stands.
     chosen = offers.offers[4]
-    again = offers_of(taken(design, chosen))
+    again = offers_of(taken(job, chosen))
     assert again is not None
     assert again.now == pytest.approx((chosen.x, chosen.y))
     if offers.family != "size":  # a free ring may be smaller still
@@ -52,7 +53,7 @@ def test_every_offer_uses_the_board_to_its_end(shape, method: str) -> None:  # t
 
 
 def test_a_rectangle_trades_length_for_width() -> None:
-    offers = offers_of(Design(shape=Rectangle(3.0, 2.0), height_mm=70.0, board=BOARD))
+    offers = offers_of(job_of(shape=Rectangle(3.0, 2.0), height_mm=70.0, board=BOARD))
     assert offers is not None
     assert len(offers.offers) == 25
     # Elementary: what the board leaves after the trim and four kerfs is the ring's girth.
@@ -60,7 +61,7 @@ def test_a_rectangle_trades_length_for_width() -> None:
 
 
 def test_polygons_grow_with_their_sides() -> None:
-    offers = offers_of(Design(shape=Regular(6, 50.0), height_mm=70.0, board=BOARD))
+    offers = offers_of(job_of(shape=Regular(6, 50.0), height_mm=70.0, board=BOARD))
     assert offers is not None
     assert [round(o.x) for o in offers.offers] == list(range(3, 13))
     across = [o.y for o in offers.offers]
@@ -68,35 +69,35 @@ def test_polygons_grow_with_their_sides() -> None:
 
 
 @pytest.mark.parametrize(
-    "design",
+    "job",
     [
-        Design(shape=Rectangle(200.0, 100.0), height_mm=130.0, board=BOARD),
-        Design(
+        job_of(shape=Rectangle(200.0, 100.0), height_mm=130.0, board=BOARD),
+        job_of(
             shape=Rectangle(1.0, 1.0), board=BOARD, contents=(Thing(length_mm=1, width_mm=1, height_mm=1),)
         ),
-        Design(shape=Regular(6, 50.0), board=replace(BOARD, length_mm=40.0)),
-        Design(shape=Outline((200.0, 100.0, 50.0), (90.0, 90.0, 90.0)), board=BOARD),
+        job_of(shape=Regular(6, 50.0), board=replace(BOARD, length_mm=40.0)),
+        job_of(shape=Outline((200.0, 100.0, 50.0), (90.0, 90.0, 90.0)), board=BOARD),
     ],
 )
-def test_where_nothing_is_offered_the_drawing_says_why(design: Design) -> None:
-    assert offers_of(design) is None
-    drawing = largest_drawing(plan(design), Format("mm"))
+def test_where_nothing_is_offered_the_drawing_says_why(job: Job) -> None:
+    assert offers_of(job) is None
+    drawing = largest_drawing(plan(job), Format("mm"))
     assert len(drawing.words) > 10
     assert not drawing.handles
 
 
 @pytest.mark.parametrize("shape", [Rectangle(300.0, 200.0), Regular(8, 120.0), SHAPES[-1]])
 def test_it_is_chosen_by_a_click_or_a_drag(shape) -> None:  # type: ignore[no-untyped-def]
-    design = Design(shape=shape, height_mm=70.0, board=BOARD)
-    offers = offers_of(design)
+    job = job_of(shape=shape, height_mm=70.0, board=BOARD)
+    offers = offers_of(job)
     assert offers is not None
-    (grip,) = largest_drawing(plan(design), Format("mm")).handles
+    (grip,) = largest_drawing(plan(job), Format("mm")).handles
     assert isinstance(grip, Grip)
     assert grip.click is not None
     last = offers.offers[-1]
     for chosen in (
-        grip.click(design, last.x, last.y),
-        grip.move(design, last.x - offers.now[0], last.y - offers.now[1]),
+        grip.click(job, last.x, last.y),
+        grip.move(job, last.x - offers.now[0], last.y - offers.now[1]),
     ):
         assert chosen is not None
-        assert chosen.shape == last.shape
+        assert chosen.design.form.shape == last.shape

@@ -3,7 +3,6 @@
 import pytest
 
 from peristyle.model.design import (
-    Design,
     Dividers,
     House,
     Keys,
@@ -15,70 +14,71 @@ from peristyle.model.design import (
     Thing,
     replace,
 )
+from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.findings import Finding
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import plan
 
-BOX = Design(shape=Rectangle(200.0, 140.0), height_mm=80.0, bottom=Panel())
-LEANING_IN = replace(BOX, slopes_deg=(-12.0,), shape=Rectangle(240.0, 200.0))
+BOX = job_of(shape=Rectangle(200.0, 140.0), height_mm=80.0, bottom=Panel())
+LEANING_IN = revised(BOX, slopes_deg=(-12.0,), shape=Rectangle(240.0, 200.0))
 
 
-def codes(design: Design) -> dict[str, Finding]:
-    return {finding.code: finding for finding in plan(design).findings}
+def codes(job: Job) -> dict[str, Finding]:
+    return {finding.code: finding for finding in plan(job).findings}
 
 
 def test_what_cannot_pass_a_mouth_is_said() -> None:
-    found = codes(replace(LEANING_IN, liner=Liner(height_mm=40.0)))["cannot_pass_mouth"]
+    found = codes(revised(LEANING_IN, liner=Liner(height_mm=40.0)))["cannot_pass_mouth"]
     assert found.text.startswith("The liner")
     assert found.numbers["over_mm"] > 10
-    assert codes(replace(LEANING_IN, dividers=Dividers(across=1)))["cannot_pass_mouth"].text.startswith(
+    assert codes(revised(LEANING_IN, dividers=Dividers(across=1)))["cannot_pass_mouth"].text.startswith(
         "A divider"
     )
     wide = Thing(name="plates", length_mm=195.0, width_mm=150.0, height_mm=20.0)
     narrow = replace(wide, count=20, length_mm=30.0, width_mm=30.0)
-    octagon = replace(LEANING_IN, shape=Regular(8, 100.0, "outside"), contents=(wide,))
+    octagon = revised(LEANING_IN, shape=Regular(8, 100.0, "outside"), contents=(wide,))
     assert "cannot_pass_mouth" in codes(octagon)
-    assert "cannot_pass_mouth" not in codes(replace(LEANING_IN, contents=(narrow,)))
+    assert "cannot_pass_mouth" not in codes(revised(LEANING_IN, contents=(narrow,)))
     for upright_or_out in (0.0, 12.0):
-        design = replace(LEANING_IN, slopes_deg=(upright_or_out,), liner=Liner(height_mm=40.0))
-        assert "cannot_pass_mouth" not in codes(design)
+        job = revised(LEANING_IN, slopes_deg=(upright_or_out,), liner=Liner(height_mm=40.0))
+        assert "cannot_pass_mouth" not in codes(job)
 
 
 def test_a_box_that_nothing_opens() -> None:
-    sealed = replace(BOX, top=Panel())
+    sealed = revised(BOX, top=Panel())
     assert codes(sealed)["sealed"].severity == "caution"
-    full = replace(sealed, liner=Liner())
+    full = revised(sealed, liner=Liner())
     assert codes(full)["sealed"].severity == "stop"
     finding = next(f for f in mended(plan(full)) if f.code == "sealed")
     assert len(finding.fixes) == 2
     for fix in finding.fixes:
         assert "sealed" not in codes(fix.apply(full))
-    assert "sealed" not in codes(replace(sealed, lid=Lid()))
+    assert "sealed" not in codes(revised(sealed, lid=Lid()))
 
 
 @pytest.mark.parametrize(
-    ("design", "code"),
+    ("job", "code"),
     [
-        (replace(BOX, bottom=Panel(height_mm=0.2)), "groove_edge_thin"),
-        (replace(BOX, lid=Lid(height_mm=0.5)), "lid_too_low"),
-        (replace(BOX, lid=Lid(height_mm=66.8)), "lid_line_near_groove"),
-        (replace(BOX, top=Panel(), lid=Lid(height_mm=10.2)), "lid_line_near_groove"),
-        (replace(BOX, bottom=Panel(thickness_mm=2.0)), "thinner_than_blade"),
-        (replace(BOX, keys=Keys(thickness_mm=0.7)), "thinner_than_blade"),
-        (replace(BOX, dividers=Dividers(thickness_mm=2.0)), "thinner_than_blade"),
-        (replace(BOX, shape=House(200.0, 60.0, 45.0, overhang_mm=90.0)), "eaves_below_floor"),
+        (revised(BOX, bottom=Panel(height_mm=0.2)), "groove_edge_thin"),
+        (revised(BOX, lid=Lid(height_mm=0.5)), "lid_too_low"),
+        (revised(BOX, lid=Lid(height_mm=66.8)), "lid_line_near_groove"),
+        (revised(BOX, top=Panel(), lid=Lid(height_mm=10.2)), "lid_line_near_groove"),
+        (revised(BOX, bottom=Panel(thickness_mm=2.0)), "thinner_than_blade"),
+        (revised(BOX, keys=Keys(thickness_mm=0.7)), "thinner_than_blade"),
+        (revised(BOX, dividers=Dividers(thickness_mm=2.0)), "thinner_than_blade"),
+        (revised(BOX, shape=House(200.0, 60.0, 45.0, overhang_mm=90.0)), "eaves_below_floor"),
     ],
 )
-def test_thin_wood_and_low_eaves(design: Design, code: str) -> None:
-    finding = next(f for f in mended(plan(design)) if f.code == code)
+def test_thin_wood_and_low_eaves(job: Job, code: str) -> None:
+    finding = next(f for f in mended(plan(job)) if f.code == code)
     assert finding.fixes, code
-    assert code not in codes(finding.fixes[0].apply(design))
+    assert code not in codes(finding.fixes[0].apply(job))
 
 
 def test_lining_lies_on_the_floor_and_under_the_lid_too() -> None:
     thing = Thing(length_mm=40.0, width_mm=40.0, height_mm=60.0)
-    bare = plan(replace(BOX, contents=(thing,))).contents
-    open_box = plan(replace(BOX, contents=(thing,), lining_mm=2.0)).contents
-    with_lid = plan(replace(BOX, contents=(thing,), lining_mm=2.0, lid=Lid())).contents
+    bare = plan(revised(BOX, contents=(thing,))).contents
+    open_box = plan(revised(BOX, contents=(thing,), lining_mm=2.0)).contents
+    with_lid = plan(revised(BOX, contents=(thing,), lining_mm=2.0, lid=Lid())).contents
     assert bare.room_mm - open_box.room_mm == pytest.approx(2.0)
     assert bare.room_mm - with_lid.room_mm == pytest.approx(4.0 + 3.0)  # both leaves, and the lid's own loss

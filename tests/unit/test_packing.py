@@ -5,7 +5,8 @@ import math
 import pytest
 import shapely
 
-from peristyle.model.design import Design, Regular, Thing
+from peristyle.model.design import Regular, Thing
+from peristyle.model.job import job_of
 from peristyle.planning.packing import packed
 from peristyle.planning.plan import plan
 from peristyle.reference.packings import round_packings
@@ -46,7 +47,7 @@ def test_numbers_that_fill_a_polygon_fill_it(k: int) -> None:
 @pytest.mark.parametrize("count", [2, 8, 12, 23, 31, 75])
 def test_things_stand_clear_of_each_other_and_the_walls(sides: int, count: int) -> None:
     jar = Thing(count=count, length_mm=50.0, width_mm=50.0, height_mm=30.0, round=True, play_mm=1.0)
-    found = plan(Design(shape=Regular(sides, 1.0), contents=(jar,), height_mm=40.0))
+    found = plan(job_of(shape=Regular(sides, 1.0), contents=(jar,), height_mm=40.0))
     spots = found.contents.blocks[0].spots_mm
     room = shapely.Polygon(found.ring.inner_bottom)
     assert len(spots) == count
@@ -58,7 +59,7 @@ def test_things_stand_clear_of_each_other_and_the_walls(sides: int, count: int) 
     rows = Thing(
         count=count, length_mm=50.0, width_mm=50.0, height_mm=30.0, round=True, columns=columns, play_mm=1.0
     )
-    in_rows = plan(Design(shape=Regular(sides, 1.0), contents=(rows,), height_mm=40.0))
+    in_rows = plan(job_of(shape=Regular(sides, 1.0), contents=(rows,), height_mm=40.0))
     assert found.ring.slabs[0].offset_mm <= in_rows.ring.slabs[0].offset_mm + 1e-9
 
 

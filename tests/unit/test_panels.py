@@ -9,13 +9,14 @@ from test_cli import run
 from peristyle.core.lengths import Format
 from peristyle.drawing.section import section_drawing
 from peristyle.model import edits, fields
-from peristyle.model.design import Board, Design, Keys, Lid, Liner, Panel, Rectangle, Segments, Thing
+from peristyle.model.design import Keys, Lid, Liner, Panel, Rectangle, Segments, Thing
+from peristyle.model.job import decided, Board, job_of, revised
 from peristyle.planning.largest import largest
 from peristyle.planning.plan import plan
 from support.schemas import check_plan
 
 PANEL = Panel(height_mm=6.0, depth_mm=4.0, thickness_mm=5.0, fit_mm=0.2)
-BOX = Design(
+BOX = job_of(
     shape=Rectangle(300.0, 200.0),
     height_mm=100.0,
     thicknesses_mm=(10.0,),
@@ -32,7 +33,7 @@ def test_heights_from_floor_to_top() -> None:
     assert (top.low_mm, top.high_mm) == pytest.approx((100 - 11.2, 94.0))
     # The floor stands 11 up, the top's underside 88.8; freeing the lid takes 3 of what is between.
     assert section.room_mm == pytest.approx(88.8 - 3 - 11)
-    assert plan(replace(BOX, top=None)).section.room_mm == pytest.approx(100 - 3 - 11)
+    assert plan(revised(BOX, top=None)).section.room_mm == pytest.approx(100 - 3 - 11)
     assert [p.name for p in section.panels] == ["bottom", "top"]
     assert section.panels[0].outline == section.panels[1].outline
 
@@ -40,20 +41,20 @@ def test_heights_from_floor_to_top() -> None:
 def test_a_liner_under_a_top_panel_holds_the_lid_up_sooner() -> None:
     # MATH of the trade (common practice): headroom = underside of the top panel − top of the liner, after the
     # kerf and the clean-up are gone.
-    lined = replace(BOX, liner=Liner(height_mm=74.0))
+    lined = revised(BOX, liner=Liner(height_mm=74.0))
     found = plan(lined)
     assert found.liner is not None
     assert found.liner.headroom_mm == pytest.approx(0.8)
-    proud = plan(replace(lined, liner=Liner(height_mm=76.0)))
+    proud = plan(revised(lined, liner=Liner(height_mm=76.0)))
     finding = next(f for f in proud.findings if f.code == "liner_holds_lid_up")
     assert finding.numbers["headroom_mm"] == pytest.approx(-1.2)
-    assert "liner_holds_lid_up" not in {f.code for f in plan(finding.fixes[0].apply(proud.design)).findings}
+    assert "liner_holds_lid_up" not in {f.code for f in plan(finding.fixes[0].apply(proud.job)).findings}
 
 
 @pytest.mark.parametrize("top", [PANEL, None])
-@pytest.mark.parametrize("lid", [BOX.lid, None])
+@pytest.mark.parametrize("lid", [BOX.design.section.lid, None])
 def test_a_liner_added_leaves_room_over_it(top: Panel | None, lid: Lid | None) -> None:
-    lined = plan(edits.with_liner(replace(BOX, top=top, lid=lid), True))
+    lined = plan(edits.with_liner(revised(BOX, top=top, lid=lid), True))
     assert lined.liner is not None
     assert lined.liner.headroom_mm == pytest.approx(5.0, abs=0.5)
     assert "liner_holds_lid_up" not in {f.code for f in lined.findings}
@@ -63,10 +64,10 @@ def test_a_liner_added_leaves_room_over_it(top: Panel | None, lid: Lid | None) -
 
 def test_a_box_sized_from_its_contents_has_room_under_its_top() -> None:
     block = Thing(length_mm=90.0, width_mm=60.0, height_mm=75.0)
-    short = plan(replace(BOX, contents=(block,)))
+    short = plan(revised(BOX, contents=(block,)))
     finding = next(f for f in short.findings if f.code == "contents_too_tall")
     assert finding.numbers["over_mm"] == pytest.approx(75 - 74.8)
-    assert "contents_too_tall" not in {f.code for f in plan(finding.fixes[0].apply(short.design)).findings}
+    assert "contents_too_tall" not in {f.code for f in plan(finding.fixes[0].apply(short.job)).findings}
 
 
 @pytest.mark.parametrize(
@@ -82,14 +83,14 @@ def test_a_box_sized_from_its_contents_has_room_under_its_top() -> None:
     ],
 )
 def test_what_is_wrong_with_a_panel_is_said_and_mended(changed: dict[str, object], code: str) -> None:
-    bad = plan(replace(BOX, **changed))
+    bad = plan(revised(BOX, **changed))
     finding = next(f for f in bad.findings if f.code == code)
     assert len(finding.text) > 40
-    assert code not in {f.code for f in plan(finding.fixes[0].apply(bad.design)).findings}
+    assert code not in {f.code for f in plan(finding.fixes[0].apply(bad.job)).findings}
 
 
 def test_keys_keep_clear_of_both_grooves() -> None:
-    deep = plan(replace(BOX, lid=None, keys=Keys(count=4, depth_mm=9.0, edge_margin_mm=0.0)))
+    deep = plan(revised(BOX, lid=None, keys=Keys(count=4, depth_mm=9.0, edge_margin_mm=0.0)))
     spans = [(k.low_mm, k.high_mm) for k in deep.keys.keep_outs if k.why == "groove"]
     assert [edge for span in spans for edge in span] == pytest.approx(
         [4.0, 13.2, 86.8, 96.0]
@@ -103,7 +104,7 @@ def test_one_fence_setting_grooves_both_edges() -> None:
     (cut,) = [c for c in plan(BOX).cuts if c.operation == "groove"]
     assert (cut.title, cut.count) == ("Groove for the bottom and the top", 4)
     assert cut.fences_mm == pytest.approx((6.0, 8.2))
-    apart = [c for c in plan(replace(BOX, top=replace(PANEL, height_mm=4.0))).cuts if c.operation == "groove"]
+    apart = [c for c in plan(revised(BOX, top=replace(PANEL, height_mm=4.0))).cuts if c.operation == "groove"]
     assert [c.fences_mm[0] for c in apart] == [6.0, 4.0]
     panels = [c for c in plan(BOX).cuts if c.operation == "panel"]
     assert [(c.title, c.items) for c in panels] == [
@@ -114,27 +115,27 @@ def test_one_fence_setting_grooves_both_edges() -> None:
 
 def test_both_panels_come_out_of_the_same_board() -> None:
     board = Board(length_mm=3000.0, width_mm=900.0, thickness_mm=10.0)
-    found = largest(replace(BOX, board=board), with_panels=True)
+    found = largest(revised(BOX, board=board), with_panels=True)
     assert found is not None
     assert found.limit == "panel"
-    made = plan(found.design)
+    made = plan(found.job)
     # One after the other beyond the strip, each across the board, with a cut before each.
     panels = sum(min(p.length_mm, p.width_mm) + 3.0 for p in made.section.panels)
     assert made.wrap.spare_mm - panels == pytest.approx(0.0, abs=1e-3)
-    narrow = largest(replace(BOX, board=replace(board, width_mm=150.0)), with_panels=True)
+    narrow = largest(revised(BOX, board=replace(board, width_mm=150.0)), with_panels=True)
     assert narrow is not None
-    assert plan(narrow.design).section.panels[0].width_mm == pytest.approx(150.0, abs=1e-3)
-    alone = largest(replace(BOX, board=board, top=None), with_panels=True)
+    assert plan(narrow.job).section.panels[0].width_mm == pytest.approx(150.0, abs=1e-3)
+    alone = largest(revised(BOX, board=board, top=None), with_panels=True)
     assert alone is not None
     assert alone.factor > found.factor
 
 
 @pytest.mark.parametrize("part", ["bottom", "top"])
 def test_either_panel_is_added_glued_up_and_left_out(part: str) -> None:
-    bare = replace(BOX, bottom=None, top=None)
+    bare = revised(BOX, bottom=None, top=None)
     added = edits.with_panel(bare, part, True)
     pie = edits.with_segments(added, "pie", 12, part)
-    assert getattr(pie, part).segments == Segments(count=12)
+    assert decided(pie, part).segments == Segments(count=12)
     assert [p.name for p in plan(pie).section.panels] == [part]
     assert edits.with_segments(pie, "one", part=part) == added
     assert edits.with_panel(pie, part, False) == bare
@@ -145,7 +146,7 @@ def test_either_panel_is_added_glued_up_and_left_out(part: str) -> None:
     for field in fields.PANELS[part]:
         low = field.set(pie, 1.5)
         assert field.get(low) == 1.5
-        assert getattr(low, "top" if part == "bottom" else "bottom") is None
+        assert decided(low, "top" if part == "bottom" else "bottom") is None
 
 
 def test_top_panels_on_the_command_line(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]

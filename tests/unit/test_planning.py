@@ -7,7 +7,8 @@ import pytest
 from msgspec.structs import replace
 
 from peristyle.model import edits
-from peristyle.model.design import Board, Design, Keys, Lid, Outline, Panel, Rectangle, Regular
+from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle, Regular
+from peristyle.model.job import Board, Job, job_of, revised
 from peristyle.planning.grooves import passes
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.reshape import measured
@@ -18,52 +19,52 @@ def codes(found: Plan) -> set[str]:
     return {f.code for f in found.findings}
 
 
-BOX = Design(shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(9.0,),
+BOX = job_of(shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(9.0,),
              board=Board(length_mm=900.0, thickness_mm=9.0))  # fmt: skip
 
 
 @pytest.mark.parametrize(
-    ("design", "code"),
+    ("job", "code"),
     [
-        (replace(BOX, board=replace(BOX.board, length_mm=700.0)), "board_too_short"),
-        (replace(BOX, board=replace(BOX.board, length_mm=822.0, method="bevel_direct")), "board_too_short"),
-        (replace(BOX, board=replace(BOX.board, shift_mm=300.0)), "strip_off_end"),
-        (replace(BOX, board=replace(BOX.board, width_mm=60.0)), "board_too_narrow"),
-        (replace(BOX, board=replace(BOX.board, thickness_mm=6.0)), "board_too_thin"),
-        (replace(BOX, thicknesses_mm=(9.0, 9.0, 7.0, 9.0)), "unequal_thickness"),
-        (replace(BOX, shape=Rectangle(240.0, 15.0)), "side_too_short"),
-        (replace(BOX, slopes_deg=(-45.0,)), "slopes_cross"),
-        (replace(BOX, bottom=Panel(depth_mm=6.0)), "groove_wall_thin"),
-        (replace(BOX, bottom=Panel(depth_mm=9.0)), "groove_through"),
-        (replace(BOX, bottom=Panel(depth_mm=3.0, play_mm=3.0)), "panel_falls_out"),
-        (replace(BOX, bottom=Panel(height_mm=88.0)), "groove_above_box"),
-        (replace(BOX, lid=Lid(height_mm=88.0)), "lid_leaves_no_body"),
-        (replace(BOX, bottom=Panel(), lid=Lid(height_mm=78.0)), "lid_line_meets_groove"),
-        (replace(BOX, keys=Keys(depth_mm=13.0)), "key_breakthrough"),
-        (replace(BOX, keys=Keys(depth_mm=12.0)), "key_wall_thin"),
-        (replace(BOX, keys=Keys(leg_mm=19.0)), "key_breakthrough"),
-        (replace(BOX, keys=Keys(count=30, thickness_mm=4.0)), "keys_no_room"),
-        (replace(BOX, lid=Lid(height_mm=24.0), keys=Keys(positions_mm=(20.0, 64.0))), "key_meets_lid_line"),
-        (replace(BOX, keys=Keys(positions_mm=(5.0, 60.0))), "key_near_edge"),
-        (replace(BOX, keys=Keys(positions_mm=(40.0, 41.0))), "keys_overlap"),
-        (replace(BOX, keys=Keys(positions_mm=(89.5,))), "key_outside_box"),
-        (replace(BOX, bottom=Panel(height_mm=14.0), keys=Keys(depth_mm=9.0, positions_mm=(16.0,))), "key_meets_groove"),
-        (replace(BOX, shape=Outline((120.0, 80.0, 120.0, 81.0), (90.0,) * 4)), "outline_open"),
-        (replace(BOX, shape=Outline((120.0, 80.0, 120.0, 80.0), (90.0, 90.0, 90.0, 95.0))), "outline_open"),
+        (revised(BOX, board=replace(BOX.stock.board, length_mm=700.0)), "board_too_short"),
+        (revised(BOX, board=replace(BOX.stock.board, length_mm=822.0, method="bevel_direct")), "board_too_short"),
+        (revised(BOX, board=replace(BOX.stock.board, shift_mm=300.0)), "strip_off_end"),
+        (revised(BOX, board=replace(BOX.stock.board, width_mm=60.0)), "board_too_narrow"),
+        (revised(BOX, board=replace(BOX.stock.board, thickness_mm=6.0)), "board_too_thin"),
+        (revised(BOX, thicknesses_mm=(9.0, 9.0, 7.0, 9.0)), "unequal_thickness"),
+        (revised(BOX, shape=Rectangle(240.0, 15.0)), "side_too_short"),
+        (revised(BOX, slopes_deg=(-45.0,)), "slopes_cross"),
+        (revised(BOX, bottom=Panel(depth_mm=6.0)), "groove_wall_thin"),
+        (revised(BOX, bottom=Panel(depth_mm=9.0)), "groove_through"),
+        (revised(BOX, bottom=Panel(depth_mm=3.0, play_mm=3.0)), "panel_falls_out"),
+        (revised(BOX, bottom=Panel(height_mm=88.0)), "groove_above_box"),
+        (revised(BOX, lid=Lid(height_mm=88.0)), "lid_leaves_no_body"),
+        (revised(BOX, bottom=Panel(), lid=Lid(height_mm=78.0)), "lid_line_meets_groove"),
+        (revised(BOX, keys=Keys(depth_mm=13.0)), "key_breakthrough"),
+        (revised(BOX, keys=Keys(depth_mm=12.0)), "key_wall_thin"),
+        (revised(BOX, keys=Keys(leg_mm=19.0)), "key_breakthrough"),
+        (revised(BOX, keys=Keys(count=30, thickness_mm=4.0)), "keys_no_room"),
+        (revised(BOX, lid=Lid(height_mm=24.0), keys=Keys(positions_mm=(20.0, 64.0))), "key_meets_lid_line"),
+        (revised(BOX, keys=Keys(positions_mm=(5.0, 60.0))), "key_near_edge"),
+        (revised(BOX, keys=Keys(positions_mm=(40.0, 41.0))), "keys_overlap"),
+        (revised(BOX, keys=Keys(positions_mm=(89.5,))), "key_outside_box"),
+        (revised(BOX, bottom=Panel(height_mm=14.0), keys=Keys(depth_mm=9.0, positions_mm=(16.0,))), "key_meets_groove"),
+        (revised(BOX, shape=Outline((120.0, 80.0, 120.0, 81.0), (90.0,) * 4)), "outline_open"),
+        (revised(BOX, shape=Outline((120.0, 80.0, 120.0, 80.0), (90.0, 90.0, 90.0, 95.0))), "outline_open"),
     ],
 )  # fmt: skip
-def test_every_finding_says_what_to_do_and_its_fixes_mend_it(design: Design, code: str) -> None:
-    found = plan(design)
+def test_every_finding_says_what_to_do_and_its_fixes_mend_it(job: Job, code: str) -> None:
+    found = plan(job)
     finding = next(f for f in found.findings if f.code == code)
     assert len(finding.text) > 30
     assert finding.text.endswith(".")
     for fix in finding.fixes:
-        mended = plan(fix.apply(design))
+        mended = plan(fix.apply(job))
         assert code not in codes(mended), fix.label
 
 
 def test_a_three_sided_ring_is_cut_on_end() -> None:
-    found = plan(Design(shape=Regular(3, 200.0), height_mm=60.0))
+    found = plan(job_of(shape=Regular(3, 200.0), height_mm=60.0))
     assert "bevel_past_stop" in codes(found)
     bevels = [c for c in found.cuts if c.operation == "bevel"]
     assert bevels
@@ -71,16 +72,16 @@ def test_a_three_sided_ring_is_cut_on_end() -> None:
 
 
 def test_fitting_the_box_uses_the_board_to_its_end() -> None:
-    design = replace(BOX, shape=Regular(9, 120.0, "inside"))
-    finding = next(f for f in plan(design).findings if f.code == "board_too_short")
-    fitted = plan(finding.fixes[0].apply(design))
+    job = revised(BOX, shape=Regular(9, 120.0, "inside"))
+    finding = next(f for f in plan(job).findings if f.code == "board_too_short")
+    fitted = plan(finding.fixes[0].apply(job))
     assert fitted.wrap.spare_mm == pytest.approx(0.0, abs=1e-4)
     assert fitted.buildable
 
 
 def test_pieces_lie_in_order_with_their_losses_between() -> None:
-    design = replace(BOX, closing_corner=1, board=replace(BOX.board, shift_mm=20.0, creep_mm=0.5))
-    wrap = plan(design).wrap
+    job = revised(BOX, closing_corner=1, board=replace(BOX.stock.board, shift_mm=20.0, creep_mm=0.5))
+    wrap = plan(job).wrap
     assert [p.side for p in wrap.pieces] == [2, 3, 0, 1]
     assert wrap.pieces[0].start_mm == 10.0 + 20.0 + 0.5
     for before, after in pairwise(wrap.pieces):
@@ -89,7 +90,7 @@ def test_pieces_lie_in_order_with_their_losses_between() -> None:
 
 
 def test_sloped_pieces_take_their_widest_stretch() -> None:
-    found = plan(replace(BOX, slopes_deg=(10.0,)))
+    found = plan(revised(BOX, slopes_deg=(10.0,)))
     for piece, side in zip(found.wrap.pieces, found.ring.sides, strict=True):
         assert piece.end_mm - piece.start_mm == pytest.approx(side.outside_top_mm)
     assert "grain_turns" in codes(found)
@@ -97,8 +98,8 @@ def test_sloped_pieces_take_their_widest_stretch() -> None:
 
 def test_a_suiting_board_fits_just() -> None:
     for sides in (3, 5, 12, 24):
-        design = Design(shape=Regular(sides, 61.7, "inside"), height_mm=73.3, slopes_deg=(6.0,))
-        found = plan(replace(design, board=suiting_board(design)))
+        job = job_of(shape=Regular(sides, 61.7, "inside"), height_mm=73.3, slopes_deg=(6.0,))
+        found = plan(revised(job, board=suiting_board(job)))
         assert found.buildable
         assert 0 <= found.wrap.spare_mm < 10
 
@@ -116,7 +117,7 @@ def test_passes(width: float, kerf: float, count: int) -> None:
 
 
 def test_lid_takes_kerf_and_clean_up_off_the_height() -> None:
-    section = plan(replace(BOX, lid=Lid(height_mm=24.0, kerf_mm=2.5, clean_up_mm=0.6))).section
+    section = plan(revised(BOX, lid=Lid(height_mm=24.0, kerf_mm=2.5, clean_up_mm=0.6))).section
     lid = section.lid
     assert lid is not None
     assert lid.body_mm + lid.lid_mm + 3.1 == pytest.approx(90.0)
@@ -127,8 +128,8 @@ def test_lid_takes_kerf_and_clean_up_off_the_height() -> None:
 @pytest.mark.parametrize("count", range(1, 8))
 @pytest.mark.parametrize("lid", [None, Lid(height_mm=30.0)])
 def test_spread_keys_clear_everything_in_mirrored_pairs(count: int, lid: Lid | None) -> None:
-    design = replace(BOX, height_mm=160.0, bottom=Panel(), lid=lid, keys=Keys(count=count, depth_mm=7.0))
-    found = plan(design)
+    job = revised(BOX, height_mm=160.0, bottom=Panel(), lid=lid, keys=Keys(count=count, depth_mm=7.0))
+    found = plan(job)
     heights = found.keys.heights_mm
     assert len(heights) == count
     assert not [f for f in found.findings if f.code.startswith("key")]
@@ -138,22 +139,26 @@ def test_spread_keys_clear_everything_in_mirrored_pairs(count: int, lid: Lid | N
 
 
 def test_measuring_on_another_line_leaves_the_box_alone() -> None:
-    for design in (BOX, replace(BOX, shape=Regular(7, 90.0, "across_corners"), slopes_deg=(8.0,))):
+    for job in (BOX, revised(BOX, shape=Regular(7, 90.0, "across_corners"), slopes_deg=(8.0,))):
         for line in ("inside", "outside", "across_flats"):
-            other = measured(design, line)
-            before, after = plan(design).ring.sides, plan(other).ring.sides
+            other = measured(job, line)
+            before, after = plan(job).ring.sides, plan(other).ring.sides
             assert [s.outside_mm for s in after] == pytest.approx([s.outside_mm for s in before])
 
 
 def test_number_of_sides_keeps_the_design_sound() -> None:
-    design = replace(BOX, front=3, closing_corner=3, slopes_deg=(1.0, 2.0, 3.0, 4.0))
-    fewer = edits.with_sides(design, 3)
-    assert (fewer.front, fewer.closing_corner, fewer.slopes_deg) == (2, 2, (1.0,))
+    job = revised(BOX, front=3, closing_corner=3, slopes_deg=(1.0, 2.0, 3.0, 4.0))
+    fewer = edits.with_sides(job, 3)
+    assert (fewer.design.form.front, fewer.stock.closing_corner, fewer.design.form.slopes_deg) == (
+        2,
+        2,
+        (1.0,),
+    )
     assert plan(fewer).ring.stands
 
 
 def test_cuts_share_stops_and_end_with_the_manual() -> None:
-    found = plan(replace(BOX, bottom=Panel(), lid=Lid(), keys=Keys()))
+    found = plan(revised(BOX, bottom=Panel(), lid=Lid(), keys=Keys()))
     ends = [c for c in found.cuts if c.operation == "bevel" and c.end == "end"]
     assert [c.sides for c in ends] == [(0, 2), (1, 3)]
     assert [c.stop_mm for c in ends] == [240.0, 160.0]
@@ -171,16 +176,16 @@ def test_cuts_share_stops_and_end_with_the_manual() -> None:
 
 def test_slots_that_meet_on_a_short_side_are_stopped() -> None:
     # Elementary geometry: a slot of depth d in a corner of half angle h runs d / cos(h) down each face.
-    ring = Design(
+    ring = job_of(
         shape=Regular(24, 30.0), height_mm=90.0, thicknesses_mm=(12.0,), keys=Keys(count=2, depth_mm=9.0)
     )
     found = plan(ring)
     finding = next(f for f in found.findings if f.code == "key_slots_meet")
     assert finding.numbers["taken_mm"] == pytest.approx(2 * 9.0 / math.cos(math.radians(82.5)))
     for fix in finding.fixes:
-        assert "key_slots_meet" not in {f.code for f in plan(fix.apply(found.design)).findings}
-    by_leg = plan(replace(ring, keys=Keys(count=2, leg_mm=16.0)))
+        assert "key_slots_meet" not in {f.code for f in plan(fix.apply(found.job)).findings}
+    by_leg = plan(revised(ring, keys=Keys(count=2, leg_mm=16.0)))
     finding = next(f for f in by_leg.findings if f.code == "key_slots_meet")
     assert finding.numbers["taken_mm"] == pytest.approx(32.0)
-    assert "key_slots_meet" not in {f.code for f in plan(finding.fixes[0].apply(by_leg.design)).findings}
-    assert "key_slots_meet" not in {f.code for f in plan(replace(ring, keys=Keys(leg_mm=14.0))).findings}
+    assert "key_slots_meet" not in {f.code for f in plan(finding.fixes[0].apply(by_leg.job)).findings}
+    assert "key_slots_meet" not in {f.code for f in plan(revised(ring, keys=Keys(leg_mm=14.0))).findings}

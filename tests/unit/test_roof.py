@@ -16,13 +16,14 @@ from peristyle.drawing.board import board_drawing
 from peristyle.drawing.shapes import Path as Line
 from peristyle.drawing.size import size_drawing
 from peristyle.drawing.solid import Eye, solid_faces
-from peristyle.model.design import Board, Design, House, Keys, Liner, Panel, replace
+from peristyle.model.design import House, Keys, Liner, Panel, replace
+from peristyle.model.job import Board, job_of, revised
 from peristyle.planning.findings import reader
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.reshape import measured, reshaped
 from peristyle.planning.ring import plan_ring
 
-GABLE = Design(shape=House(210.0, 95.0, 38.0, 28.0), height_mm=85.0, thicknesses_mm=(8.0,))
+GABLE = job_of(shape=House(210.0, 95.0, 38.0, 28.0), height_mm=85.0, thicknesses_mm=(8.0,))
 
 
 def found(made: Plan, code: str) -> list[str]:
@@ -56,8 +57,8 @@ def test_a_pitch_that_is_none_says_so(text: str) -> None:
 def test_every_piece_lies_on_the_board_whole(closing: int, method: str) -> None:
     """The longer inside included: no piece's wood reaches into its neighbour's or past the strip."""
     board = Board(length_mm=2000.0, method="bevel_direct" if method == "bevel_direct" else "square_first")
-    made = plan(replace(GABLE, closing_corner=closing, board=board))
-    wrap, sides = made.wrap, made.ring.sides
+    made = plan(revised(GABLE, closing_corner=closing, board=board))
+    wrap, sides, kerf = made.wrap, made.ring.sides, made.job.shop.saw.kerf_mm
     backs = []
     for piece in wrap.pieces:
         xs = [
@@ -67,10 +68,10 @@ def test_every_piece_lies_on_the_board_whole(closing: int, method: str) -> None:
         ]
         backs.append((min(xs), max(xs)))
     assert backs[0][0] >= wrap.start_mm - 1e-9
-    assert backs[-1][1] + board.kerf_mm <= wrap.end_mm + 1e-9
+    assert backs[-1][1] + kerf <= wrap.end_mm + 1e-9
     if method == "square_first":
         for (_low, end), (start, _high) in itertools.pairwise(backs):
-            assert end + board.kerf_mm <= start + 1e-9
+            assert end + kerf <= start + 1e-9
     assert wrap.used_mm == pytest.approx(
         sum(s.reach_mm[1] - s.reach_mm[0] for s in sides) + sum(wrap.losses_mm)
     )
@@ -89,13 +90,13 @@ def test_walls_are_crosscut_to_their_longer_inside() -> None:
 
 
 def test_no_keys_across_a_roof_that_is_laid_on() -> None:
-    made = plan(replace(GABLE, keys=Keys(count=2)))
+    made = plan(revised(GABLE, keys=Keys(count=2)))
     assert {k.corner for k in made.keys.keys} == {0, 2, 4}
     assert sum(s.slots for s in made.keys.settings) == 6
 
 
 def test_a_liner_in_a_house_is_mitered_all_round() -> None:
-    made = plan(replace(GABLE, bottom=Panel(depth_mm=3.0), liner=Liner(height_mm=50.0)))
+    made = plan(revised(GABLE, bottom=Panel(depth_mm=3.0), liner=Liner(height_mm=50.0)))
     assert made.liner is not None
     assert not any(c.lapped for c in made.liner.ring.corners)
     assembly.check(made.liner.ring)
@@ -105,23 +106,23 @@ def test_a_liner_in_a_house_is_mitered_all_round() -> None:
 def test_an_overhang_too_short_for_square_eaves() -> None:
     """By trigonometry a square end needs thickness × sin(pitch) of overhang to cover the wall."""
     least = 8.0 * math.sin(math.radians(38.0))
-    short = plan(replace(GABLE, shape=replace(GABLE.shape, overhang_mm=2.0)))
+    short = plan(revised(GABLE, shape=replace(GABLE.design.form.shape, overhang_mm=2.0)))
     finding = next(f for f in short.findings if f.code == "overhang_bares_wall")
     assert finding.numbers["least_mm"] == pytest.approx(least)
     for fix in finding.fixes:
-        assert not found(plan(fix.apply(short.design)), "overhang_bares_wall")
+        assert not found(plan(fix.apply(short.job)), "overhang_bares_wall")
     assert not found(plan(GABLE), "overhang_bares_wall")
 
 
 def test_a_wall_lost_under_its_roof_is_a_stop_and_no_number() -> None:
-    made = plan(replace(GABLE, shape=House(210.0, 18.0, 65.0, 28.0)))
+    made = plan(revised(GABLE, shape=House(210.0, 18.0, 65.0, 28.0)))
     assert not made.buildable
     assert made.ring.sides == ()
     assert "walls higher" in found(made, "side_vanishes")[0]
 
 
 def test_the_room_inside_does_not_depend_on_the_overhang() -> None:
-    mitered = plan_ring(replace(GABLE, shape=replace(GABLE.shape, overhang_mm=0.0)))
+    mitered = plan_ring(revised(GABLE, shape=replace(GABLE.design.form.shape, overhang_mm=0.0)))
     laid = plan_ring(GABLE)
     assert laid.inner_bottom == mitered.inner_bottom
     inside = measured(GABLE, "inside")
@@ -144,9 +145,9 @@ def test_drawings_show_the_roof_past_the_walls() -> None:
 
 def test_a_house_from_another_shape_and_back() -> None:
     ring = plan_ring(GABLE)
-    free = reshaped(replace(GABLE, shape=replace(GABLE.shape, overhang_mm=0.0)), "outline", ring)
-    assert free.side_count == 5
-    assert reshaped(free, "house", plan_ring(free)).side_count == 5
+    free = reshaped(revised(GABLE, shape=replace(GABLE.design.form.shape, overhang_mm=0.0)), "outline", ring)
+    assert free.design.side_count == 5
+    assert reshaped(free, "house", plan_ring(free)).design.side_count == 5
 
 
 def test_a_gable_box_by_command(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

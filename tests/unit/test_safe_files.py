@@ -10,17 +10,17 @@ import time
 from pathlib import Path
 
 import pytest
-from msgspec.structs import replace
 
 from peristyle import cli
-from peristyle.model.design import Board, Design, Outline
+from peristyle.model.design import Outline
 from peristyle.model.faults import breaches
+from peristyle.model.job import Job, Saw, revised
 from peristyle.storage import codec, examples, files
 from peristyle.storage.recovery import RecoveryCopy, orphans
 
 
 @pytest.fixture
-def made(tmp_path: Path, box: Design) -> Path:
+def made(tmp_path: Path, box: Job) -> Path:
     path = tmp_path / "box.peristyle"
     files.save(path, box)
     return path
@@ -34,7 +34,7 @@ def run(*words: str | bytes, **env: str) -> subprocess.CompletedProcess[bytes]:
 
 
 @pytest.mark.parametrize("kind", ["fifo", "socket", "folder", "device"])
-def test_what_is_no_file_is_neither_read_nor_replaced(tmp_path: Path, box: Design, kind: str) -> None:
+def test_what_is_no_file_is_neither_read_nor_replaced(tmp_path: Path, box: Job, kind: str) -> None:
     path = tmp_path / "thing.peristyle"
     holder = socket.socket(socket.AF_UNIX)
     match kind:
@@ -69,16 +69,16 @@ def test_what_is_no_file_is_neither_read_nor_replaced(tmp_path: Path, box: Desig
     holder.close()
 
 
-def test_a_protected_file_is_written_only_with_a_word(made: Path, box: Design) -> None:
+def test_a_protected_file_is_written_only_with_a_word(made: Path, box: Job) -> None:
     made.chmod(0o444)
     with pytest.raises(files.FileProtected, match="not to be written"):
-        files.save(made, replace(box, name="New"))
-    assert files.load(made).design.name == "Trial box"
-    files.save(made, replace(box, name="New"), over=True)
-    assert files.load(made).design.name == "New"
+        files.save(made, revised(box, name="New"))
+    assert files.load(made).job.design.name == "Trial box"
+    files.save(made, revised(box, name="New"), over=True)
+    assert files.load(made).job.design.name == "New"
 
 
-def test_recovery_copies_name_whole_paths_and_are_swept(tmp_path: Path, box: Design, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+def test_recovery_copies_name_whole_paths_and_are_swept(tmp_path: Path, box: Job, monkeypatch) -> None:  # type: ignore[no-untyped-def]
     monkeypatch.chdir(tmp_path)
     copy = RecoveryCopy(tmp_path / "r")
     odd = Path(os.fsdecode(b"caf\xe9.peristyle"))
@@ -97,37 +97,38 @@ def test_recovery_copies_name_whole_paths_and_are_swept(tmp_path: Path, box: Des
     assert codec.decode_copy(old.read_bytes(), "old").path is None
 
 
-def test_damage_is_refused_fast_with_what_matters_first(box: Design) -> None:
+def test_damage_is_refused_fast_with_what_matters_first(box: Job) -> None:
     raw = json.loads(codec.encode(box))
-    raw["design"]["board"]["length_mm"] = 30000
-    raw["design"]["shape"] = {"kind": "regular", "sides": 8, "size_mm": -5, "colour": 1}
-    raw["design"] |= {f"extra{i}": i for i in range(50_000)}
+    job = raw["job"]
+    job["stock"]["board"]["length_mm"] = 30000
+    job["design"]["form"]["shape"] = {"kind": "regular", "sides": 8, "size_mm": -5, "colour": 1}
+    job["design"] |= {f"extra{i}": i for i in range(50_000)}
     start = time.perf_counter()
     with pytest.raises(codec.FileError) as caught:
         codec.decode(json.dumps(raw).encode(), "box")
     assert time.perf_counter() - start < 0.5
     text = str(caught.value)
-    assert "design.board.length_mm: length 30000\u202fmm: at most 20000\u202fmm" in text
-    assert "design.shape.size_mm: size -5\u202fmm: at least 0.01\u202fmm" in text
+    assert "job.stock.board.length_mm: length 30000\u202fmm: at most 20000\u202fmm" in text
+    assert "job.design.form.shape.size_mm: size -5\u202fmm: at least 0.01\u202fmm" in text
     assert text.count(";") <= 21
     assert text.index("length 30000") < text.index("not known here")
     assert "rectangle" not in text  # not the name of another shape
-    raw["design"]["shape"]["kind"] = "blob"
-    with pytest.raises(codec.FileError, match=r"design\.shape\.kind: kind “blob” is not one of"):
+    job["design"]["form"]["shape"]["kind"] = "blob"
+    with pytest.raises(codec.FileError, match=r"design\.form\.shape\.kind: kind “blob” is not one of"):
         codec.decode(json.dumps(raw).encode(), "box")
     with pytest.raises(codec.FileError, match="too large"):
         codec.decode(b" " * (codec.MAX_BYTES + 1), "box")
 
 
-def test_every_example_is_sound_and_bad_values_are_breaches(box: Design) -> None:
+def test_every_example_is_sound_and_bad_values_are_breaches(box: Job) -> None:
     assert all(not breaches(examples.load(name)) for name in examples.names())
     for bad in (
-        replace(box, height_mm=float("inf")),
-        replace(box, board=Board(kerf_mm=0.01)),
-        replace(box, name=""),
+        revised(box, height_mm=float("inf")),
+        revised(box, saw=Saw(kerf_mm=0.01)),
+        revised(box, name=""),
     ):
         assert breaches(bad)
-    assert "corner angle" in breaches(replace(box, shape=Outline((1.0,) * 4, (90.0,) * 3)))[0].text
+    assert "corner angle" in breaches(revised(box, shape=Outline((1.0,) * 4, (90.0,) * 3)))[0].text
 
 
 # --- the command line

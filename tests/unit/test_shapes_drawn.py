@@ -6,7 +6,6 @@ from shutil import which
 
 import numpy as np
 import pytest
-from msgspec.structs import replace
 
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds
@@ -21,7 +20,8 @@ from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
 from peristyle.drawing.size import size_drawing
 from peristyle.drawing.solid import Eye, solid_faces
 from peristyle.export.sheet import shop_sheet
-from peristyle.model.design import Design, Dividers, House, Outline, Rectangle, Regular
+from peristyle.model.design import Dividers, House, Outline, Rectangle, Regular
+from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import examples
 
@@ -42,9 +42,9 @@ def all_drawings(found: Plan) -> list[Drawing]:
     ]
 
 
-@pytest.mark.parametrize("design", DESIGNS, ids=lambda d: d.name)
-def test_every_drawing_lies_in_its_bounds_and_has_words(design: Design) -> None:
-    for drawing in all_drawings(plan(design)):
+@pytest.mark.parametrize("job", DESIGNS, ids=lambda d: d.design.name)
+def test_every_drawing_lies_in_its_bounds_and_has_words(job: Job) -> None:
+    for drawing in all_drawings(plan(job)):
         assert drawing.words
         x0, y0, x1, y1 = drawing.bounds
         slack = max(x1 - x0, y1 - y0) * 0.08
@@ -55,9 +55,9 @@ def test_every_drawing_lies_in_its_bounds_and_has_words(design: Design) -> None:
                 assert y0 - slack <= y <= y1 + slack
 
 
-@pytest.mark.parametrize("design", DESIGNS, ids=lambda d: d.name)
-def test_the_ring_is_drawn_to_scale(design: Design) -> None:
-    found = plan(design)
+@pytest.mark.parametrize("job", DESIGNS, ids=lambda d: d.design.name)
+def test_the_ring_is_drawn_to_scale(job: Job) -> None:
+    found = plan(job)
     drawing = size_drawing(found, FMT)
     walls = [s for s in drawing.shapes if isinstance(s, Path) and s.pick and s.pick.kind == "side"]
     assert len(walls) == len(found.ring.sides)
@@ -109,7 +109,7 @@ def test_the_lost_band_is_as_high_as_kerf_and_clean_up() -> None:
 @pytest.mark.parametrize("turn", range(0, 360, 30))
 @pytest.mark.parametrize("shape", [Rectangle(200.0, 120.0), Regular(7, 90.0), House(200.0, 120.0, 40.0)])
 def test_the_solid_shows_some_sides_and_never_all(shape, turn: int) -> None:  # type: ignore[no-untyped-def]
-    found = plan(Design(shape=shape, height_mm=80.0))
+    found = plan(job_of(shape=shape, height_mm=80.0))
     faces = solid_faces(found, Eye(float(turn), 26.0))
     shown = {f.pick for f in faces if f.kind == "show"}
     assert 1 <= len(shown) < len(found.ring.sides)
@@ -124,7 +124,7 @@ def test_the_solid_puts_near_things_over_far_ones() -> None:
 
 
 def test_a_ring_that_cannot_be_is_said_in_every_drawing() -> None:
-    broken = plan(Design(shape=Outline((90.0, 90.0, 90.0), (60.0, 60.0, 70.0))))
+    broken = plan(job_of(shape=Outline((90.0, 90.0, 90.0), (60.0, 60.0, 70.0))))
     assert not broken.ring.sides
     for drawing in (size_drawing(broken, FMT), section_drawing(broken, FMT), corner_drawing(broken, 0, FMT)):
         assert "No" in drawing.words
@@ -152,15 +152,15 @@ def test_wood_grows_from_its_seed() -> None:
 
 @pytest.mark.skipif(which("pdftotext") is None, reason="needs poppler-utils")
 @pytest.mark.parametrize("paper", ["a4", "letter"])
-@pytest.mark.parametrize("design", DESIGNS, ids=lambda d: d.name)
-def test_the_sheet_can_be_read(design: Design, paper: str) -> None:
-    found = plan(replace(design, units="mm"))
+@pytest.mark.parametrize("job", DESIGNS, ids=lambda d: d.design.name)
+def test_the_sheet_can_be_read(job: Job, paper: str) -> None:
+    found = plan(revised(job, units="mm"))
     data = shop_sheet(found, paper)  # type: ignore[arg-type]
     assert data == shop_sheet(found, paper)  # type: ignore[arg-type]
     text = subprocess.run(
         ["pdftotext", "-layout", "-", "-"], input=data, capture_output=True, check=True
     ).stdout.decode()
-    assert design.name in text
+    assert job.design.name in text
     assert "manual and local rules" in text.replace("\n", " ")
     for side in found.ring.sides:
         assert FMT.length(side.outside_mm) in text
@@ -171,8 +171,8 @@ def test_the_sheet_can_be_read(design: Design, paper: str) -> None:
 
 
 def test_letters_keep_clear_of_dividers() -> None:
-    design = Design(shape=Rectangle(200.0, 120.0), dividers=Dividers(across=1, along=1))
-    found = plan(design)
+    job = job_of(shape=Rectangle(200.0, 120.0), dividers=Dividers(across=1, along=1))
+    found = plan(job)
     letters = [
         s for s in size_drawing(found, FMT).shapes if isinstance(s, Label) and s.text in "ABCD" and s.bold
     ]

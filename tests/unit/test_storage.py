@@ -15,12 +15,13 @@ import pytest
 from msgspec.structs import replace
 
 from peristyle.core.errors import PeristyleError
-from peristyle.model.design import Design, Keys, Rectangle
+from peristyle.model.design import Keys, Rectangle
+from peristyle.model.job import Job, revised
 from peristyle.storage import codec, examples, files
 from peristyle.storage.recovery import RecoveryCopy, orphans
 
 
-def test_round_trip(box: Design, tmp_path: Path) -> None:
+def test_round_trip(box: Job, tmp_path: Path) -> None:
     path = tmp_path / "box.peristyle"
     stamp = files.save(path, box)
     assert files.load(path) == (box, stamp)
@@ -33,17 +34,18 @@ def test_shipped_schema_is_the_models_own() -> None:
 
 @pytest.mark.parametrize("name", examples.names())
 def test_examples_open(name: str) -> None:
-    assert examples.load(name).name == name
+    assert examples.load(name).design.name == name
 
 
-def test_all_faults_are_reported_at_once_with_their_paths(box: Design) -> None:
+def test_all_faults_are_reported_at_once_with_their_paths(box: Job) -> None:
     raw = json.loads(codec.encode(box))
-    raw["design"]["height_mm"] = -1
-    raw["design"]["board"]["kerf_mm"] = "x"
-    raw["design"]["shape"]["length_mm"] = None
+    job = raw["job"]
+    job["design"]["form"]["height_mm"] = -1
+    job["shop"]["saw"]["kerf_mm"] = "x"
+    job["design"]["form"]["shape"]["length_mm"] = None
     with pytest.raises(codec.FileError) as caught:
         codec.decode(json.dumps(raw).encode(), "box")
-    for path in ("design.height_mm", "design.board.kerf_mm", "design.shape.length_mm"):
+    for path in ("job.design.form.height_mm", "job.shop.saw.kerf_mm", "job.design.form.shape.length_mm"):
         assert path in str(caught.value)
 
 
@@ -64,9 +66,9 @@ def test_bad_files_are_explained(data: bytes, words: str) -> None:
         codec.decode(data, "box")
 
 
-def test_contradictions_are_explained(box: Design) -> None:
+def test_contradictions_are_explained(box: Job) -> None:
     raw = json.loads(codec.encode(box))
-    raw["design"] |= {"slopes_deg": [1, 2, 3], "front": 7}
+    raw["job"]["design"]["form"] |= {"slopes_deg": [1, 2, 3], "front": 7}
     with pytest.raises(codec.FileError, match=r"3 values for 4 sides.*7 names no side"):
         codec.decode(json.dumps(raw).encode(), "box")
 
@@ -108,30 +110,30 @@ def test_two_thousand_mutated_files_never_half_open() -> None:
     for _ in range(2000):
         data = mutated(chance.choice(sources), chance)
         try:
-            design = codec.decode(data, "box")
+            job = codec.decode(data, "box")
         except PeristyleError:
             continue
         opened += 1
-        json.dumps(as_data(plan(design)), allow_nan=False)
-        assert codec.decode(codec.encode(design), "again") == design
+        json.dumps(as_data(plan(job)), allow_nan=False)
+        assert codec.decode(codec.encode(job), "again") == job
     assert 50 < opened < 1950
 
 
-def test_what_could_not_be_opened_again_is_not_written(box: Design, tmp_path: Path) -> None:
+def test_what_could_not_be_opened_again_is_not_written(box: Job, tmp_path: Path) -> None:
     path = tmp_path / "box.peristyle"
     files.save(path, box)
     with pytest.raises(codec.FileError, match=r"board.length_mm"):
-        files.save(path, replace(box, board=replace(box.board, length_mm=20_001.0)))
-    assert files.load(path).design == box
+        files.save(path, revised(box, board=replace(box.stock.board, length_mm=20_001.0)))
+    assert files.load(path).job == box
 
 
-def test_another_windows_save_is_not_lost(box: Design, tmp_path: Path) -> None:
+def test_another_windows_save_is_not_lost(box: Job, tmp_path: Path) -> None:
     path = tmp_path / "box.peristyle"
     mine = files.save(path, box)
-    files.save(path, replace(box, name="Theirs"))
+    files.save(path, revised(box, name="Theirs"))
     with pytest.raises(files.FileChanged, match="another window"):
         files.save(path, box, mine)
-    assert files.load(path).design.name == "Theirs"
+    assert files.load(path).job.design.name == "Theirs"
 
 
 @pytest.mark.parametrize(
@@ -139,7 +141,7 @@ def test_another_windows_save_is_not_lost(box: Design, tmp_path: Path) -> None:
     [(errno.ENOSPC, "disk is full"), (errno.EROFS, "read-only"), (errno.EACCES, "may not write")],
 )
 def test_a_full_disk_keeps_the_old_file(
-    box: Design, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, number: int, words: str
+    box: Job, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, number: int, words: str
 ) -> None:
     path = tmp_path / "box.peristyle"
     files.save(path, box)
@@ -149,13 +151,13 @@ def test_a_full_disk_keeps_the_old_file(
 
     monkeypatch.setattr(os, "fsync", full)
     with pytest.raises(codec.FileError, match=words):
-        files.save(path, replace(box, name="New"))
-    assert files.load(path).design == box
+        files.save(path, revised(box, name="New"))
+    assert files.load(path).job == box
     assert [p.name for p in tmp_path.iterdir()] == ["box.peristyle"]
 
 
 @pytest.mark.parametrize("path", ["missing/box.peristyle", "x" * 300, "bad\0name", "."])
-def test_saves_that_cannot_be(box: Design, tmp_path: Path, path: str) -> None:
+def test_saves_that_cannot_be(box: Job, tmp_path: Path, path: str) -> None:
     with pytest.raises(codec.FileError, match="not saved"):
         files.save(tmp_path / path, box)
 
@@ -163,19 +165,19 @@ def test_saves_that_cannot_be(box: Design, tmp_path: Path, path: str) -> None:
 SAVER = """
 import sys
 from pathlib import Path
-from msgspec.structs import replace
+from peristyle.model.job import revised
 from peristyle.storage import files
 path = Path(sys.argv[1])
-design = files.load(path).design
+job = files.load(path).job
 print("ready", flush=True)
 n = 0
 while True:
     n += 1
-    files.save(path, replace(design, name=f"save {n}", notes="x" * 15_000))
+    files.save(path, revised(job, name=f"save {n}", notes="x" * 15_000))
 """
 
 
-def test_killed_fifty_times_in_the_middle_of_saving(box: Design, tmp_path: Path) -> None:
+def test_killed_fifty_times_in_the_middle_of_saving(box: Job, tmp_path: Path) -> None:
     path = tmp_path / "box.peristyle"
     files.save(path, box)
     chance = random.Random(50)
@@ -187,10 +189,10 @@ def test_killed_fifty_times_in_the_middle_of_saving(box: Design, tmp_path: Path)
         saver.send_signal(signal.SIGKILL)
         saver.wait()
         saver.stdout.close()
-        assert files.load(path).design.shape == box.shape
+        assert files.load(path).job.design.form.shape == box.design.form.shape
 
 
-def test_recovery_copy_is_found_only_when_its_window_is_gone(box: Design, tmp_path: Path) -> None:
+def test_recovery_copy_is_found_only_when_its_window_is_gone(box: Job, tmp_path: Path) -> None:
     copy = RecoveryCopy(tmp_path)
     copy.keep(box, Path("/somewhere/box.peristyle"))
     assert list(orphans(tmp_path)) == []
@@ -203,25 +205,25 @@ def test_recovery_copy_is_found_only_when_its_window_is_gone(box: Design, tmp_pa
     )  # fmt: skip
     assert child.returncode == -9
     found = list(orphans(tmp_path))
-    assert [(f.design.name, f.path) for f in found] == [("Filter tray", None)]
+    assert [(f.job.design.name, f.path) for f in found] == [("Filter tray", None)]
     found[0].discard()
     copy.close()
     assert list(tmp_path.iterdir()) == []
 
 
-def test_history_joins_steps_and_forgets_nothing(box: Design) -> None:
+def test_history_joins_steps_and_forgets_nothing(box: Job) -> None:
     from peristyle.model.history import History
 
     history = History(box)
     for height in (91.0, 92.0, 93.0):
-        history.push("Set height", replace(box, height_mm=height), join=True)
-    history.push("Add keys", replace(box, keys=Keys(), height_mm=93.0))
+        history.push("Set height", revised(box, height_mm=height), join=True)
+    history.push("Add keys", revised(box, keys=Keys(), height_mm=93.0))
     assert history.undo_label == "Add keys"
     history.undo()
-    assert history.design.height_mm == 93.0
+    assert history.job.design.form.height_mm == 93.0
     assert history.undo() == box
     assert history.undo() == box
-    assert history.redo().height_mm == 93.0
-    assert not history.push("Nothing", history.design)
-    history.push("Another", replace(box, shape=Rectangle(1.0, 1.0)))
+    assert history.redo().design.form.height_mm == 93.0
+    assert not history.push("Nothing", history.job)
+    history.push("Another", revised(box, shape=Rectangle(1.0, 1.0)))
     assert history.redo_label is None

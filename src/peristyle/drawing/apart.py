@@ -84,7 +84,7 @@ def _parts(plan: Plan, piece: Piece, share: float) -> Iterator[_Part]:
     inner = tuple(piece.place.of((x, y, piece.thickness_mm)) for x, y in piece.inside_face)
     reach = 0.5 * max(abs(v) for p in plan.ring.outer_bottom for v in p)
     by = _away(plan, piece, share, reach)
-    lid, height = plan.section.lid, plan.design.height_mm
+    lid, height = plan.section.lid, plan.job.design.form.height_mm
     if piece.part != "side" or lid is None or lid.body_mm <= 0:
         lifted = piece.part in ("key", "panel") and lid is not None and _over_lid(piece, lid.line_mm)
         up = _share("lid", share) * height * 0.9 if lifted else 0.0
@@ -131,13 +131,17 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
             out = far + _share("side", share) * reach
             return (x * out, y * out, z * far)
         case "panel":
-            down = -1.0 if piece.place.origin[2] < plan.design.height_mm / 2 else 1.0
-            return (0.0, 0.0, down * own * plan.design.height_mm * 0.8)
+            down = -1.0 if piece.place.origin[2] < plan.job.design.form.height_mm / 2 else 1.0
+            return (0.0, 0.0, down * own * plan.job.design.form.height_mm * 0.8)
         case "liner":
             x, y, _z = piece.place.z
-            return (-x * own * reach * 0.25, -y * own * reach * 0.25, own * plan.design.height_mm * 0.9)
+            return (
+                -x * own * reach * 0.25,
+                -y * own * reach * 0.25,
+                own * plan.job.design.form.height_mm * 0.9,
+            )
         case "divider":
-            return (0.0, 0.0, own * plan.design.height_mm * 1.7)
+            return (0.0, 0.0, own * plan.job.design.form.height_mm * 1.7)
         case _:
             return (0.0, 0.0, 0.0)
 
@@ -193,4 +197,4 @@ def apart_reach(plan: Plan) -> float:
     """How much more room the pieces take when they are apart, as a factor."""
     x0, y0, x1, y1 = bounds(plan.ring.outer_bottom) if plan.ring.outer_bottom else (0.0, 0.0, 1.0, 1.0)
     wide = max(x1 - x0, y1 - y0, 1.0)
-    return 1.4 + 0.75 * plan.design.height_mm / wide
+    return 1.4 + 0.75 * plan.job.design.form.height_mm / wide

@@ -32,7 +32,7 @@ def face_on_board(side: SidePlan, origin_mm: float) -> tuple[Point, Point, Point
 
 def board_drawing(plan: Plan, fmt: Format) -> Drawing:
     """The board, its strip in cutting order, losses at true width, and the offcut."""
-    board, wrap = plan.design.board, plan.wrap
+    board, wrap = plan.job.stock.board, plan.wrap
     length, width = board.length_mm, board.width_mm
     shapes: list[Shape] = [Grain(box(0, 0, length, width), box(0, 0, length, width))]
     sides = plan.ring.sides
@@ -79,7 +79,7 @@ def board_drawing(plan: Plan, fmt: Format) -> Drawing:
 
 def _veils(plan: Plan) -> list[Shape]:
     """What is not strip, veiled: the trim, what lies before the strip, the rest, the rip waste."""
-    board, wrap = plan.design.board, plan.wrap
+    board, wrap = plan.job.stock.board, plan.wrap
     length, width = board.length_mm, board.width_mm
     strip = min(wrap.strip_mm, width)
     start, end = min(wrap.pieces[0].start_mm, length), min(wrap.end_mm, length)
@@ -119,7 +119,7 @@ def _losses(plan: Plan) -> list[Shape]:
 
 def _rest(plan: Plan, fmt: Format) -> list[Shape]:
     """What is left of the board, or what it lacks: in length past its end, in width over its edge."""
-    wrap, board = plan.wrap, plan.design.board
+    wrap, board = plan.wrap, plan.job.stock.board
     shapes: list[Shape] = []
     top = max(wrap.strip_mm, board.width_mm)
     if wrap.strip_mm > board.width_mm + 1e-6:
@@ -144,7 +144,7 @@ def _rest(plan: Plan, fmt: Format) -> list[Shape]:
 
 def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: list[Tag]) -> float:
     """The first cut between two sides seen from the board's edge, enlarged: how it is cut."""
-    wrap, board = plan.wrap, plan.design.board
+    wrap, board = plan.wrap, plan.job.stock.board
     if len(wrap.pieces) < 2:
         return top
     first = plan.ring.sides[wrap.pieces[0].side]
@@ -164,7 +164,7 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
     start2 = end1 + loss
     far = start2 + second.thickness_mm * abs(tan2) + thick * 1.2
     creep = plan.wrap.creep_mm
-    name = corner_name(first.index, plan.design.side_count)
+    name = corner_name(first.index, plan.job.design.side_count)
     shapes.append(Label(at(far / 2, 0.0), f"the cut at corner {name}, from the board's edge, enlarged",
                         "quiet", 9.0, shift=(0.0, -44.0)))  # fmt: skip
     shapes.append(Label(at(0, thick), "show face", "quiet", 8.5, anchor="left", shift=(0.0, 8.0)))
@@ -178,11 +178,11 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
         shapes.append(Label(at(px, thick / 2), side_name(index), "follows", 12.0, bold=True))
     kerf_low = end1 + creep + max(0.0, -first.back_mm(first.end))  # past an inside that is the longer
     if board.method == "square_first":
-        kerf = box(kerf_low, 0.0, kerf_low + board.kerf_mm, thick)
+        kerf = box(kerf_low, 0.0, kerf_low + plan.job.shop.saw.kerf_mm, thick)
         shapes.append(Path(tuple(at(*p) for p in kerf), "blade", "solid", weight=0.8))
     else:
         for tan, edge, sign in ((tan1, end1 + creep, 1.0), (tan2, start2 - creep, -1.0)):
-            wide = board.kerf_mm / math.cos(math.atan(tan)) * sign
+            wide = plan.job.shop.saw.kerf_mm / math.cos(math.atan(tan)) * sign
             t = thick * tan * sign
             slab = ((edge, thick), (edge + wide, thick), (edge + wide - t, 0.0), (edge - t, 0.0))
             shapes.append(Path(tuple(at(*p) for p in slab), "blade", "solid", weight=0.8))
@@ -199,7 +199,7 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
 
 
 def _words(plan: Plan, fmt: Format) -> str:
-    wrap, board = plan.wrap, plan.design.board
+    wrap, board = plan.wrap, plan.job.stock.board
     order = ", ".join(side_name(i) for i in wrap.order)
     return (
         f"A board {fmt.length(board.length_mm, unit=True)} long with the sides in the order {order}: "

@@ -14,14 +14,14 @@ from peristyle.planning.plan import Plan
 
 def corner_drawing(plan: Plan, corner: int, fmt: Format) -> Drawing:
     """The corner at the end of side `corner`, unfolded, with the look from above beside it."""
-    ring, design = plan.ring, plan.design
+    ring, job = plan.ring, plan.job
     if not ring.sides:
         return Drawing(shapes=(Label((50.0, 50.0), "No ring yet", "caution", 14.0, bold=True),),
                        words="No corner: the ring cannot be made.")  # fmt: skip
     corner = min(corner, len(ring.sides) - 1)
-    height = design.height_mm
+    height = job.design.form.height_mm
     keys = [k for k in plan.keys.keys if k.corner == corner]
-    leg = max((k.leg_mm for k in keys), default=design.thickness_of(corner) * 1.5)
+    leg = max((k.leg_mm for k in keys), default=job.design.thickness_of(corner) * 1.5)
     half = max(leg * 2.2, height * 0.42)
     shapes: list[Shape] = _faces(plan, corner, half)
     tags: list[Tag] = []
@@ -48,7 +48,7 @@ def corner_drawing(plan: Plan, corner: int, fmt: Format) -> Drawing:
                 box(-key.leg_mm, low, key.leg_mm, high), "key", "solid", weight=1.0, pick=Pick("key", number)
             )
         )
-        field = fields.key_position(design, number, plan.keys.heights_mm)
+        field = fields.key_position(job, number, plan.keys.heights_mm)
         tags.append(Tag(field, (-half - away * 1.2, key.height_mm), prefix=""))
         shapes.append(
             line((-half - away * 0.55, key.height_mm), (-key.leg_mm, key.height_mm), "decided", 0.6)
@@ -80,7 +80,7 @@ def _faces(plan: Plan, corner: int, half: float) -> list[Shape]:
     ring = plan.ring
     second = (corner + 1) % len(ring.sides)
     where = {p.side: p for p in plan.wrap.pieces}
-    height = plan.design.height_mm
+    height = plan.job.design.form.height_mm
     shapes: list[Shape] = []
     for index, at_end in ((corner, True), (second, False)):
         side, piece = ring.sides[index], where[index]
@@ -105,13 +105,13 @@ def _from_above(
     plan: Plan, corner: int, key: KeyPlan, x: float, shapes: list[Shape], tags: list[Tag], fmt: Format
 ) -> float:
     """The corner from above with its slot: depth along the bisector, leg, and the breakthrough."""
-    design, ring = plan.design, plan.ring
+    job, ring = plan.job, plan.ring
     angle = ring.corners[corner].dihedral_deg
     half = math.radians(angle / 2)
-    t1 = design.thickness_of(corner)
-    t2 = design.thickness_of((corner + 1) % len(ring.sides))
+    t1 = job.design.thickness_of(corner)
+    t2 = job.design.thickness_of((corner + 1) % len(ring.sides))
     arm = max(key.leg_mm * 1.5, max(t1, t2) / math.tan(half) * 2.2)
-    height = design.height_mm
+    height = job.design.form.height_mm
     wide, deep = 2 * arm * math.sin(half), arm * math.cos(half) + max(t1, t2) / math.sin(half)
     scale = min(height * 0.95 / wide, height * 0.62 / deep, 6.0)
     cx, cy = x + wide * scale / 2, height * 0.9
@@ -141,7 +141,11 @@ def _from_above(
                         anchor="left", shift=(8.0, 6.0)))  # fmt: skip
     shapes.append(Label(at(right[0] * leg, right[1] * leg), f"base {fmt.length(key.base_mm)}", "quiet", 9.0,
                         anchor="left", shift=(8.0, 20.0)))  # fmt: skip
-    which = fields.KEY_LEG if design.keys and design.keys.leg_mm is not None else fields.KEY_DEPTH
+    which = (
+        fields.KEY_LEG
+        if job.design.joints.keys and job.design.joints.keys.leg_mm is not None
+        else fields.KEY_DEPTH
+    )
     tags.append(
         Tag(
             which,

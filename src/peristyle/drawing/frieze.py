@@ -7,7 +7,8 @@ from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick, Shape, box, line
-from peristyle.model.design import Design, corner_name
+from peristyle.model.design import corner_name
+from peristyle.model.job import Job
 from peristyle.planning.plan import Plan
 
 MOST_LETTERS: Final = 40  # of more sides only some have room for their letters
@@ -16,10 +17,10 @@ MOST_KEYS: Final = 800  # more are too small to be seen, and too many to paint i
 
 def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
     """The band from the closing corner round to itself, with folds, lid line, keys and front."""
-    ring, design = plan.ring, plan.design
+    ring, job = plan.ring, plan.job
     if not plan.wrap.pieces:
         return Drawing(words="No sides to show yet.")
-    height = design.height_mm
+    height = job.design.form.height_mm
     shapes: list[Shape] = []
     folds: list[tuple[int, float]] = []
     x = 0.0
@@ -32,7 +33,7 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
         wide = high - low
         target = _face(side.outer_face, x - low, height / side.slant_mm)
         shapes.append(Grain(target, face_on_board(side, piece.origin_mm), Pick("side", side.index)))
-        if side.index == design.front:
+        if side.index == job.design.form.front:
             shapes += _front(x + wide / 2, height)
         if side.index % every == 0:
             shapes.append(Label((x + wide / 2, 0.0), side.name, "follows", 9.0, bold=True,
@@ -51,11 +52,11 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
     if all(side.reach_mm == (0.0, side.outside_mm) for side in ring.sides):
         shapes.append(Path(box(0, 0, x, height), "follows", weight=1.0))
     for at, side_of in ((0.0, 1.0), (x, -1.0)):
-        shapes += _closing(at, side_of, height, design)
+        shapes += _closing(at, side_of, height, job)
     return Drawing(
         tuple(shapes), bounds=(-height * 0.06, -height * 0.02, x + height * 0.06, height * 1.06),
         words=f"The box unrolled: {', '.join(words)}; the wrap closes at corner "
-        f"{corner_name(design.closing, design.side_count)}.",
+        f"{corner_name(job.closing, job.design.side_count)}.",
     )  # fmt: skip
 
 
@@ -91,10 +92,10 @@ def _keys(plan: Plan, folds: list[tuple[int, float]], end: float) -> list[Shape]
     return shapes
 
 
-def _closing(x: float, sign: float, height: float, design: Design) -> list[Shape]:
+def _closing(x: float, sign: float, height: float, job: Job) -> list[Shape]:
     """A double stroke at both ends of the band: here the grain does not run on."""
     step = height * 0.022 * sign
-    corner = Pick("corner", design.closing)
+    corner = Pick("corner", job.closing)
     return [
         Path(((x + step * k, 0.0), (x + step * k, height)), "caution", closed=False, weight=1.8, pick=corner)
         for k in (0.6, 1.8)

@@ -7,7 +7,8 @@ from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Grip, Label, Path, Pick, Shape, Tag, box, midpoint
 from peristyle.model import fields, ring_edits
-from peristyle.model.design import Design, Rectangle, tapers
+from peristyle.model.design import Rectangle, tapers
+from peristyle.model.job import Job
 from peristyle.planning.contents import Block
 from peristyle.planning.plan import Plan
 
@@ -131,17 +132,19 @@ def picked_side_tags(plan: Plan, chosen: Pick | None, reach: float) -> list[Tag]
     back = slab.level_thickness_mm + reach * 0.13
     at = (mid[0] - slab.ux * back, mid[1] - slab.uy * back)
     tags = [Tag(fields.side_thickness(chosen.index), at, shift=(24.0, 11.0), prefix="this side")]
-    if not tapers(plan.design):
+    if not tapers(plan.job.design):
         tags.append(Tag(fields.side_slope(chosen.index), at, shift=(24.0, -13.0), prefix="leans"))
     return tags
 
 
 def taper_tags(plan: Plan) -> list[Tag]:
     """Sizes at the top, over the drawing."""
-    if not tapers(plan.design):
+    if not tapers(plan.job.design):
         return []
     x0, _y0, x1, y1 = bounds(plan.ring.outer_top)
-    if plan.design.shape.measure.startswith("across") or not hasattr(plan.design.shape, "length_mm"):
+    if plan.job.design.form.shape.measure.startswith("across") or not hasattr(
+        plan.job.design.form.shape, "length_mm"
+    ):
         return [Tag(fields.TOP_SIZE, ((x0 + x1) / 2, y1), shift=(0.0, 30.0), prefix="at the top")]
     return [
         Tag(fields.TOP_LENGTH, ((x0 + x1) / 2, y1), shift=(-10.0, 30.0), prefix="at the top"),
@@ -156,9 +159,9 @@ def compartment_tags(plan: Plan) -> list[Tag]:
         return []
     walls = plan.liner.ring if found.in_liner and plan.liner else plan.ring
     x0, y0, _x1, y1 = bounds(walls.inner_bottom)
-    thick = plan.design.dividers.thickness_mm if plan.design.dividers else 0.0
+    thick = plan.job.design.inside.dividers.thickness_mm if plan.job.design.inside.dividers else 0.0
     # In a rectangle along its walls; elsewhere in the middle, where no wall cuts in.
-    upright = isinstance(plan.design.shape, Rectangle)
+    upright = isinstance(plan.job.design.form.shape, Rectangle)
     middle_y = y0 + math.fsum(found.depths_mm[: len(found.depths_mm) // 2]) + found.depths_mm[-1] / 2
     middle_x = x0 + math.fsum(found.widths_mm[: len(found.widths_mm) // 2]) + found.widths_mm[-1] / 2
     tags = []
@@ -190,7 +193,7 @@ def liner_tags(plan: Plan) -> list[Tag]:
 
 def divider_tags(plan: Plan) -> list[Tag]:
     """The dividers' thickness and the depth of their dadoes, over the drawing."""
-    if plan.design.dividers is None or not plan.ring.sides:
+    if plan.job.design.inside.dividers is None or not plan.ring.sides:
         return []
     x0, _y0, x1, y1 = bounds(plan.ring.outer_bottom)
     at = (x1 - x0) * 0.2
@@ -205,7 +208,7 @@ def free_ring(plan: Plan, chosen: Pick | None, reach: float) -> tuple[list[Tag],
     ring = plan.ring
     count = len(ring.sides)
     few = count <= _MOST_TAGGED
-    inside = plan.design.shape.measure == "inside" and ring.stands
+    inside = plan.job.design.form.shape.measure == "inside" and ring.stands
     outline = ring.inner_bottom if inside else ring.outer_bottom
     picked = chosen.index % count if chosen is not None and chosen.kind in ("side", "corner") else -1
     tags: list[Tag] = []
@@ -231,5 +234,5 @@ def free_ring(plan: Plan, chosen: Pick | None, reach: float) -> tuple[list[Tag],
     return tags, grips
 
 
-def _move(corner: int, design: Design, dx: float, dy: float) -> Design | None:
-    return ring_edits.move_corner(design, corner, dx, dy)
+def _move(corner: int, job: Job, dx: float, dy: float) -> Job | None:
+    return ring_edits.move_corner(job, corner, dx, dy)

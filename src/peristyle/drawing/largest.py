@@ -5,7 +5,7 @@ import math
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Grip, Label, Path, Shape, box, line
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.planning.offers import Offers, offers_of, taken
 from peristyle.planning.plan import Plan
 
@@ -14,16 +14,16 @@ _SAYS = "Choose from the board"
 
 def largest_drawing(plan: Plan, fmt: Format) -> Drawing:
     """Every offer is a box that uses the board to its end; drag along them, or click one."""
-    offers = offers_of(plan.design)
+    offers = offers_of(plan.job)
     if offers is None:
         return _nothing(plan)
     return _polygons(plan, offers, fmt) if offers.family == "sides" else _curve(plan, offers, fmt)
 
 
 def _nothing(plan: Plan) -> Drawing:
-    design = plan.design
+    job = plan.job
     text = "No box of these proportions comes from this board."
-    if design.contents:
+    if job.design.inside.contents:
         text = "Sized from its contents."
     elif plan.wrap.pieces and plan.wrap.tiers < 1:
         text = "The board is too narrow for sides of this height."
@@ -113,13 +113,13 @@ def _grip(offers: Offers, area: tuple[Point, ...]) -> Grip:
     """Along the offers: the nearest to where the pointer is."""
     now = offers.now
 
-    def move(start: Design, dx: float, dy: float) -> Design | None:
+    def move(start: Job, dx: float, dy: float) -> Job | None:
         return taken(start, offers.nearest(now[0] + dx, now[1] + dy))
 
-    def click(start: Design, x: float, y: float) -> Design | None:
+    def click(start: Job, x: float, y: float) -> Job | None:
         return taken(start, offers.nearest(x, y))
 
-    def step(start: Design, way: int) -> Design | None:
+    def step(start: Job, way: int) -> Job | None:
         nearest = offers.offers.index(offers.nearest(*now))
         there = nearest + way
         return taken(start, offers.offers[there]) if 0 <= there < len(offers.offers) else None

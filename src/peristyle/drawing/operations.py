@@ -45,7 +45,7 @@ def operation_drawing(plan: Plan, cut: Cut, fmt: Format) -> Drawing:
         "liner_fit": liner_picture,
     }[cut.operation]
     shapes = draw(plan, cut, fmt)
-    saw = plan.design.saw
+    saw = plan.job.shop.saw
     if cut.operation in ("bevel", "rip") and saw.kind == "table_saw" and saw.tilts == "left":
         shapes = [_mirrored(shape) for shape in shapes]
     return Drawing(tuple(shapes), bounds=_FIELD, words=f"{cut.title}: {cut.setting}. {cut.how}")
@@ -96,7 +96,7 @@ def _bevel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
         Label((-39.0, thick / 2), sides_named(cut), "follows", 12.0, bold=True),
         Label(
             (run + 8.0, thick + 12.0),
-            f"{ANGLE_WORDS[plan.design.saw.kind]} {fmt.angle(tilt)}",
+            f"{ANGLE_WORDS[plan.job.shop.saw.kind]} {fmt.angle(tilt)}",
             "blade",
             12.0,
             bold=True,

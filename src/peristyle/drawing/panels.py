@@ -28,7 +28,7 @@ def groove_size(
     plan: Plan, groove: GroovePlan, walls: tuple[float, float], right: float, away: float
 ) -> tuple[list[Shape], Tag, Handle]:
     """How far the groove lies from its edge: dimension, size to type, and the groove to drag."""
-    height = plan.design.height_mm
+    height = plan.job.design.form.height_mm
     bottom = groove.panel == "bottom"
     field = fields.PANELS[groove.panel].height
     edge, near = (0.0, groove.low_mm) if bottom else (height, groove.high_mm)
@@ -51,7 +51,7 @@ def groove_enlarged(
     """
     own = fields.PANELS[groove.panel]
     slab, cut = plan.ring.slabs[0], groove.cuts[0]
-    thick, height = slab.thickness_mm, plan.design.height_mm
+    thick, height = slab.thickness_mm, plan.job.design.form.height_mm
     bottom = groove.panel == "bottom"
     edge = 0.0 if bottom else height
     arrises = [in_side(slab, out, edge)[0] for out in (slab.outer_mm(edge), slab.inner_mm(edge))]

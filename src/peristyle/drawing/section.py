@@ -12,15 +12,15 @@ from peristyle.planning.plan import Plan
 
 def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     """Left and right wall cut through, the middle broken out; the groove enlarged beside it."""
-    ring, section, design = plan.ring, plan.section, plan.design
+    ring, section, job = plan.ring, plan.section, plan.job
     if not ring.sides:
         return Drawing(
             shapes=(Label((50.0, 50.0), "No ring yet", "caution", 14.0, bold=True),),
             words="No section: the ring cannot be made.",
         )
-    height = design.height_mm
+    height = job.design.form.height_mm
     slab = ring.slabs[0]
-    lean = math.tan(math.radians(design.slope_of(0)))
+    lean = math.tan(math.radians(job.design.slope_of(0)))
     thick = slab.level_thickness_mm
     # As wide as looks right beside its height; the break says it is not the whole width.
     inside = max(height * 0.9, thick * 5)
@@ -51,7 +51,10 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     walls = (left + thick, right - thick)
     grooves = [
         (groove, panel)
-        for groove, panel in ((section.groove("bottom"), design.bottom), (section.groove("top"), design.top))
+        for groove, panel in (
+            (section.groove("bottom"), job.design.section.bottom),
+            (section.groove("top"), job.design.section.top),
+        )
         if groove is not None and panel is not None
     ]
     for groove, panel in grooves:
@@ -111,10 +114,10 @@ def _break(x: float, height: float, span: float) -> list[Shape]:
 def _liner(plan: Plan, left: float, right: float, thick: float, tags: list[Tag]) -> list[Shape]:
     """The liner's walls, and the contents' height between them."""
     shapes: list[Shape] = []
-    floor = plan.design.floor_mm
+    floor = plan.job.design.floor_mm
     inset = thick
-    if plan.liner is not None and plan.design.liner is not None:
-        liner = plan.design.liner
+    if plan.liner is not None and plan.job.design.inside.liner is not None:
+        liner = plan.job.design.inside.liner
         top = plan.liner.base_mm + liner.height_mm
         # The liner leans as the box does.
         slab = plan.liner.ring.slabs[0]
@@ -130,7 +133,7 @@ def _liner(plan: Plan, left: float, right: float, thick: float, tags: list[Tag])
         tags.append(
             Tag(fields.LINER_HEIGHT, (left + inset, (floor + top) / 2), shift=(62.0, 0.0), prefix="liner")
         )
-    dividers = plan.design.dividers
+    dividers = plan.job.design.inside.dividers
     if dividers is not None and plan.dividers.pieces:
         # One of them, seen on its end.
         x = left + inset + (right - left - 2 * inset) * 0.72
@@ -154,7 +157,7 @@ def _lid(
     lid = plan.section.lid
     if lid is None:
         return []
-    height = plan.design.height_mm
+    height = plan.job.design.form.height_mm
     over = away * 0.3
     shapes: list[Shape] = [
         Path(box(left - over, lid.lost_low_mm, right + over, lid.lost_high_mm), "blade", "tint", weight=0.0),

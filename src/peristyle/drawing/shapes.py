@@ -10,8 +10,8 @@ from typing import Literal
 from msgspec import Struct
 
 from peristyle.core.planes import Point
-from peristyle.model.design import Design
 from peristyle.model.fields import Field
+from peristyle.model.job import Job
 
 Role = Literal[
     "decided", "follows", "quiet", "blade", "caution", "wood", "inside", "panel", "paper", "select",
@@ -92,10 +92,10 @@ class Grip(Struct, frozen=True):
     """
 
     area: tuple[Point, ...]
-    move: Callable[[Design, float, float], Design | None]
+    move: Callable[[Job, float, float], Job | None]
     says: str
-    click: Callable[[Design, float, float], Design | None] | None = None
-    step: Callable[[Design, int], Design | None] | None = None
+    click: Callable[[Job, float, float], Job | None] | None = None
+    step: Callable[[Job, int], Job | None] | None = None
 
 
 class Drawing(Struct, frozen=True):

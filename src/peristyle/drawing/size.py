@@ -31,7 +31,8 @@ from peristyle.drawing.shapes import (
     midpoint,
 )
 from peristyle.model import fields
-from peristyle.model.design import Design, House, Outline, Rectangle, Regular, side_name
+from peristyle.model.design import House, Outline, Rectangle, Regular, side_name
+from peristyle.model.job import Job
 from peristyle.planning.contents import follows_contents
 from peristyle.planning.plan import Plan
 
@@ -73,7 +74,7 @@ def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing
     shapes += more
     pad = reach * 0.2
     # Sizes stand below and at the right; over the ring, where a row of them stands there.
-    row = bool(plan.contents.blocks or plan.liner or plan.dividers.pieces) or follows_contents(plan.design)
+    row = bool(plan.contents.blocks or plan.liner or plan.dividers.pieces) or follows_contents(plan.job)
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
         (x0 - pad * 0.75, y0 - pad, x1 + pad, y1 + pad * (1.0 if row else 0.5)), _words(plan, fmt),
@@ -95,7 +96,7 @@ def _unmade(plan: Plan) -> Drawing:
     shapes: list[Shape] = [Path(outer, "caution", dash=True, weight=1.6)]
     shapes.append(Label(((x0 + x1) / 2, (y0 + y1) / 2), "cannot be made so", "caution", 11.0, bold=True))
     tags: list[Tag] = []
-    shape = plan.design.shape
+    shape = plan.job.design.form.shape
     if isinstance(shape, Rectangle):
         own, _handles, more = _rectangle(plan, shape, (x0, y0, x1, y1), away, reach)
         tags, shapes = own, [*shapes, *more]
@@ -129,7 +130,7 @@ def _letters(plan: Plan, reach: float) -> list[Shape]:
     ring = plan.ring
     every = math.ceil(len(ring.sides) / MOST_LETTERS)
     for side, slab in zip(ring.sides, ring.slabs, strict=True):
-        if side.index % every and side.index != plan.design.front:
+        if side.index % every and side.index != plan.job.design.form.front:
             continue
         a, b = ring.outer_bottom[side.index - 1], ring.outer_bottom[side.index]
         mid = midpoint(a, b)
@@ -139,7 +140,7 @@ def _letters(plan: Plan, reach: float) -> list[Shape]:
             aside = reach * 0.06  # back along the side, clear of a divider's end
             at = (at[0] + slab.uy * aside, at[1] - slab.ux * aside)
         shapes.append(Label(at, side.name, "follows", 11.0, bold=True, pick=Pick("side", side.index)))
-        if side.index == plan.design.front:
+        if side.index == plan.job.design.form.front:
             out = reach * 0.022
             tip = (mid[0] + slab.ux * out * 0.3, mid[1] + slab.uy * out * 0.3)
             wing = out * 0.7
@@ -207,8 +208,8 @@ def _sizes(
     tags: list[Tag] = []
     handles: list[Handle | Grip] = []
     shapes: list[Shape] = []
-    shape = plan.design.shape
-    if follows_contents(plan.design):
+    shape = plan.job.design.form.shape
+    if follows_contents(plan.job):
         shapes += _following(plan, fmt, limits, away)
     elif isinstance(shape, Rectangle):
         tags, handles, shapes = _rectangle(plan, shape, limits, away, reach)
@@ -331,7 +332,7 @@ def _thickness_tag(plan: Plan, reach: float, shapes: list[Shape]) -> Tag:
     slab = ring.slabs[index]
     a, b = ring.outer_bottom[index - 1], ring.outer_bottom[index]
     # Along the side: clear of a free ring's lengths, and low on a house's wall, clear of its eaves.
-    part = {Outline: 0.12, House: 0.62}.get(type(plan.design.shape), 0.28)
+    part = {Outline: 0.12, House: 0.62}.get(type(plan.job.design.form.shape), 0.28)
     at = (a[0] + (b[0] - a[0]) * part, a[1] + (b[1] - a[1]) * part)
     back = slab.level_thickness_mm
     foot = (at[0] - slab.ux * back, at[1] - slab.uy * back)
@@ -345,14 +346,14 @@ def _thickness_tag(plan: Plan, reach: float, shapes: list[Shape]) -> Tag:
     )
 
 
-def across_words(design: Design, plan: Plan, fmt: Format) -> list[tuple[str, str]]:
+def across_words(job: Job, plan: Plan, fmt: Format) -> list[tuple[str, str]]:
     """The sizes that follow, for whoever asks: name and value."""
     ring = plan.ring
     if not ring.sides:
         return []
     found: list[tuple[str, str]] = []
-    if isinstance(design.shape, Regular):
-        count = design.shape.sides
+    if isinstance(job.design.form.shape, Regular):
+        count = job.design.form.shape.sides
         slab = ring.slabs[0]
         apothem = slab.outer_mm(0.0)
         inner = slab.inner_mm(0.0)
@@ -380,11 +381,11 @@ def _inside_words(plan: Plan, fmt: Format) -> list[Shape]:
     """The sizes that follow, quiet, in the middle of the ring."""
     if not plan.ring.stands:
         return [Label((0.0, 0.0), "no room inside", "caution", 11.0, bold=True)]
-    rows = across_words(plan.design, plan, fmt)
-    design = plan.design
+    rows = across_words(plan.job, plan, fmt)
+    job = plan.job
     rows = [r for r in rows if not r[0].endswith("at the top")]  # the reckoning has it
-    if isinstance(design.shape, Rectangle | Regular):
-        said = fields.MEASURE_WORDS[design.shape.measure]
+    if isinstance(job.design.form.shape, Rectangle | Regular):
+        said = fields.MEASURE_WORDS[job.design.form.shape.measure]
         same = {said, f"{said}, outside", f"side, {said}"}
         rows = [r for r in rows if r[0].lower() not in same]
     shapes: list[Shape] = []
@@ -405,5 +406,5 @@ def _words(plan: Plan, fmt: Format) -> str:
     more = f" and {len(ring.sides) - 8} more" if len(ring.sides) > 8 else ""
     return (
         f"A ring of {len(ring.sides)} sides seen from above: {sides}{more}. Front is side "
-        f"{side_name(plan.design.front)}."
+        f"{side_name(plan.job.design.form.front)}."
     )

@@ -103,7 +103,7 @@ def view_of(plan: Plan, eye: Eye, room: float = 1.0) -> _View:
     ring = plan.ring
     points = [p for side in ring.sides for p in (*side.foot, *side.head)]
     reach = max(max(abs(x), abs(y)) for x, y in points) + ring.height_mm / 2
-    return _View(eye, reach * room, ring.height_mm, standing=isinstance(plan.design.shape, House))
+    return _View(eye, reach * room, ring.height_mm, standing=isinstance(plan.job.design.form.shape, House))
 
 
 def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
@@ -173,7 +173,7 @@ def _inside(plan: Plan, view: _View, low: list[Point], top: list[Point]) -> list
     faces: list[Face] = []
     for panel in plan.section.panels:
         if panel.name == "bottom":
-            z = plan.design.floor_mm
+            z = plan.job.design.floor_mm
             faces.append(Face("floor", tuple(view.point(x, y, z) for x, y in panel.outline), 0.62))
     for i, slab in enumerate(ring.slabs):
         normal = (-slab.normal[0], -slab.normal[1], -slab.normal[2])
@@ -213,7 +213,7 @@ def _liner(plan: Plan, view: _View) -> list[Face]:
 
 def _standing(plan: Plan, view: _View) -> list[Face]:
     """Dividers and contents as upright boxes, the farther ones first."""
-    floor = plan.design.floor_mm
+    floor = plan.job.design.floor_mm
     solids: list[tuple[FaceKind, tuple[Point, ...], float]] = []
     # In the parts between crossings, so that nearer parts cover farther ones rightly.
     parts = [(piece, _parts_between(piece)) for piece in plan.dividers.pieces]
@@ -308,13 +308,13 @@ def _marks(plan: Plan, index: int, quad: Sequence[Point], keys: dict[int, list[K
 
 def solid_words(plan: Plan, fmt: Format) -> str:
     """The box in a sentence: sides, sizes, lid, keys."""
-    ring, design = plan.ring, plan.design
+    ring, job = plan.ring, plan.job
     if not ring.sides:
         return "No box to show yet: the ring cannot be made."
     x0, y0, x1, y1 = bounds(ring.outer_bottom)
     parts = [
-        f"{design.name}: {len(ring.sides)} sides, {fmt.length(x1 - x0)} × {fmt.length(y1 - y0)} × "
-        f"{fmt.length(design.height_mm, unit=True)} outside"
+        f"{job.design.name}: {len(ring.sides)} sides, {fmt.length(x1 - x0)} × {fmt.length(y1 - y0)} × "
+        f"{fmt.length(job.design.form.height_mm, unit=True)} outside"
     ]
     leans = sorted({round(side.slope_deg, 2) for side in ring.sides} - {0.0})
     if leans:

@@ -48,15 +48,15 @@ def styles_of() -> dict[str, ParagraphStyle]:
 def shop_sheet(plan: Plan, paper: Paper = "a4") -> bytes:
     """The sheet as PDF bytes. Prints even when the plan cannot be built: the findings say why."""
     register_fonts()
-    styles, fmt = styles_of(), reader(plan.design)
+    styles, fmt = styles_of(), reader(plan.job)
     out = BytesIO()
     document = SimpleDocTemplate(
         out, pagesize=SIZES[paper], leftMargin=_MARGIN, rightMargin=_MARGIN, topMargin=_MARGIN,
-        bottomMargin=_MARGIN, title=plan.design.name, author="Peristyle", invariant=1,
+        bottomMargin=_MARGIN, title=plan.job.design.name, author="Peristyle", invariant=1,
     )  # fmt: skip
     wide = document.width
     story: list[Any] = [
-        Paragraph(escape(plan.design.name), styles["title"]),
+        Paragraph(escape(plan.job.design.name), styles["title"]),
         Paragraph(escape(_summary(plan, fmt)), styles["body"]),
         Spacer(1, 6),
     ]
@@ -93,9 +93,9 @@ def _foot(canvas: Any, document: Any) -> None:
 
 
 def _summary(plan: Plan, fmt: Format) -> str:
-    design = plan.design
-    parts = [f"{design.side_count} sides"]
-    parts += [f"{name.lower()} {value}" for name, value in across_words(design, plan, fmt)[:3]]
+    job = plan.job
+    parts = [f"{job.design.side_count} sides"]
+    parts += [f"{name.lower()} {value}" for name, value in across_words(job, plan, fmt)[:3]]
     parts.append(f"{fmt.length(plan.section.finished_mm)} high finished")
     return ", ".join(parts) + f" ({'inches' if fmt.units == 'in' else 'mm'})"
 
@@ -107,7 +107,7 @@ def _tag_text(plan: Plan, fmt: Format) -> dict[str, str]:
         drawings.append(corner_drawing(plan, 0, fmt))
     for drawing in drawings:
         for tag in drawing.tags:
-            value = tag.field.get(plan.design)
+            value = tag.field.get(plan.job)
             length = tag.field.kind == "length" and not math.isnan(value)
             tags[tag.field.id] = fmt.length(value) if length else tag.field.show(fmt, value)
     return tags
@@ -148,10 +148,10 @@ def _sides_table(plan: Plan, fmt: Format) -> Table:
 
 def _parts(plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle]) -> list[Any]:
     lines = parts_in_words(plan, fmt)
-    count = plan.design.side_count
+    count = plan.job.design.side_count
     lines.append(
         f"Cut in this order from one board: {fmt.length(plan.wrap.needed_mm, unit=True)} needed. "
-        f"The wrap closes at corner {corner_name(plan.design.closing, count)}."
+        f"The wrap closes at corner {corner_name(plan.job.closing, count)}."
     )
     return [Paragraph(escape(text), styles["body"]) for text in lines]
 
@@ -217,7 +217,7 @@ def _short(text: str) -> str:
 
 def _cautions(plan: Plan, styles: dict[str, ParagraphStyle]) -> list[Any]:
     keys = [key for key in CAUTIONS if any(key in cut.cautions for cut in plan.cuts)]
-    lines = [Paragraph(f"▲ {escape(caution(key, plan.design.units))}", styles["small"]) for key in keys]
+    lines = [Paragraph(f"▲ {escape(caution(key, plan.job.design.units))}", styles["small"]) for key in keys]
     return [KeepTogether([Paragraph("Cautions", styles["head"]), *lines])]
 
 

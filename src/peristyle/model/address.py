@@ -17,14 +17,14 @@ from peristyle.core.lengths import (
     parse_pitch,
     split_list,
 )
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 
 _YES: Final = ("yes", "on", "true", "1")
 _NO: Final = ("no", "off", "false", "none", "0")
 _OPEN: Final = ("none", "?", "")
 
-Get = Callable[[Design], Any]
-Put = Callable[[Design, Any], Design]
+Get = Callable[[Job], Any]
+Put = Callable[[Job, Any], Job]
 
 
 class Address(NamedTuple):
@@ -82,9 +82,9 @@ def _may_be_open(kind: kinds.Type) -> bool:
     return isinstance(kind, kinds.UnionType) and any(isinstance(t, kinds.NoneType) for t in kind.types)
 
 
-def written(address: Address, design: Design) -> str:
+def written(address: Address, job: Job) -> str:
     """The value as it would be typed: read again it is the same."""
-    return write(address.get(design), address, design.units)
+    return write(address.get(job), address, job.design.units)
 
 
 def write(value: Any, address: Address, units: Units) -> str:

@@ -13,13 +13,14 @@ from msgspec import NODEFAULT
 from msgspec import inspect as kinds
 
 from peristyle.core.errors import LengthError, PeristyleError
-from peristyle.model.address import Address, Get, read, write, written
+from peristyle.model.address import Address, read, write, written
 from peristyle.model.design import (
     Alternating,
-    Board,
     Design,
     Dividers,
+    Form,
     House,
+    Inside,
     Keys,
     Lid,
     Liner,
@@ -27,7 +28,6 @@ from peristyle.model.design import (
     Panel,
     Rectangle,
     Regular,
-    Saw,
     Segments,
     Shape,
     Thing,
@@ -36,6 +36,7 @@ from peristyle.model.design import (
     side_name,
 )
 from peristyle.model.faults import breaches, faults_of_type, listed
+from peristyle.model.job import Board, Job, Saw, decide, decided, job_of, revised
 from peristyle.model.starts import begun
 
 __all__ = ["Address", "addresses", "described", "every", "find", "put", "sound", "written"]
@@ -115,7 +116,6 @@ _ALWAYS: Final[tuple[tuple[str, str, type, str], ...]] = (
 _SHAPES: Final[dict[str, type]] = {
     "regular": Regular, "rectangle": Rectangle, "alternating": Alternating, "outline": Outline, "house": House,
 }  # fmt: skip
-_KERF: Final = "kerf_mm"  # of the saw, though the board still keeps it
 
 
 @cache
@@ -127,19 +127,19 @@ def _struct(kind: type) -> kinds.StructType:
 
 @cache
 def _of_design() -> dict[str, kinds.Field]:
-    """The design's own fields by name."""
-    return {field.name: field for field in _struct(Design).fields}
+    """The fields of the design and of its parts by name."""
+    return {field.name: field for part in (Design, Form, Inside) for field in _struct(part).fields}
 
 
 _BOOL: Final = kinds.type_info(bool)
 
 
-def addresses(design: Design) -> list[Address]:
+def addresses(job: Job) -> list[Address]:
     """Every value this design can hold as it is: for its shape, its sides, its parts and contents."""
-    return [*_own(design), *_form(design), *_sides(design), *_inner(design), *_stock(design)]
+    return [*_own(job), *_form(job), *_sides(job), *_inner(job), *_stock(job)]
 
 
-def _own(design: Design) -> Iterator[Address]:
+def _own(job: Job) -> Iterator[Address]:
     info = _of_design()
     for name, words in (("name", "name of the box"), ("units", "units"), ("notes", "notes")):
         yield _plain(name, words, info[name].type, name, info[name].default)
@@ -147,27 +147,25 @@ def _own(design: Design) -> Iterator[Address]:
 
 def _plain(place: str, words: str, kind: kinds.Type, name: str, default: Any = NODEFAULT) -> Address:
     """A value that the design itself holds."""
-    return Address(
-        place, words, kind, lambda d: getattr(d, name), lambda d, v: replace(d, **{name: v}), default
-    )
+    return Address(place, words, kind, lambda d: decided(d, name), lambda d, v: decide(d, name, v), default)
 
 
-def _leaf(head: str, of: str, part: str, field: kinds.Field, own: Get | None = None) -> Address:
-    """A value in one of the design's parts (or in what `own` finds, written back by its part)."""
+def _leaf(head: str, of: str, part: str, field: kinds.Field) -> Address:
+    """A value in one of the job's parts."""
     name = field.name
 
-    def get(design: Design) -> Any:
-        return getattr(getattr(design, part), name)
+    def get(job: Job) -> Any:
+        return getattr(decided(job, part), name)
 
-    def put(design: Design, value: Any) -> Design:
-        changed: Any = replace(getattr(design, part), **{name: value})
-        return replace(design, **{part: changed})
+    def put(job: Job, value: Any) -> Job:
+        changed: Any = replace(decided(job, part), **{name: value})
+        return decide(job, part, changed)
 
     return Address(f"{head}.{name}", f"{of}: {_WORDS[name]}", field.type, get, put, field.default)
 
 
-def _form(design: Design) -> Iterator[Address]:
-    kind = type(design.shape)
+def _form(job: Job) -> Iterator[Address]:
+    kind = type(job.design.form.shape)
     literal = kinds.LiteralType(values=tuple(_SHAPES))
     yield Address("form.shape", "shape: kind", literal, _kind_of, _reshaped)
     for field in _struct(kind).fields:
@@ -178,22 +176,24 @@ def _form(design: Design) -> Iterator[Address]:
         "form.height_mm", "height of the closed box as glued", info["height_mm"].type, "height_mm", 80.0
     )
     text = kinds.StrType()
-    yield Address("form.front", "side that faces the room", text, lambda d: side_name(d.front), _put_front)
+    yield Address(
+        "form.front", "side that faces the room", text, lambda d: side_name(d.design.form.front), _put_front
+    )
 
 
-def _kind_of(design: Design) -> str:
-    return next(name for name, shape in _SHAPES.items() if shape is type(design.shape))
+def _kind_of(job: Job) -> str:
+    return next(name for name, shape in _SHAPES.items() if shape is type(job.design.form.shape))
 
 
-def _reshaped(design: Design, kind: str) -> Design:
+def _reshaped(job: Job, kind: str) -> Job:
     """Another kind of ring about as large; its own sizes are to be set after."""
-    if kind == _kind_of(design):
-        return design
+    if kind == _kind_of(job):
+        return job
     known = [
         v for name in ("length_mm", "size_mm", "first_mm", "width_mm", "second_mm", "wall_mm")
-        if isinstance(v := getattr(design.shape, name, None), float)
+        if isinstance(v := getattr(job.design.form.shape, name, None), float)
     ]  # fmt: skip
-    known += [v for v in getattr(design.shape, "lengths_mm", ()) if v is not None]
+    known += [v for v in getattr(job.design.form.shape, "lengths_mm", ()) if v is not None]
     first = known[0] if known else 200.0
     second = known[1] if len(known) > 1 else first
     shapes: dict[str, Shape] = {
@@ -204,38 +204,41 @@ def _reshaped(design: Design, kind: str) -> Design:
         "house": House(first, second, 40.0),
     }
     made = shapes[kind]
-    fitting = replace(
-        design, shape=made, thicknesses_mm=design.thicknesses_mm[:1], slopes_deg=design.slopes_deg[:1]
+    fitting = revised(
+        job,
+        shape=made,
+        thicknesses_mm=job.design.form.thicknesses_mm[:1],
+        slopes_deg=job.design.form.slopes_deg[:1],
     )
-    return replace(fitting, front=0, closing_corner=None)
+    return revised(fitting, front=0, closing_corner=None)
 
 
-def _put_sides(design: Design, sides: int) -> Design:
+def _put_sides(job: Job, sides: int) -> Job:
     """Another number of sides: what was given side by side becomes one for all, as side A has it."""
-    if sides == design.side_count:
-        return design
-    return replace(
-        design,
-        shape=replace(design.shape, sides=sides),
-        thicknesses_mm=design.thicknesses_mm[:1],
-        slopes_deg=design.slopes_deg[:1],
-        front=min(design.front, sides - 1),
-        closing_corner=None if (design.closing_corner or 0) >= sides else design.closing_corner,
+    if sides == job.design.side_count:
+        return job
+    return revised(
+        job,
+        shape=replace(job.design.form.shape, sides=sides),
+        thicknesses_mm=job.design.form.thicknesses_mm[:1],
+        slopes_deg=job.design.form.slopes_deg[:1],
+        front=min(job.design.form.front, sides - 1),
+        closing_corner=None if (job.stock.closing_corner or 0) >= sides else job.stock.closing_corner,
     )
 
 
-def _put_front(design: Design, text: str) -> Design:
-    return replace(design, front=_side(design, text))
+def _put_front(job: Job, text: str) -> Job:
+    return revised(job, front=_side(job, text))
 
 
-def _side(design: Design, text: str) -> int:
-    names = [side_name(i) for i in range(design.side_count)]
+def _side(job: Job, text: str) -> int:
+    names = [side_name(i) for i in range(job.design.side_count)]
     if text.strip().upper() not in names:
         raise PeristyleError(f"“{text.strip()[:24]}” is no side of this box: A to {names[-1]}.")
     return names.index(text.strip().upper())
 
 
-def _sides(design: Design) -> Iterator[Address]:
+def _sides(job: Job) -> Iterator[Address]:
     info = _of_design()
     for name, plural, words in (
         ("thickness_mm", "thicknesses_mm", "thickness"),
@@ -250,12 +253,12 @@ def _sides(design: Design) -> Iterator[Address]:
             plural,
             info[plural].default,
         )
-        for side in range(design.side_count):
+        for side in range(job.design.side_count):
             letter = side_name(side)
             own = f"side {letter}: {words}"
             yield _of_side(f"sides.{letter}.{name}", own, kind.item_type, plural, side)
-    if isinstance(design.shape, Outline):
-        for side in range(design.side_count):
+    if isinstance(job.design.form.shape, Outline):
+        for side in range(job.design.side_count):
             for name, plural, words in (
                 ("length_mm", "lengths_mm", "length"),
                 ("interior_deg", "interiors_deg", "corner at its end"),
@@ -268,15 +271,15 @@ def _sides(design: Design) -> Iterator[Address]:
 def _of_side(place: str, words: str, kind: kinds.Type, plural: str, side: int) -> Address:
     """One side's own value, where the design keeps one for all until they differ."""
 
-    def get(design: Design) -> float:
-        values: tuple[float, ...] = getattr(design, plural)
+    def get(job: Job) -> float:
+        values: tuple[float, ...] = decided(job, plural)
         return values[side if len(values) > 1 else 0]
 
-    def put(design: Design, value: float) -> Design:
-        values: tuple[float, ...] = getattr(design, plural)
-        full = list(values) if len(values) > 1 else [values[0]] * design.side_count
+    def put(job: Job, value: float) -> Job:
+        values: tuple[float, ...] = decided(job, plural)
+        full = list(values) if len(values) > 1 else [values[0]] * job.design.side_count
         full[side] = value
-        return replace(design, **{plural: (full[0],) if len(set(full)) == 1 else tuple(full)})
+        return decide(job, plural, (full[0],) if len(set(full)) == 1 else tuple(full))
 
     return Address(place, words, kind, get, put)
 
@@ -286,28 +289,28 @@ def _of_ring(place: str, words: str, plural: str, side: int) -> Address:
     many = next(field.type for field in _struct(Outline).fields if field.name == plural)
     assert isinstance(many, kinds.VarTupleType)
 
-    def put(design: Design, value: float | None) -> Design:
-        values = getattr(design.shape, plural)
+    def put(job: Job, value: float | None) -> Job:
+        values = getattr(job.design.form.shape, plural)
         changed = (*values[:side], value, *values[side + 1 :])
-        return replace(design, shape=replace(design.shape, **{plural: changed}))
+        return revised(job, shape=replace(job.design.form.shape, **{plural: changed}))
 
-    return Address(place, words, many.item_type, lambda d: getattr(d.shape, plural)[side], put)
+    return Address(place, words, many.item_type, lambda d: getattr(d.design.form.shape, plural)[side], put)
 
 
-def _inner(design: Design) -> Iterator[Address]:
+def _inner(job: Job) -> Iterator[Address]:
     for head, part, kind, words in _PARTS:
         yield _part(head, words, part, kind)
-        if getattr(design, part) is not None:
+        if decided(job, part) is not None:
             yield from _fields(head, words, part, kind)
             if kind is Panel:
-                yield from _segments(design, head, words, part)
+                yield from _segments(job, head, words, part)
     info = _of_design()
     yield _plain(
         "inside.lining_mm", "foam or cloth on each inner face", info["lining_mm"].type, "lining_mm", 0.0
     )
     yield Address("inside.contents", "how many kinds of things it holds", kinds.IntType(ge=0, le=60),
-                  lambda d: len(d.contents), _put_kinds, 0)  # fmt: skip
-    for number in range(len(design.contents)):
+                  lambda d: len(d.design.inside.contents), _put_kinds, 0)  # fmt: skip
+    for number in range(len(job.design.inside.contents)):
         for field in _struct(Thing).fields:
             yield _of_thing(number, field)
 
@@ -315,31 +318,31 @@ def _inner(design: Design) -> Iterator[Address]:
 def _part(head: str, words: str, part: str, kind: type) -> Address:
     """Whether there is such a part at all; a new one begins with its defaults."""
 
-    def put(design: Design, on: bool) -> Design:
-        if on == (getattr(design, part) is not None):
-            return design
-        return replace(design, **{part: begun(kind, design.units) if on else None})
+    def put(job: Job, on: bool) -> Job:
+        if on == (decided(job, part) is not None):
+            return job
+        return decide(job, part, begun(kind, job.design.units) if on else None)
 
-    return Address(head, words, _BOOL, lambda d: getattr(d, part) is not None, put, False)
+    return Address(head, words, _BOOL, lambda d: decided(d, part) is not None, put, False)
 
 
 def _fields(head: str, words: str, part: str, kind: type) -> Iterator[Address]:
     for field in _struct(kind).fields:
-        if field.name != "segments" and not (kind is Board and field.name == _KERF):
+        if field.name != "segments":
             yield _leaf(head, words, part, field)
 
 
-def _segments(design: Design, head: str, words: str, part: str) -> Iterator[Address]:
+def _segments(job: Job, head: str, words: str, part: str) -> Iterator[Address]:
     """What a panel is glued up of."""
 
-    def on(design: Design, wanted: bool) -> Design:
-        panel = getattr(design, part)
+    def on(job: Job, wanted: bool) -> Job:
+        panel = decided(job, part)
         segments = (panel.segments or Segments()) if wanted else None
-        return replace(design, **{part: replace(panel, segments=segments)})
+        return decide(job, part, replace(panel, segments=segments))
 
     yield Address(f"{head}.segments", f"{words} glued up of segments", _BOOL,
-                  lambda d: getattr(d, part).segments is not None, on, False)  # fmt: skip
-    if getattr(design, part).segments is None:
+                  lambda d: decided(d, part).segments is not None, on, False)  # fmt: skip
+    if decided(job, part).segments is None:
         return
     for field in _struct(Segments).fields:
         yield _of_segments(head, words, part, field)
@@ -348,62 +351,59 @@ def _segments(design: Design, head: str, words: str, part: str) -> Iterator[Addr
 def _of_segments(head: str, words: str, part: str, field: kinds.Field) -> Address:
     name = field.name
 
-    def put(design: Design, value: Any) -> Design:
-        panel = getattr(design, part)
+    def put(job: Job, value: Any) -> Job:
+        panel = decided(job, part)
         changed: Any = replace(panel.segments, **{name: value})
-        return replace(design, **{part: replace(panel, segments=changed)})
+        return decide(job, part, replace(panel, segments=changed))
 
     return Address(
         f"{head}.segments.{name}", f"{words}, segments: {_WORDS[name]}", field.type,
-        lambda d: getattr(getattr(d, part).segments, name), put, field.default,
+        lambda d: getattr(decided(d, part).segments, name), put, field.default,
     )  # fmt: skip
 
 
-def _put_kinds(design: Design, number: int) -> Design:
+def _put_kinds(job: Job, number: int) -> Job:
     """So many kinds of things: the last ones go, or new ones come."""
-    more = tuple(begun(Thing, design.units) for _ in range(number - len(design.contents)))
-    return replace(design, contents=(*design.contents, *more)[:number])
+    more = tuple(begun(Thing, job.design.units) for _ in range(number - len(job.design.inside.contents)))
+    return revised(job, contents=(*job.design.inside.contents, *more)[:number])
 
 
 def _of_thing(number: int, field: kinds.Field) -> Address:
     name = field.name
 
-    def put(design: Design, value: Any) -> Design:
-        things = list(design.contents)
+    def put(job: Job, value: Any) -> Job:
+        things = list(job.design.inside.contents)
         changed: Any = replace(things[number], **{name: value})
         things[number] = changed
-        return replace(design, contents=tuple(things))
+        return revised(job, contents=tuple(things))
 
     return Address(
         f"inside.contents.{number + 1}.{name}", f"things of kind {number + 1}: {_WORDS[name]}", field.type,
-        lambda d: getattr(d.contents[number], name), put, field.default,
+        lambda d: getattr(d.design.inside.contents[number], name), put, field.default,
     )  # fmt: skip
 
 
-def _stock(design: Design) -> Iterator[Address]:
+def _stock(job: Job) -> Iterator[Address]:
     for head, part, kind, words in _ALWAYS:
         yield from _fields(head, words, part, kind)
-    kerf = next(field for field in _struct(Board).fields if field.name == _KERF)
-    own = _leaf("shop.saw", "saw", "board", kerf)
-    yield own
     text = kinds.StrType()
     yield Address(
         "stock.closing_corner", "corner where the wrap closes, or last", text, _closing, _put_closing
     )
 
 
-def _closing(design: Design) -> str:
-    return _LAST if design.closing_corner is None else corner_name(design.closing, design.side_count)
+def _closing(job: Job) -> str:
+    return _LAST if job.stock.closing_corner is None else corner_name(job.closing, job.design.side_count)
 
 
-def _put_closing(design: Design, text: str) -> Design:
+def _put_closing(job: Job, text: str) -> Job:
     if text.strip().lower() == _LAST:
-        return replace(design, closing_corner=None)
-    names = [corner_name(i, design.side_count) for i in range(design.side_count)]
+        return revised(job, closing_corner=None)
+    names = [corner_name(i, job.design.side_count) for i in range(job.design.side_count)]
     if text.strip().upper() not in names:
         shown = ", ".join(names[:8]) + (" …" if len(names) > 8 else "")
         raise PeristyleError(f"“{text.strip()[:24]}” is no corner of this box: {shown}.")
-    return replace(design, closing_corner=names.index(text.strip().upper()))
+    return revised(job, closing_corner=names.index(text.strip().upper()))
 
 
 def every() -> list[Address]:
@@ -416,7 +416,7 @@ def every() -> list[Address]:
         Outline((100.0,) * 3, (60.0,) * 3),
     )  # fmt: skip
     for shape in shapes:
-        full = Design(
+        full = job_of(
             shape=shape, bottom=panel, top=panel, lid=Lid(), keys=Keys(), liner=Liner(), dividers=Dividers(),
             contents=thing,
         )  # fmt: skip
@@ -437,37 +437,37 @@ def described(address: Address) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def find(design: Design, place: str) -> Address:
+def find(job: Job, place: str) -> Address:
     """The address of that name. Raises PeristyleError with those that are nearest to it."""
-    known = {address.id: address for address in addresses(design)}
+    known = {address.id: address for address in addresses(job)}
     wanted = place.strip()
     if wanted in known:
         return known[wanted]
     for head, part, _kind, words in _PARTS:
-        if wanted.startswith(head + ".") and getattr(design, part) is None:
+        if wanted.startswith(head + ".") and decided(job, part) is None:
             raise PeristyleError(f"{wanted[:60]}: this box has none ({words}). First {head}=yes.")
     near = difflib.get_close_matches(wanted, known, 3, 0.5)
     hint = f" Perhaps {' or '.join(near)}?" if near else " “peristyle addresses” lists all."
     raise PeristyleError(f"“{wanted[:60]}” is no address of this box.{hint}")
 
 
-def put(design: Design, place: str, text: str) -> Design:
+def put(job: Job, place: str, text: str) -> Job:
     """The design with one value set from text. Raises PeristyleError that begins with the address."""
-    address = find(design, place)
+    address = find(job, place)
     try:
-        value = read(text, address.kind, address, design.units)
+        value = read(text, address.kind, address, job.design.units)
         found = faults_of_type(value, address.kind, address.id)
         if found:
             raise PeristyleError(f"{listed(found)}.")
-        changed = address.put(design, value)
+        changed = address.put(job, value)
     except LengthError as error:
         raise PeristyleError(f"{address.id}: {error}") from error
     return changed
 
 
-def sound(design: Design) -> Design:
+def sound(job: Job) -> Job:
     """The design, if it can be kept. Raises PeristyleError that says what keeps it from it."""
-    wrong = breaches(design)
+    wrong = breaches(job)
     if wrong:
         raise PeristyleError(f"This box cannot be: {listed(wrong)}.")
-    return design
+    return job

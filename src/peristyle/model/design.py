@@ -1,4 +1,4 @@
-"""The design: everything the maker decides, and nothing that follows from it.
+"""The design: everything the maker decides about a box, and nothing that follows from it.
 
 All parts are frozen; an edit makes a new design. Lengths are mm, angles degrees. The limits on
 each value are part of its type: the file's schema is made from them (see `scripts/schemas`).
@@ -11,8 +11,9 @@ from msgspec import Meta, Struct
 from msgspec.structs import replace
 
 __all__ = [
-    "Alternating", "Board", "Design", "Dividers", "House", "Keys", "Lid", "Liner", "Measure", "Method", "Outline",
-    "Panel", "Rectangle", "Regular", "Saw", "Segments", "Shape", "Thing", "leans", "replace", "side_name", "tapers",
+    "Alternating", "Design", "Dividers", "Form", "House", "Inside", "Joints", "Keys", "Lid", "Liner", "Measure",
+    "Outline", "Panel", "Rectangle", "Regular", "Section", "Segments", "Shape", "Thing", "leans", "replace",
+    "side_name", "tapers",
 ]  # fmt: skip
 
 MAX_MM: Final = 20_000.0
@@ -103,20 +104,6 @@ class House(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", t
 Shape = Regular | Rectangle | Alternating | Outline | House
 
 
-class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """What the bevels are cut with: how far it tilts, and how finely it can be set.
-
-    `stops_deg` are the angles a chamfer bit or a shooting-board block gives; empty for a blade that
-    tilts freely.
-    """
-
-    kind: MachineKind = "table_saw"
-    tilts: Literal["left", "right"] = "left"
-    stop_deg: Annotated[float, Meta(gt=0, le=89)] = 45.0
-    step_deg: Annotated[float, Meta(gt=0, le=5)] = 0.1
-    stops_deg: Annotated[tuple[Annotated[float, Meta(gt=0, lt=90)], ...], Meta(max_length=MAX_STOPS)] = ()
-
-
 class Thing(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """Something the box holds: how many, how large, how they stand.
 
@@ -168,26 +155,6 @@ class Segments(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     count: Annotated[int, Meta(ge=3, le=MAX_SIDES)] = 8
     style: Literal["pie", "ring"] = "pie"
     ring_mm: Length = 40.0
-
-
-class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """The board the sides come from, and how it is cut up.
-
-    `end_trim_mm` comes off the start end. `creep_mm` is left on each end of a piece to creep up
-    on the line. `shift_mm` moves the strip along the board from the trimmed end. `wood` and
-    `seed` say how its picture grows.
-    """
-
-    length_mm: Length = 1200.0
-    width_mm: Length = 140.0
-    thickness_mm: Length = 12.0
-    kerf_mm: Kerf = 3.0
-    end_trim_mm: Allowance = 10.0
-    creep_mm: Annotated[float, Meta(ge=0, le=50)] = 0.0
-    shift_mm: Position = 0.0
-    method: Method = "square_first"
-    wood: Name = "cherry"
-    seed: Annotated[int, Meta(ge=0, lt=2**31)] = 7
 
 
 class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -245,39 +212,58 @@ class Keys(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     wall_margin_mm: Allowance = 1.5
 
 
-class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """One box as decided. Height is that of the closed box as glued, measured upright.
+class Form(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Where the sides stand. Height is that of the closed box as glued, measured upright.
 
-    `thicknesses_mm` and `slopes_deg` hold one value for all sides or one for each, from side A.
-    `closing_corner` is the number of the side (A = 0) at whose end the wrap closes, None for the
-    last; `lining_mm` is what foam or cloth takes on each inner face; `front` is the number of the
-    side that faces the room.
+    `thicknesses_mm` and `slopes_deg` hold one value for all sides or one for each, from side A; `front` is
+    the number of the side that faces the room.
     """
 
-    name: Name = "Untitled box"
-    units: Literal["mm", "in"] = "mm"
     shape: Shape
     height_mm: Length = 80.0
     thicknesses_mm: Annotated[tuple[Length, ...], Meta(min_length=1, max_length=MAX_SIDES)] = (9.0,)
     slopes_deg: Annotated[tuple[Slope, ...], Meta(min_length=1, max_length=MAX_SIDES)] = (0.0,)
     front: Index = 0
-    closing_corner: Index | None = None
-    board: Board = Board()
+
+
+class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """What the box has from its bottom edge up."""
+
     bottom: Panel | None = None
     top: Panel | None = None
     lid: Lid | None = None
+
+
+class Joints(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """What strengthens the corners."""
+
     keys: Keys | None = None
-    saw: Saw = Saw()
+
+
+class Inside(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """What the box holds and what stands in it. `lining_mm` is what foam or cloth takes on each inner face."""
+
     contents: Annotated[tuple[Thing, ...], Meta(max_length=60)] = ()
     lining_mm: Annotated[float, Meta(ge=0, le=100)] = 0.0
     dividers: Dividers | None = None
     liner: Liner | None = None
+
+
+class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """One box as decided, whatever board and tools it is made with."""
+
+    name: Name = "Untitled box"
+    units: Literal["mm", "in"] = "mm"
+    form: Form
+    section: Section = Section()
+    joints: Joints = Joints()
+    inside: Inside = Inside()
     notes: Annotated[str, Meta(max_length=20_000)] = ""
 
     @property
     def side_count(self) -> int:
         """How many sides the ring has."""
-        match self.shape:
+        match self.form.shape:
             case Rectangle():
                 return 4
             case House():
@@ -289,31 +275,29 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
     def thickness_of(self, side: int) -> float:
         """Thickness (mm) of side number `side`."""
-        return self.thicknesses_mm[side if len(self.thicknesses_mm) > 1 else 0]
+        given = self.form.thicknesses_mm
+        return given[side if len(given) > 1 else 0]
 
     def slope_of(self, side: int) -> float:
         """Lean (degrees) of side number `side`; from the sizes at the top where they are given."""
-        rise = taper_mm(self.shape, side)
+        rise = taper_mm(self.form.shape, side)
         if rise is not None:
-            return math.degrees(math.atan2(rise, self.height_mm))
-        return self.slopes_deg[side if len(self.slopes_deg) > 1 else 0]
+            return math.degrees(math.atan2(rise, self.form.height_mm))
+        given = self.form.slopes_deg
+        return given[side if len(given) > 1 else 0]
 
     @property
     def floor_mm(self) -> float:
         """Height of the bottom panel's upper face, where things stand; 0 without a bottom."""
-        return self.bottom.height_mm + self.bottom.thickness_mm if self.bottom else 0.0
+        bottom = self.section.bottom
+        return bottom.height_mm + bottom.thickness_mm if bottom else 0.0
 
     @property
     def room_mm(self) -> float:
         """Height (mm) from the floor to the top panel's groove, or the rim, once the lid is freed."""
-        top = self.top.height_mm + self.top.thickness_mm + self.top.fit_mm if self.top else 0.0
-        return self.height_mm - self.floor_mm - top - (self.lid.lost_mm if self.lid else 0.0)
-
-    @property
-    def closing(self) -> int:
-        """The closing corner's number: the side at whose end it lies."""
-        last = self.side_count - 1
-        return last if self.closing_corner is None else min(self.closing_corner, last)
+        top, lid = self.section.top, self.section.lid
+        taken = top.height_mm + top.thickness_mm + top.fit_mm if top else 0.0
+        return self.form.height_mm - self.floor_mm - taken - (lid.lost_mm if lid else 0.0)
 
 
 def taper_mm(shape: Shape, side: int) -> float | None:
@@ -341,7 +325,7 @@ def taper_mm(shape: Shape, side: int) -> float | None:
 
 def tapers(design: Design) -> bool:
     """Whether the ring's slopes come from its sizes at the top."""
-    shape = design.shape
+    shape = design.form.shape
     if isinstance(shape, Regular):
         return shape.top_mm is not None
     return isinstance(shape, Rectangle) and (
@@ -368,31 +352,3 @@ def corner_name(corner: int, count: int) -> str:
     """The corner at the end of side `corner`: AB, or Z-AA where letters alone would be unclear."""
     first, second = side_name(corner), side_name((corner + 1) % count)
     return f"{first}-{second}" if len(first) + len(second) > 2 else first + second
-
-
-def problems(design: Design) -> list[tuple[str, str]]:
-    """What no single limit can say: (path, what is wrong and what to do) for each contradiction."""
-    found = []
-    count = design.side_count
-    things = sum(thing.count for thing in design.contents)
-    if things > MAX_THINGS:
-        found.append(("contents", f"{things} things in all: at most {MAX_THINGS}"))
-    if isinstance(design.shape, Outline) and len(design.shape.interiors_deg) != count:
-        found.append((
-            "shape.interiors_deg",
-            f"there are {count} sides but {len(design.shape.interiors_deg)} corners: "
-            "give one corner angle for each side",
-        ))  # fmt: skip
-    for path, values in (("thicknesses_mm", design.thicknesses_mm), ("slopes_deg", design.slopes_deg)):
-        if len(values) not in (1, count):
-            found.append((
-                path,
-                f"{len(values)} values for {count} sides: give one for all, or one for each side",
-            ))  # fmt: skip
-    for path, index in (("front", design.front), ("closing_corner", design.closing_corner)):
-        if index is not None and index >= count:
-            found.append((
-                path,
-                f"{index} names no side of {count}: count from 0 for A to {count - 1}",
-            ))  # fmt: skip
-    return found

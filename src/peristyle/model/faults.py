@@ -12,8 +12,9 @@ from typing import Any, Final, NamedTuple
 
 import msgspec
 from msgspec import inspect as kinds
+from msgspec.structs import replace
 
-from peristyle.model.design import Design, problems
+from peristyle.model.job import Job, problems
 
 MOST_LISTED: Final = 20
 _MOST_SOUGHT: Final = 200  # past this many nobody reads on, and a damaged file may hold millions
@@ -50,27 +51,28 @@ def faults_of_type(value: Any, kind: kinds.Type, path: str) -> list[Fault]:
     return sorted(islice(_walk(value, kind, path, name), _MOST_SOUGHT), key=lambda fault: fault.weight)
 
 
-def breaches(design: Design) -> list[Fault]:
+def breaches(job: Job) -> list[Fault]:
     """What keeps a design from being written to its file: values past their limits, contradictions.
 
     Empty for a sound design, and then quick: it is asked in the middle of a drag.
     """
-    plain = msgspec.to_builtins(design)
+    # What was measured, done and logged is held against its limits as it comes in, not in every frame.
+    plain = msgspec.to_builtins(replace(job, measured=(), progress=(), log=()))
     try:
-        msgspec.convert(plain, Design)
+        msgspec.convert(plain, Job)
         _check_texts(plain)
     except (msgspec.ValidationError, UnicodeEncodeError):
-        return faults_of(plain, Design) or [Fault("", "it holds a value that no file can")]
-    return [Fault(path, text) for path, text in problems(design)]
+        return faults_of(plain, Job) or [Fault("", "it holds a value that no file can")]
+    return [Fault(path, text) for path, text in problems(job)]
 
 
 def _check_texts(plain: dict[str, Any]) -> None:
     """Raises UnicodeEncodeError where a text holds half a character, which no file can."""
     for text in (
-        plain["name"],
-        plain["notes"],
-        plain["board"]["wood"],
-        *(t["name"] for t in plain["contents"]),
+        plain["design"]["name"],
+        plain["design"]["notes"],
+        plain["stock"]["board"]["wood"],
+        *(thing["name"] for thing in plain["design"]["inside"]["contents"]),
     ):
         text.encode()
 
@@ -154,9 +156,9 @@ def _struct(value: Any, kind: kinds.StructType, path: str, name: str) -> Iterato
         elif field.required:
             yield Fault(head + key, f"{_word(key)[0]} is missing", _MISSING)
     if kind.forbid_unknown_fields:
-        for key in value:
-            if key not in known and key != tag:
-                yield Fault(head + str(key)[:60], "is not known here: take it out", _UNKNOWN)
+        strange = (key for key in value if key not in known and key != tag)
+        for key in islice(strange, MOST_LISTED):  # a thousand of them must not hide what comes after
+            yield Fault(head + str(key)[:60], "is not known here: take it out", _UNKNOWN)
 
 
 def _one_of(value: Any, kind: kinds.UnionType, path: str, name: str) -> Iterator[Fault]:

@@ -16,7 +16,6 @@ from peristyle.model.design import (
     LEAST_MM,
     MAX_MM,
     MAX_SLOPE_DEG,
-    Design,
     Dividers,
     Keys,
     Outline,
@@ -26,6 +25,7 @@ from peristyle.model.design import (
     replace,
     side_name,
 )
+from peristyle.model.job import Job, decide, decided, revised
 from peristyle.model.starts import begun
 
 Kind = Literal["length", "angle", "pitch", "count"]
@@ -42,10 +42,10 @@ class Field(NamedTuple):
     """One value the maker decides. `high` is inclusive; `above` says whether `low` is not."""
 
     id: str
-    label: Callable[[Design], str]
+    label: Callable[[Job], str]
     why: str
-    get: Callable[[Design], float]
-    set: Callable[[Design, float], Design]
+    get: Callable[[Job], float]
+    set: Callable[[Job, float], Job]
     low: float = 0.0
     high: float = MAX_MM
     above: bool = True
@@ -57,27 +57,26 @@ class Field(NamedTuple):
         """The smallest value it can have: no length over 0 is shorter than LEAST_MM."""
         return max(self.low, LEAST_MM) if self.above and self.kind == "length" else self.low
 
-    def parse(self, design: Design, text: str) -> float:
+    def parse(self, job: Job, text: str) -> float:
         """The value that `text` says, checked against the range. Raises LengthError."""
         if self.kind == "length":
-            value = parse_length(text, design.units)
+            value = parse_length(text, job.design.units)
         elif self.kind == "angle":
             value = parse_angle(text)
         elif self.kind == "pitch":
             value = parse_pitch(text)
         else:
             value = float(parse_count(text))
-        return self.checked(design, value)
+        return self.checked(job, value)
 
-    def checked(self, design: Design, value: float) -> float:
+    def checked(self, job: Job, value: float) -> float:
         """`value`, if it lies in the range. Raises LengthError that says what would be right."""
-        fmt = Format(design.units)
+        fmt = Format(job.design.units)
         if not self.least <= value <= self.high or (self.above and value <= self.low):
             low, top = self.show(fmt, self.low), self.show(fmt, self.high)
             reach = f"more than {low}" if self.above else f"at least {low}"
             raise LengthError(
-                f"{self.label(design)} cannot be {self.show(fmt, value)}: "
-                f"it must be {reach} and at most {top}."
+                f"{self.label(job)} cannot be {self.show(fmt, value)}: it must be {reach} and at most {top}."
             )
         return value
 
@@ -90,15 +89,15 @@ class Field(NamedTuple):
         return fmt.angle(value) if self.kind in ("angle", "pitch") else fmt.number(value, 0)
 
 
-def _of(part: str, name: str) -> tuple[Callable[[Design], float], Callable[[Design, float], Design]]:
+def _of(part: str, name: str) -> tuple[Callable[[Job], float], Callable[[Job, float], Job]]:
     """Getter and setter of a value inside one of the design's parts."""
 
-    def get(design: Design) -> float:
-        return float(getattr(getattr(design, part), name))
+    def get(job: Job) -> float:
+        return float(getattr(decided(job, part), name))
 
-    def put(design: Design, value: float) -> Design:
-        changed: Any = replace(getattr(design, part), **{name: value})
-        return replace(design, **{part: changed})
+    def put(job: Job, value: float) -> Job:
+        changed: Any = replace(decided(job, part), **{name: value})
+        return decide(job, part, changed)
 
     return get, put
 
@@ -118,16 +117,16 @@ def _part(  # one row of the table below
     return Field(f"{part}.{name}", lambda _d: label, why, get, put, low, high, above, "length", step)
 
 
-def _size_label(design: Design) -> str:
-    shape = design.shape
+def _size_label(job: Job) -> str:
+    shape = job.design.form.shape
     if isinstance(shape, Regular):
         words = MEASURE_WORDS[shape.measure]
         return f"Side, {words}" if shape.measure in ("inside", "outside") else words.capitalize()
     return "Size"
 
 
-def _set_thickness(design: Design, value: float) -> Design:
-    return replace(design, thicknesses_mm=(value,))
+def _set_thickness(job: Job, value: float) -> Job:
+    return revised(job, thicknesses_mm=(value,))
 
 
 def _rect(name: str) -> Field:
@@ -135,7 +134,7 @@ def _rect(name: str) -> Field:
     word = "Length" if name == "length_mm" else "Width"
     return Field(
         f"shape.{name}",
-        lambda d: f"{word}, {MEASURE_WORDS[d.shape.measure]}",
+        lambda d: f"{word}, {MEASURE_WORDS[d.design.form.shape.measure]}",
         f"{word} of the box; the other sizes follow from it.",
         get,
         put,
@@ -146,7 +145,7 @@ def _alternating(name: str, word: str) -> Field:
     get, put = _of("shape", name)
     return Field(
         f"shape.{name}",
-        lambda d: f"{word} side, {MEASURE_WORDS[d.shape.measure]}",
+        lambda d: f"{word} side, {MEASURE_WORDS[d.design.form.shape.measure]}",
         "Every other side has this length.",
         get,
         put,
@@ -160,16 +159,16 @@ FIRST: Final = _alternating("first_mm", "First")
 SECOND: Final = _alternating("second_mm", "Second")
 HEIGHT: Final = Field(
     "height_mm", lambda _d: "Height", "Height of the closed box as glued, before the lid is freed.",
-    lambda d: d.height_mm, lambda d, v: replace(d, height_mm=v),
+    lambda d: d.design.form.height_mm, lambda d, v: revised(d, height_mm=v),
 )  # fmt: skip
 THICKNESS: Final = Field(
     "thickness_mm", lambda _d: "Thickness",
     "All sides the same, or the miters cannot close inside and outside at once.",
-    lambda d: d.thicknesses_mm[0], _set_thickness, step=0.5,
+    lambda d: d.design.form.thicknesses_mm[0], _set_thickness, step=0.5,
 )  # fmt: skip
 SLOPE: Final = Field(
     "slope_deg", lambda _d: "Slope", "Lean from upright: positive leans outward as it rises.",
-    lambda d: d.slopes_deg[0], lambda d, v: replace(d, slopes_deg=(v,)),
+    lambda d: d.design.form.slopes_deg[0], lambda d, v: revised(d, slopes_deg=(v,)),
     -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "pitch",
 )  # fmt: skip
 BOARD_LENGTH: Final = _part("board", "length_mm", "Board length", "Usable length of the board.", step=10)
@@ -178,7 +177,7 @@ BOARD_THICKNESS: Final = _part(
     "board", "thickness_mm", "Board thickness", "As it lies now; it is planed to the sides.", step=0.5
 )
 KERF: Final = _part(
-    "board",
+    "saw",
     "kerf_mm",
     "Saw kerf",
     "What one cut of the blade takes away.",
@@ -244,14 +243,14 @@ PANELS: Final = {"bottom": _panel("bottom"), "top": _panel("top")}
 def ring_width(part: str) -> Field:
     """How wide the trapezoids are that a panel's ring is made of."""
 
-    def get(design: Design) -> float:
-        panel: Panel | None = getattr(design, part)
+    def get(job: Job) -> float:
+        panel: Panel | None = decided(job, part)
         return panel.segments.ring_mm if panel and panel.segments else 0.0
 
-    def put(design: Design, value: float) -> Design:
-        panel: Panel = getattr(design, part) or Panel()
+    def put(job: Job, value: float) -> Job:
+        panel: Panel = decided(job, part) or Panel()
         made = replace(panel.segments or Segments(style="ring"), ring_mm=value)
-        return replace(design, **{part: replace(panel, segments=made)})
+        return decide(job, part, replace(panel, segments=made))
 
     word = "Ring width" if part == "bottom" else "Top ring width"
     return Field(
@@ -275,20 +274,33 @@ CLEAN_UP: Final = _part(
     high=100, above=False, step=0.1,
 )  # fmt: skip
 KEY_THICKNESS: Final = _part("keys", "thickness_mm", "Key thickness", "As thick as its slot.", step=0.1)
+
+
+def _keys(job: Job) -> Keys:
+    """The job's keys, or those it would begin with."""
+    return job.design.joints.keys or begun(Keys, job.design.units)
+
+
+def _key_count(job: Job) -> float:
+    keys = job.design.joints.keys
+    return float(len(keys.positions_mm) or keys.count) if keys else 0.0
+
+
+def _key_value(name: str) -> Callable[[Job], float]:
+    return lambda job: getattr(job.design.joints.keys, name, None) or 0.0
+
+
 KEY_DEPTH: Final = Field(
     "keys.depth_mm", lambda _d: "Key depth", "Slot depth from the outer corner, straight in.",
-    lambda d: d.keys.depth_mm if d.keys else 0.0,
-    lambda d, v: replace(d, keys=replace(d.keys or begun(Keys, d.units), depth_mm=v, leg_mm=None)), step=0.5,
+    _key_value("depth_mm"), lambda d, v: revised(d, keys=replace(_keys(d), depth_mm=v, leg_mm=None)), step=0.5,
 )  # fmt: skip
 KEY_LEG: Final = Field(
     "keys.leg_mm", lambda _d: "Key leg", "Length of the slot down each face.",
-    lambda d: (d.keys.leg_mm or 0.0) if d.keys else 0.0,
-    lambda d, v: replace(d, keys=replace(d.keys or begun(Keys, d.units), leg_mm=v)), step=0.5,
+    _key_value("leg_mm"), lambda d, v: revised(d, keys=replace(_keys(d), leg_mm=v)), step=0.5,
 )  # fmt: skip
 KEY_COUNT: Final = Field(
     "keys.count", lambda _d: "Keys a corner", "Spread over the height in mirrored pairs.",
-    lambda d: float(len(d.keys.positions_mm) or d.keys.count) if d.keys else 0.0,
-    lambda d, v: replace(d, keys=replace(d.keys or begun(Keys, d.units), count=int(v), positions_mm=())),
+    _key_count, lambda d, v: revised(d, keys=replace(_keys(d), count=int(v), positions_mm=())),
     1, 40, False, "count",
 )  # fmt: skip
 KEY_EDGE: Final = _part(
@@ -298,13 +310,13 @@ KEY_EDGE: Final = _part(
 
 FLOOR: Final = Field(
     "shape.width_mm",
-    lambda d: f"Floor, {MEASURE_WORDS[d.shape.measure]}",
+    lambda d: f"Floor, {MEASURE_WORDS[d.design.form.shape.measure]}",
     "Width of the house.",
     *_of("shape", "width_mm"),
 )
 WALL: Final = Field(
     "shape.wall_mm",
-    lambda d: f"Wall, {MEASURE_WORDS[d.shape.measure]}",
+    lambda d: f"Wall, {MEASURE_WORDS[d.design.form.shape.measure]}",
     "Height of its walls.",
     *_of("shape", "wall_mm"),
 )
@@ -346,8 +358,8 @@ LINING: Final = Field(
     "lining_mm",
     lambda _d: "Lining",
     "Foam or cloth on each inner face; it takes its share of the inside.",
-    lambda d: d.lining_mm,
-    lambda d, v: replace(d, lining_mm=v),
+    lambda d: d.design.inside.lining_mm,
+    lambda d, v: revised(d, lining_mm=v),
     0.0,
     100.0,
     False,
@@ -359,8 +371,8 @@ def _top(name: str, words: str) -> Field:
     """A size at the top edge; the slope follows from it."""
     return Field(
         f"shape.{name}", lambda _d: words, "Measured as at the bottom; the sides' slope follows.",
-        lambda d: float(getattr(d.shape, name) or 0.0),
-        lambda d, v: replace(d, shape=replace(d.shape, **{name: v})),
+        lambda d: float(getattr(d.design.form.shape, name) or 0.0),
+        lambda d, v: revised(d, shape=replace(d.design.form.shape, **{name: v})),
     )  # fmt: skip
 
 
@@ -369,19 +381,22 @@ TOP_LENGTH: Final = _top("top_length_mm", "Length at the top")
 TOP_WIDTH: Final = _top("top_width_mm", "Width at the top")
 
 
-def key_position(design: Design, number: int, heights_mm: tuple[float, ...]) -> Field:
+def key_position(job: Job, number: int, heights_mm: tuple[float, ...]) -> Field:
     """The height of key `number` (from the bottom); setting it pins all keys where they stand."""
 
-    def put(changed: Design, value: float) -> Design:
+    def put(changed: Job, value: float) -> Job:
         placed = [*heights_mm[:number], value, *heights_mm[number + 1 :]]
-        return replace(
-            changed, keys=replace(changed.keys or begun(Keys, changed.units), positions_mm=tuple(placed))
+        return revised(
+            changed,
+            keys=replace(
+                changed.design.joints.keys or begun(Keys, changed.design.units), positions_mm=tuple(placed)
+            ),
         )
 
     return Field(
         f"keys.position.{number}", lambda _d: f"Height of key {number + 1}",
         "From the bottom edge to the middle of the key.",
-        lambda d: heights_mm[number], put, 0.0, design.height_mm,
+        lambda d: heights_mm[number], put, 0.0, job.design.form.height_mm,
     )  # fmt: skip
 
 
@@ -391,21 +406,21 @@ def thing_fields(number: int) -> dict[str, Field]:
     def field(
         name: str, label: str, why: str, kind: Kind = "length", low: float = 0.0, above: bool = True
     ) -> Field:
-        def get(design: Design) -> float:
+        def get(job: Job) -> float:
             if name == "columns":
-                return float(design.contents[number].columns or 0)
-            return float(getattr(design.contents[number], name))
+                return float(job.design.inside.contents[number].columns or 0)
+            return float(getattr(job.design.inside.contents[number], name))
 
-        def put(design: Design, value: float) -> Design:
+        def put(job: Job, value: float) -> Job:
             new: Any = int(value) if kind == "count" else value
             if name == "columns" and new == 0:
                 new = None
             changes = {name: new}
-            if name == "length_mm" and design.contents[number].round:
+            if name == "length_mm" and job.design.inside.contents[number].round:
                 changes["width_mm"] = new
-            things = list(design.contents)
+            things = list(job.design.inside.contents)
             things[number] = replace(things[number], **changes)
-            return replace(design, contents=tuple(things))
+            return revised(job, contents=tuple(things))
 
         high = 1000.0 if kind == "count" or name == "play_mm" else MAX_MM
         return Field(f"contents.{number}.{name}", lambda _d: label, why, get, put, low, high, above, kind)
@@ -435,8 +450,8 @@ def side_slope(side: int) -> Field:
     """The lean of one side."""
     return Field(
         f"slopes_deg.{side}", lambda _d: f"Slope of side {side_name(side)}", "This side's own lean from upright.",
-        lambda d: d.slope_of(side),
-        lambda d, v: replace(d, slopes_deg=_each(d.slopes_deg, d.side_count, side, v)),
+        lambda d: d.design.slope_of(side),
+        lambda d, v: revised(d, slopes_deg=_each(d.design.form.slopes_deg, d.design.side_count, side, v)),
         -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "pitch",
     )  # fmt: skip
 
@@ -446,8 +461,11 @@ def side_thickness(side: int) -> Field:
     return Field(
         f"thicknesses_mm.{side}", lambda _d: f"Thickness of side {side_name(side)}",
         "Where two thicknesses meet, the bevels differ and the miter shows.",
-        lambda d: d.thickness_of(side),
-        lambda d, v: replace(d, thicknesses_mm=_each(d.thicknesses_mm, d.side_count, side, v)), step=0.5,
+        lambda d: d.design.thickness_of(side),
+        lambda d, v: revised(
+            d, thicknesses_mm=_each(d.design.form.thicknesses_mm, d.design.side_count, side, v)
+        ),
+        step=0.5,
     )  # fmt: skip
 
 
@@ -455,10 +473,13 @@ def compartment(number: int, name: str, clear_mm: tuple[float, ...]) -> Field:
     """The clear width (`widths_mm`) or depth (`depths_mm`) of one compartment; those after it share the rest."""
     words = "width" if name == "widths_mm" else "depth"
 
-    def put(design: Design, value: float) -> Design:
+    def put(job: Job, value: float) -> Job:
         given = (*clear_mm[:number], value)
-        return replace(
-            design, dividers=replace(design.dividers or begun(Dividers, design.units), **{name: given})
+        return revised(
+            job,
+            dividers=replace(
+                job.design.inside.dividers or begun(Dividers, job.design.units), **{name: given}
+            ),
         )
 
     return Field(
@@ -470,9 +491,9 @@ def compartment(number: int, name: str, clear_mm: tuple[float, ...]) -> Field:
 def side_length(side: int) -> Field:
     """The length of one side of a free ring; two others give way."""
     return Field(
-        f"ring.length.{side}", lambda d: f"Side {side_name(side)}, {MEASURE_WORDS[d.shape.measure]}",
+        f"ring.length.{side}", lambda d: f"Side {side_name(side)}, {MEASURE_WORDS[d.design.form.shape.measure]}",
         "Two other sides give way; the corners stay.",
-        lambda d: ring_edits.length_of(d.shape, side) if isinstance(d.shape, Outline) else 0.0,
+        lambda d: ring_edits.length_of(d.design.form.shape, side) if isinstance(d.design.form.shape, Outline) else 0.0,
         lambda d, v: ring_edits.set_length(d, side, v),
     )  # fmt: skip
 
@@ -482,6 +503,6 @@ def corner_angle(corner: int) -> Field:
     return Field(
         f"ring.corner.{corner}", lambda _d: f"Corner at the end of side {side_name(corner)}",
         "The next corner and two sides give way.",
-        lambda d: ring_edits.corner_of(d.shape, corner) if isinstance(d.shape, Outline) else 0.0,
+        lambda d: ring_edits.corner_of(shape, corner) if isinstance(shape := d.design.form.shape, Outline) else 0.0,
         lambda d, v: ring_edits.set_corner(d, corner, v), 0.0, 179.9, True, "angle",
     )  # fmt: skip

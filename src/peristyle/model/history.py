@@ -2,28 +2,28 @@
 
 from typing import NamedTuple
 
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 
 
 class Step(NamedTuple):
     """One edit: what it is called, the design before it and after it."""
 
     label: str
-    before: Design
-    after: Design
+    before: Job
+    after: Job
     join: str | bool = False
 
 
 class History:
     """Where the maker stands among the edits made so far."""
 
-    def __init__(self, design: Design) -> None:
-        self._start = design
+    def __init__(self, job: Job) -> None:
+        self._start = job
         self._done: list[Step] = []
         self._undone: list[Step] = []
 
     @property
-    def design(self) -> Design:
+    def job(self) -> Job:
         """The design as it stands."""
         return self._done[-1].after if self._done else self._start
 
@@ -37,13 +37,13 @@ class History:
         """What redo would do again, or None."""
         return self._undone[-1].label if self._undone else None
 
-    def push(self, label: str, after: Design, *, join: str | bool = False) -> bool:
+    def push(self, label: str, after: Job, *, join: str | bool = False) -> bool:
         """Record an edit; False when nothing changed.
 
         With `join`, which says what is edited, an edit of the same thing as the last one joins it: a
         size stepped ten times with the arrow keys is one thing to undo.
         """
-        before = self.design
+        before = self.job
         if after == before:
             return False
         last = self._done[-1] if self._done else None
@@ -55,14 +55,14 @@ class History:
         self._undone.clear()
         return True
 
-    def undo(self) -> Design:
+    def undo(self) -> Job:
         """Take the last edit back; the design as it then stands."""
         if self._done:
             self._undone.append(self._done.pop())
-        return self.design
+        return self.job
 
-    def redo(self) -> Design:
+    def redo(self) -> Job:
         """Do the last undone edit again; the design as it then stands."""
         if self._undone:
             self._done.append(self._undone.pop())
-        return self.design
+        return self.job

@@ -8,7 +8,8 @@ from typing import Final
 from peristyle.core.closing import Ring, close_ring, directions_deg
 from peristyle.core.errors import LengthError, ShapeError
 from peristyle.core.planes import Point, unit
-from peristyle.model.design import Design, Outline, replace, side_name
+from peristyle.model.design import Outline, replace, side_name
+from peristyle.model.job import Job, revised
 
 LEAST_CORNER_DEG: Final = 3.0
 
@@ -57,19 +58,20 @@ def measured_points(points: Sequence[Point]) -> Ring:
     return Ring(lengths, tuple(corners))
 
 
-def _with(design: Design, ring: Ring) -> Design:
-    measure = design.shape.measure if design.shape.measure in ("inside", "outside") else "outside"
+def _with(job: Job, ring: Ring) -> Job:
+    measure = (
+        job.design.form.shape.measure if job.design.form.shape.measure in ("inside", "outside") else "outside"
+    )
     line = "inside" if measure == "inside" else "outside"
-    return replace(
-        design,
-        shape=Outline(ring.lengths_mm, ring.interiors_deg, "inside" if line == "inside" else "outside"),
+    return revised(
+        job, shape=Outline(ring.lengths_mm, ring.interiors_deg, "inside" if line == "inside" else "outside")
     )
 
 
-def _outline(design: Design) -> Outline:
-    if not isinstance(design.shape, Outline):
+def _outline(job: Job) -> Outline:
+    if not isinstance(job.design.form.shape, Outline):
         raise ShapeError("outline_open", "This ring is not given by its sides and corners.")
-    return design.shape
+    return job.design.form.shape
 
 
 def closes(shape: Outline) -> bool:
@@ -97,14 +99,14 @@ def corner_of(shape: Outline, corner: int) -> float:
     return math.nan if known is None else known
 
 
-def set_length(design: Design, side: int, length_mm: float) -> Design:
+def set_length(job: Job, side: int, length_mm: float) -> Job:
     """Side `side` made `length_mm` long; the two sides that can best give way follow.
 
     All corners stay. Raises LengthError where no such ring closes.
     """
-    shape = _outline(design)
+    shape = _outline(job)
     if not closes(shape):
-        return replace(design, shape=replace(shape, lengths_mm=_put(shape.lengths_mm, side, length_mm)))
+        return revised(job, shape=replace(shape, lengths_mm=_put(shape.lengths_mm, side, length_mm)))
     ring = ring_of(shape)
     headings = directions_deg(ring.interiors_deg)
     others = [i for i in range(len(headings)) if i != side]
@@ -118,7 +120,7 @@ def set_length(design: Design, side: int, length_mm: float) -> Design:
     lengths: list[float | None] = [None if i in best else v for i, v in enumerate(ring.lengths_mm)]
     lengths[side] = length_mm
     try:
-        return _with(design, close_ring(lengths, ring.interiors_deg))
+        return _with(job, close_ring(lengths, ring.interiors_deg))
     except ShapeError as error:
         raise LengthError(
             f"With side {side_name(side)} so long the ring cannot close while its corners stay: "
@@ -126,15 +128,15 @@ def set_length(design: Design, side: int, length_mm: float) -> Design:
         ) from error
 
 
-def set_corner(design: Design, corner: int, interior_deg: float) -> Design:
+def set_corner(job: Job, corner: int, interior_deg: float) -> Job:
     """The corner at the end of side `corner` made `interior_deg`; the next corner and two sides follow.
 
     Raises LengthError where no such ring closes.
     """
-    shape = _outline(design)
+    shape = _outline(job)
     if not closes(shape):
-        return replace(
-            design, shape=replace(shape, interiors_deg=_put(shape.interiors_deg, corner, interior_deg))
+        return revised(
+            job, shape=replace(shape, interiors_deg=_put(shape.interiors_deg, corner, interior_deg))
         )
     ring = ring_of(shape)
     count = len(ring.lengths_mm)
@@ -144,7 +146,7 @@ def set_corner(design: Design, corner: int, interior_deg: float) -> Design:
     for first, second in ((after, (after + 1) % count), (corner, after), (corner, (after + 1) % count)):
         lengths = [None if i in (first, second) else v for i, v in enumerate(ring.lengths_mm)]
         try:
-            return _with(design, close_ring(lengths, angles))
+            return _with(job, close_ring(lengths, angles))
         except ShapeError:
             continue
     raise LengthError(
@@ -153,15 +155,15 @@ def set_corner(design: Design, corner: int, interior_deg: float) -> Design:
     )
 
 
-def move_corner(design: Design, corner: int, dx: float, dy: float) -> Design | None:
+def move_corner(job: Job, corner: int, dx: float, dy: float) -> Job | None:
     """The corner dragged by (dx, dy) mm; None where the ring would not stay convex."""
-    if not closes(_outline(design)):
+    if not closes(_outline(job)):
         return None
-    points = list(walked(ring_of(_outline(design))))
+    points = list(walked(ring_of(_outline(job))))
     x, y = points[corner]
     points[corner] = (x + dx, y + dy)
     try:
-        return _with(design, measured_points(points))
+        return _with(job, measured_points(points))
     except ShapeError:
         return None
 
@@ -173,34 +175,34 @@ def _spliced(values: tuple[float, ...], at: int, *, add: bool) -> tuple[float, .
     return (*values[: at + 1], values[at], *values[at + 1 :]) if add else (*values[:at], *values[at + 1 :])
 
 
-def add_side(design: Design, side: int) -> Design:
+def add_side(job: Job, side: int) -> Job:
     """Side `side` broken in two at its middle, a little outward."""
-    ring = ring_of(_outline(design))
+    ring = ring_of(_outline(job))
     points = list(walked(ring))
     (ax, ay), (bx, by) = points[side - 1], points[side]
     room = min(180.0 - ring.interiors_deg[side - 1], 180.0 - ring.interiors_deg[side])
     out = math.tan(math.radians(min(10.0, room / 3))) / 2
     points.insert(side, ((ax + bx) / 2 + (by - ay) * out, (ay + by) / 2 - (bx - ax) * out))
-    return _respliced(design, measured_points(points), side, add=True)
+    return _respliced(job, measured_points(points), side, add=True)
 
 
-def remove_side(design: Design, side: int) -> Design:
+def remove_side(job: Job, side: int) -> Job:
     """The corner at the end of side `side` cut off: its two sides become one. Three sides must stay."""
-    points = list(walked(ring_of(_outline(design))))
+    points = list(walked(ring_of(_outline(job))))
     if len(points) <= 3:
         raise LengthError("A ring has at least three sides: this one cannot lose another.")
     del points[side]
-    return _respliced(design, measured_points(points), side, add=False)
+    return _respliced(job, measured_points(points), side, add=False)
 
 
-def _respliced(design: Design, ring: Ring, side: int, *, add: bool) -> Design:
-    changed = _with(design, ring)
+def _respliced(job: Job, ring: Ring, side: int, *, add: bool) -> Job:
+    changed = _with(job, ring)
     last = len(ring.lengths_mm) - 1
-    closing = design.closing_corner
-    return replace(
+    closing = job.stock.closing_corner
+    return revised(
         changed,
-        thicknesses_mm=_spliced(design.thicknesses_mm, side, add=add),
-        slopes_deg=_spliced(design.slopes_deg, side, add=add),
-        front=min(design.front, last),
+        thicknesses_mm=_spliced(job.design.form.thicknesses_mm, side, add=add),
+        slopes_deg=_spliced(job.design.form.slopes_deg, side, add=add),
+        front=min(job.design.form.front, last),
         closing_corner=None if closing is None else min(closing, last),
     )

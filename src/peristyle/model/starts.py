@@ -6,19 +6,20 @@ All are common practice; the maker changes them on the drawing.
 from typing import Any, Final
 
 from peristyle.core.lengths import MM_PER_INCH, Units
-from peristyle.model.design import Board, Dividers, Keys, Lid, Liner, Panel, Thing
+from peristyle.model.design import Dividers, Keys, Lid, Liner, Panel, Thing
+from peristyle.model.job import Board, Saw
 
 _IN: Final = MM_PER_INCH
 
 _INCHES: Final[dict[type, dict[str, float]]] = {
     Board: {
-        "length_mm": 48 * _IN, "width_mm": 5.5 * _IN, "thickness_mm": _IN / 2, "kerf_mm": _IN / 8,
-        "end_trim_mm": 3 * _IN / 8,
+        "length_mm": 48 * _IN, "width_mm": 5.5 * _IN, "thickness_mm": _IN / 2, "end_trim_mm": 3 * _IN / 8,
     },
     Panel: {
         "height_mm": _IN / 4, "depth_mm": 5 * _IN / 32, "thickness_mm": _IN / 8, "play_mm": _IN / 64,
         "fit_mm": _IN / 256,
     },
+    Saw: {"kerf_mm": _IN / 8},
     Lid: {"height_mm": _IN, "kerf_mm": 3 * _IN / 32, "clean_up_mm": _IN / 64},
     Keys: {
         "thickness_mm": _IN / 8, "depth_mm": 5 * _IN / 16, "edge_margin_mm": _IN / 2, "lid_margin_mm": 5 * _IN / 64,

@@ -9,7 +9,8 @@ from msgspec import Struct
 from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Dividers, Rectangle, Regular, Thing, replace
+from peristyle.model.design import Dividers, Rectangle, Regular, Thing, replace
+from peristyle.model.job import Job, revised
 from peristyle.planning.dividers import DividerPlan
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.packing import Packing, packed
@@ -69,27 +70,27 @@ def arrange(thing: Thing) -> tuple[int, int]:
     return best, math.ceil(each / best)
 
 
-def _share(design: Design, cos_slope: float) -> float:
+def _share(job: Job, cos_slope: float) -> float:
     """What liner, gap and lining take of the inside at one wall, level (mm): more where the wall leans."""
-    liner = design.liner
-    return (design.lining_mm + (liner.thickness_mm + liner.gap_mm if liner else 0.0)) / cos_slope
+    liner = job.design.inside.liner
+    return (job.design.inside.lining_mm + (liner.thickness_mm + liner.gap_mm if liner else 0.0)) / cos_slope
 
 
-def _blocks(design: Design) -> tuple[Block, ...]:
+def _blocks(job: Job) -> tuple[Block, ...]:
     """Every kind of thing beside the last, in the maker's order, centred in the box.
 
     Things of one kind are shared out over the compartments of a rectangle, each with its own play.
     """
-    packing = _packing(design)
+    packing = _packing(job)
     if packing is not None:
-        return (_packed(design.contents[0], packing),)
-    shares = _shares(design)
+        return (_packed(job.design.inside.contents[0], packing),)
+    shares = _shares(job)
     if shares is not None:
-        thing = design.contents[0]
+        thing = job.design.inside.contents[0]
         return (_shared_out(thing, *arrange(thing), shares),)
     blocks = []
     x = 0.0
-    for thing in design.contents:
+    for thing in job.design.inside.contents:
         columns, rows = arrange(thing)
         length, width = columns * thing.length_mm, rows * thing.width_mm
         blocks.append(Block(thing, columns, rows, x + thing.play_mm / 2, -width / 2, length, width))
@@ -111,11 +112,15 @@ def _spotted(block: Block) -> Block:
     return replace(block, spots_mm=spots)
 
 
-def _shares(design: Design) -> Dividers | None:
+def _shares(job: Job) -> Dividers | None:
     """The dividers whose equal compartments one kind of things is shared out over, if any."""
-    own = design.dividers
+    own = job.design.inside.dividers
     equal = own is not None and not own.widths_mm and not own.depths_mm
-    return own if equal and len(design.contents) == 1 and isinstance(design.shape, Rectangle) else None
+    return (
+        own
+        if equal and len(job.design.inside.contents) == 1 and isinstance(job.design.form.shape, Rectangle)
+        else None
+    )
 
 
 def _shared_out(thing: Thing, columns: int, rows: int, dividers: Dividers) -> Block:
@@ -142,12 +147,12 @@ def _shared_out(thing: Thing, columns: int, rows: int, dividers: Dividers) -> Bl
     return Block(thing, columns, rows, -length / 2, -width / 2, length, width, spots)
 
 
-def _packing(design: Design) -> Packing | None:
+def _packing(job: Job) -> Packing | None:
     """How round things of one kind stand in a regular polygon, unless the maker says in what columns."""
-    shape = design.shape
-    if not isinstance(shape, Regular) or len(design.contents) != 1:
+    shape = job.design.form.shape
+    if not isinstance(shape, Regular) or len(job.design.inside.contents) != 1:
         return None
-    thing = design.contents[0]
+    thing = job.design.inside.contents[0]
     if not thing.round or thing.columns is not None:
         return None
     return packed(math.ceil(thing.count / thing.layers), shape.sides)
@@ -162,9 +167,13 @@ def _packed(thing: Thing, packing: Packing) -> Block:
     )
 
 
-def _needs(design: Design, blocks: tuple[Block, ...]) -> tuple[float, float, float]:
+def _needs(job: Job, blocks: tuple[Block, ...]) -> tuple[float, float, float]:
     """Length, width and height the things take with their play, and with dividers among them."""
-    among = design.dividers if isinstance(design.shape, Rectangle) and _shares(design) is None else None
+    among = (
+        job.design.inside.dividers
+        if isinstance(job.design.form.shape, Rectangle) and _shares(job) is None
+        else None
+    )
     across, along = (
         (among.across * among.thickness_mm, among.along * among.thickness_mm) if among else (0.0, 0.0)
     )
@@ -175,78 +184,78 @@ def _needs(design: Design, blocks: tuple[Block, ...]) -> tuple[float, float, flo
     )
 
 
-def _give(design: Design, side: int, tall: float) -> float:
+def _give(job: Job, side: int, tall: float) -> float:
     """What one wall takes beyond the things themselves: liner and lining, and its lean up to their top (mm).
 
     The size of the ring is that at the bottom edge, so a wall that leans outward gives some back.
     """
-    slope = math.radians(design.slope_of(side))
-    foot = design.floor_mm + design.lining_mm
+    slope = math.radians(job.design.slope_of(side))
+    foot = job.design.floor_mm + job.design.inside.lining_mm
     levels = (foot, foot + tall)
-    return _share(design, math.cos(slope)) - min(z * math.tan(slope) for z in levels)
+    return _share(job, math.cos(slope)) - min(z * math.tan(slope) for z in levels)
 
 
-def _apothem(design: Design, blocks: tuple[Block, ...], sides: int) -> float:
+def _apothem(job: Job, blocks: tuple[Block, ...], sides: int) -> float:
     """Inside apothem of a regular polygon that holds the blocks, centred (mm).
 
     Round things packed together as they are packed; others as the rectangle they fill.
     """
-    packing = _packing(design)
+    packing = _packing(job)
     if packing is not None:
-        thing = design.contents[0]
+        thing = job.design.inside.contents[0]
         return thing.length_mm / 2 * packing.apothem + thing.play_mm / 2
-    long, wide, _tall = _needs(design, blocks)
+    long, wide, _tall = _needs(job, blocks)
     angles = [math.radians(360.0 * i / sides - 90.0) for i in range(sides)]
     return max(long / 2 * abs(math.cos(a)) + wide / 2 * abs(math.sin(a)) for a in angles)
 
 
-def follows_contents(design: Design) -> bool:
+def follows_contents(job: Job) -> bool:
     """Whether the size of the ring comes from what it holds."""
-    return bool(design.contents) and isinstance(design.shape, Rectangle | Regular)
+    return bool(job.design.inside.contents) and isinstance(job.design.form.shape, Rectangle | Regular)
 
 
-def sized(design: Design) -> Design:
+def sized(job: Job) -> Job:
     """The design with the ring sized from its contents, where there are any to size it from."""
-    if not follows_contents(design):
-        return design
-    blocks = _blocks(design)
-    long, wide, tall = _needs(design, blocks)
-    shape = design.shape
+    if not follows_contents(job):
+        return job
+    blocks = _blocks(job)
+    long, wide, tall = _needs(job, blocks)
+    shape = job.design.form.shape
     if isinstance(shape, Rectangle):
-        length = long + 2 * _give(design, 1, tall)
-        width = wide + 2 * _give(design, 0, tall)
+        length = long + 2 * _give(job, 1, tall)
+        width = wide + 2 * _give(job, 0, tall)
         grown = replace(shape, length_mm=length, width_mm=width, measure="inside")
-        return replace(design, shape=grown)
+        return revised(job, shape=grown)
     if isinstance(shape, Regular):
-        apothem = _apothem(design, blocks, shape.sides) + _give(design, 0, tall)
+        apothem = _apothem(job, blocks, shape.sides) + _give(job, 0, tall)
         side = 2 * apothem * math.tan(math.pi / shape.sides)
-        return replace(design, shape=replace(shape, size_mm=side, measure="inside"))
-    return design
+        return revised(job, shape=replace(shape, size_mm=side, measure="inside"))
+    return job
 
 
-def suiting_height(design: Design) -> float:
+def suiting_height(job: Job) -> float:
     """A height (mm) that just takes the contents: floor, contents, 2 mm, and what freeing the lid takes."""
-    tall = _needs(design, _blocks(design))[2] if design.contents else 40.0
-    return design.height_mm - design.room_mm + tall + 2.0 + _lining_up(design)
+    tall = _needs(job, _blocks(job))[2] if job.design.inside.contents else 40.0
+    return job.design.form.height_mm - job.design.room_mm + tall + 2.0 + _lining_up(job)
 
 
-def _lining_up(design: Design) -> float:
+def _lining_up(job: Job) -> float:
     """What lining takes of the height: a leaf on the floor, and one under what closes the box."""
-    return design.lining_mm * (2 if design.lid or design.top else 1)
+    return job.design.inside.lining_mm * (2 if job.design.section.lid or job.design.section.top else 1)
 
 
-def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> ContentsPlan:
+def plan_contents(job: Job, ring: RingPlan, section: SectionPlan) -> ContentsPlan:
     """Where the things stand, and whether there is room for them."""
-    if not design.contents:
+    if not job.design.inside.contents:
         return ContentsPlan()
-    blocks = _blocks(design)
-    long, wide, tall = _needs(design, blocks)
-    room = section.room_mm - _lining_up(design)
+    blocks = _blocks(job)
+    long, wide, tall = _needs(job, blocks)
+    room = section.room_mm - _lining_up(job)
     findings = []
-    fmt = reader(design)
+    fmt = reader(job)
     if tall > room + DEFAULT.length_mm:
         over = tall - room
-        height = fmt.up(design.height_mm + over)
+        height = fmt.up(job.design.form.height_mm + over)
         findings.append(
             Finding(
                 "contents_too_tall",
@@ -259,32 +268,29 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
                 (
                     Fix(
                         f"Make it {fmt.length(height, unit=True)} high",
-                        lambda d: replace(d, height_mm=height),
+                        lambda d: revised(d, height_mm=height),
                     ),
                 ),
             )
         )
-    if not follows_contents(design) and ring.stands:
-        findings += _held(design, ring, (long, wide, tall))
+    if not follows_contents(job) and ring.stands:
+        findings += _held(job, ring, (long, wide, tall))
     return ContentsPlan(long, wide, tall, room, blocks, tuple(findings))
 
 
-def _held(design: Design, ring: RingPlan, needs: tuple[float, float, float]) -> list[Finding]:
+def _held(job: Job, ring: RingPlan, needs: tuple[float, float, float]) -> list[Finding]:
     """For a ring that is not sized from them: whether the contents' rectangle fits its inside."""
     long, wide, tall = needs
-    foot = design.floor_mm + design.lining_mm
+    foot = job.design.floor_mm + job.design.inside.lining_mm
     levels = (foot, foot + tall)
     over = max(
-        long / 2 * abs(slab.ux)
-        + wide / 2 * abs(slab.uy)
-        + _share(design, slab.cos_slope)
-        - slab.inner_mm(level)
+        long / 2 * abs(slab.ux) + wide / 2 * abs(slab.uy) + _share(job, slab.cos_slope) - slab.inner_mm(level)
         for slab in ring.slabs
         for level in levels
     )
     if over <= DEFAULT.length_mm:
         return []
-    fmt = reader(design)
+    fmt = reader(job)
     return [
         Finding(
             "contents_do_not_fit",
@@ -297,9 +303,7 @@ def _held(design: Design, ring: RingPlan, needs: tuple[float, float, float]) -> 
     ]
 
 
-def in_the_way(
-    design: Design, contents: ContentsPlan, dividers: tuple[DividerPlan, ...]
-) -> tuple[Finding, ...]:
+def in_the_way(job: Job, contents: ContentsPlan, dividers: tuple[DividerPlan, ...]) -> tuple[Finding, ...]:
     """A caution where dividers stand in the place of things; with equal compartments where those would suit."""
     if not dividers or not contents.blocks:
         return ()
@@ -321,16 +325,16 @@ def in_the_way(
                 break
     if not blocked:
         return ()
-    fixes = [Fix("Leave out the dividers", lambda d: replace(d, dividers=None))]
-    own = design.dividers
+    fixes = [Fix("Leave out the dividers", lambda d: revised(d, dividers=None))]
+    own = job.design.inside.dividers
     if (
         own
         and (own.widths_mm or own.depths_mm)
-        and isinstance(design.shape, Rectangle)
+        and isinstance(job.design.form.shape, Rectangle)
         and len(contents.blocks) == 1
     ):
         equal = replace(own, widths_mm=(), depths_mm=())
-        fixes.insert(0, Fix("Make the compartments equal", lambda d: replace(d, dividers=equal)))
+        fixes.insert(0, Fix("Make the compartments equal", lambda d: revised(d, dividers=equal)))
     names = ", ".join(blocked[:3]) + (f" and {len(blocked) - 3} more" if len(blocked) > 3 else "")
     return (
         Finding(

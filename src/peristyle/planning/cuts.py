@@ -5,7 +5,8 @@ from typing import Final
 
 from peristyle.core.lengths import Format
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, replace, side_name
+from peristyle.model.design import replace, side_name
+from peristyle.model.job import Job
 from peristyle.planning.cut import SAME_SETTING, Cut, fences_in_words, same
 from peristyle.planning.divider_plan import DividersPlan
 from peristyle.planning.findings import reader
@@ -20,7 +21,7 @@ from peristyle.planning.wrap import WrapPlan
 
 
 def plan_cuts(
-    design: Design,
+    job: Job,
     ring: RingPlan,
     section: SectionPlan,
     wrap: WrapPlan,
@@ -31,28 +32,28 @@ def plan_cuts(
     """The sequence, numbered."""
     if not ring.sides:
         return ()
-    fmt = reader(design)
+    fmt = reader(job)
     in_box, in_strip = not dividers.in_liner, ring.leans_alike
     steps = [
-        *_stock(design, ring, fmt),
-        *rips(design, ring, fmt),
+        *_stock(job, ring, fmt),
+        *rips(job, ring, fmt),
         *(_grooves(section, len(ring.sides), True, fmt) if in_strip else ()),
-        *_trim(design, fmt),
-        *crosscuts(design, ring, wrap.order, fmt),
-        *piece_rips(design, ring, fmt),
-        *mitered_ends(design, ring, fmt),
+        *_trim(job, fmt),
+        *crosscuts(job, ring, wrap.order, fmt),
+        *piece_rips(job, ring, fmt),
+        *mitered_ends(job, ring, fmt),
         *(() if in_strip else _grooves(section, len(ring.sides), False, fmt)),
-        *bevels(design, ring, wrap.order, fmt),
-        *(dado_cuts(design, ring, dividers, fmt) if in_box else ()),
-        *_assembly(design, ring, section, keys, fmt),
-        *(liner_cuts(design, liner, wrap.order, dividers, fmt) if liner else ()),
-        *divider_cuts(design, dividers, fmt),
+        *bevels(job, ring, wrap.order, fmt),
+        *(dado_cuts(job, ring, dividers, fmt) if in_box else ()),
+        *_assembly(job, ring, section, keys, fmt),
+        *(liner_cuts(job, liner, wrap.order, dividers, fmt) if liner else ()),
+        *divider_cuts(job, dividers, fmt),
     ]
     return tuple(replace(cut, number=i + 1) for i, cut in enumerate(steps))
 
 
-def _stock(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
-    board = design.board
+def _stock(job: Job, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
+    board = job.stock.board
     for thick in sorted({s.thickness_mm for s in ring.sides}, reverse=True):
         if board.thickness_mm > thick:
             whom = tuple(s.index for s in ring.sides if s.thickness_mm == thick)
@@ -69,8 +70,8 @@ def _stock(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
             )  # fmt: skip
 
 
-def _trim(design: Design, fmt: Format) -> Iterator[Cut]:
-    board = design.board
+def _trim(job: Job, fmt: Format) -> Iterator[Cut]:
+    board = job.stock.board
     yield Cut(
         0, "trim", "Trim the end square",
         tilt_deg=0.0, gauge_deg=0.0, stop_mm=board.end_trim_mm + board.shift_mm,
@@ -126,9 +127,7 @@ def _groove_key(cut: GrooveCut) -> tuple[object, ...]:
 _PANELS_IN: Final = ("", "panel in dry, ", "panels in dry, ")
 
 
-def _assembly(
-    design: Design, ring: RingPlan, section: SectionPlan, keys: KeysPlan, fmt: Format
-) -> Iterator[Cut]:
+def _assembly(job: Job, ring: RingPlan, section: SectionPlan, keys: KeysPlan, fmt: Format) -> Iterator[Cut]:
     yield Cut(
         0, "dry_fit", "Dry fit with tape",
         setting="no glue yet",
@@ -148,7 +147,7 @@ def _assembly(
                 if len(panel.outline) != 4
                 else "Try it in the dry ring: it must slide with its play, or the ring will not close."
             )
-            + _tongue_words(design, ring, section, panel, fmt),
+            + _tongue_words(job, ring, section, panel, fmt),
             cautions=("guard", "manual"),
         )  # fmt: skip
     yield Cut(
@@ -163,10 +162,10 @@ def _assembly(
         yield from _freed(ring, section.lid, fmt)
 
 
-def _tongue_words(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan, fmt: Format) -> str:
+def _tongue_words(job: Job, ring: RingPlan, section: SectionPlan, panel: PanelPlan, fmt: Format) -> str:
     """What is planed off a panel's edges so that they fit grooves square to leaning sides."""
     groove = section.groove(panel.name)
-    part = design.bottom if panel.name == "bottom" else design.top
+    part = job.design.section.bottom if panel.name == "bottom" else job.design.section.top
     if groove is None or part is None or groove.way != "tongue":
         return ""
     held = part.depth_mm - part.play_mm

@@ -6,7 +6,8 @@ from typing import Final
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Dividers, corner_name, replace, side_name
+from peristyle.model.design import Dividers, corner_name, replace, side_name
+from peristyle.model.job import Job, revised
 from peristyle.planning.dividers import Clash, DividerPlan, Room, inside_at, number_that_stands, rooms, stand
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.groove_findings import blade_findings
@@ -30,40 +31,40 @@ class DividersPlan(Struct, frozen=True):
 
 
 def plan_dividers(
-    design: Design, ring: RingPlan, section: SectionPlan, liner: RingPlan | None = None
+    job: Job, ring: RingPlan, section: SectionPlan, liner: RingPlan | None = None
 ) -> DividersPlan:
     """Dividers between the walls of the ring, or of the liner where there is one.
 
     Compartments are measured at the floor, over all of the inside.
     """
-    dividers = design.dividers
+    dividers = job.design.inside.dividers
     walls = liner if liner is not None else ring
     if dividers is None or not walls.stands:
         return DividersPlan()
-    own = 0.0 if liner is not None else design.floor_mm  # a liner's own levels begin at its foot
+    own = 0.0 if liner is not None else job.design.floor_mm  # a liner's own levels begin at its foot
     room = Room(walls.slabs, inside_at(walls.slabs, own), (own, own + dividers.height_mm), dividers)
     widths, depths = rooms(room)
-    found = _compartment_findings(design, dividers, widths, depths)
+    found = _compartment_findings(job, dividers, widths, depths)
     pieces: tuple[DividerPlan, ...] = ()
     if not found:
         pieces, clashes = stand(room, widths, depths)
-        found = _clash_findings(design, room, clashes)
-        found += _dado_findings(design, dividers, ring, walls, pieces)
-        found += _height_findings(design, dividers, section)
-        found += blade_findings(design, Place("ring"), "A dado for a divider", dividers.thickness_mm)
+        found = _clash_findings(job, room, clashes)
+        found += _dado_findings(job, dividers, ring, walls, pieces)
+        found += _height_findings(job, dividers, section)
+        found += blade_findings(job, Place("ring"), "A dado for a divider", dividers.thickness_mm)
     return DividersPlan(pieces, widths, depths, liner is not None, tuple(found))
 
 
 def _compartment_findings(
-    design: Design, dividers: Dividers, widths: tuple[float, ...], depths: tuple[float, ...]
+    job: Job, dividers: Dividers, widths: tuple[float, ...], depths: tuple[float, ...]
 ) -> list[Finding]:
     least = min(*widths, *depths)
     if least > DEFAULT.length_mm:
         return []
-    fmt = reader(design)
+    fmt = reader(job)
     equal = Fix(
         "Make the compartments equal",
-        lambda d: replace(d, dividers=replace(dividers, widths_mm=(), depths_mm=())),
+        lambda d: revised(d, dividers=replace(dividers, widths_mm=(), depths_mm=())),
     )
     fixes = [equal] if dividers.widths_mm or dividers.depths_mm else []
     fewer = _that_leave_room(dividers, widths, depths)
@@ -71,8 +72,8 @@ def _compartment_findings(
         words = " and ".join(
             f"{number} {way}" for number, way in ((fewer.across, "across"), (fewer.along, "along")) if number
         )
-        fixes.append(Fix(f"Take {words}", lambda d: replace(d, dividers=fewer)))
-    fixes.append(Fix("Leave out the dividers", lambda d: replace(d, dividers=None)))
+        fixes.append(Fix(f"Take {words}", lambda d: revised(d, dividers=fewer)))
+    fixes.append(Fix("Leave out the dividers", lambda d: revised(d, dividers=None)))
     return [
         Finding(
             "compartment_vanishes",
@@ -100,18 +101,18 @@ def _that_leave_room(
     return replace(dividers, across=numbers[0], along=numbers[1], widths_mm=(), depths_mm=())
 
 
-def _clash_findings(design: Design, room: Room, clashes: list[Clash]) -> list[Finding]:
+def _clash_findings(job: Job, room: Room, clashes: list[Clash]) -> list[Finding]:
     """The first divider that runs into a corner and the first two that cross in a wall, with how many more."""
     if not clashes:
         return []
-    fixes = [Fix("Leave out the dividers", lambda d: replace(d, dividers=None))]
+    fixes = [Fix("Leave out the dividers", lambda d: revised(d, dividers=None))]
     other = number_that_stands(room)
     if other is not None:
         words = " and ".join(
             f"{number} {way}" for number, way in ((other.across, "across"), (other.along, "along")) if number
         )
-        fixes.insert(0, Fix(f"Take {words}", lambda d: replace(d, dividers=other)))
-    fmt, count = reader(design), design.side_count
+        fixes.insert(0, Fix(f"Take {words}", lambda d: revised(d, dividers=other)))
+    fmt, count = reader(job), job.design.side_count
     found = []
     corners = [clash for clash in clashes if not clash.other]
     if corners:
@@ -139,12 +140,12 @@ def _likewise(clashes: list[Clash]) -> str:
     return f" ({len(clashes) - 1} more likewise.)" if len(clashes) > 1 else ""
 
 
-def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -> list[Finding]:
+def _height_findings(job: Job, dividers: Dividers, section: SectionPlan) -> list[Finding]:
     room = section.room_mm
     over = dividers.height_mm - room
     if over <= DEFAULT.length_mm:
         return []
-    fmt = reader(design)
+    fmt = reader(job)
     fits = fmt.down(room)
     return [
         Finding(
@@ -157,7 +158,7 @@ def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -
             (
                 Fix(
                     f"Make them {fmt.length(fits, unit=True)} high",
-                    lambda d: replace(d, dividers=replace(dividers, height_mm=fits)),
+                    lambda d: revised(d, dividers=replace(dividers, height_mm=fits)),
                 ),
             )
             if fits > DEFAULT.length_mm
@@ -167,10 +168,10 @@ def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -
 
 
 def _thin_wall_fixes(
-    design: Design, dividers: Dividers, deepest: float, wall: float, in_liner: bool
+    job: Job, dividers: Dividers, deepest: float, wall: float, in_liner: bool
 ) -> tuple[Fix, ...]:
     """A shallower dado where that leaves one worth cutting, or a thicker wall."""
-    fmt = reader(design)
+    fmt = reader(job)
     depth = fmt.down(dividers.dado_mm - (deepest - wall / 2) - wall / 12)
     thick = fmt.up(deepest * 2, 25.4 / 16 if fmt.units == "in" else 0.5)
     fixes = []
@@ -178,32 +179,32 @@ def _thin_wall_fixes(
         fixes.append(
             Fix(
                 f"Make them {fmt.length(depth, unit=True)} deep",
-                lambda d: replace(d, dividers=replace(dividers, dado_mm=depth)),
+                lambda d: revised(d, dividers=replace(dividers, dado_mm=depth)),
             )
         )
     words = fmt.length(thick, unit=True)
-    if in_liner and design.liner is not None:
-        liner = replace(design.liner, thickness_mm=thick)
-        fixes.append(Fix(f"Make the liner {words} thick", lambda d: replace(d, liner=liner)))
+    if in_liner and job.design.inside.liner is not None:
+        liner = replace(job.design.inside.liner, thickness_mm=thick)
+        fixes.append(Fix(f"Make the liner {words} thick", lambda d: revised(d, liner=liner)))
     else:
-        fixes.append(Fix(f"Make the sides {words} thick", lambda d: replace(d, thicknesses_mm=(thick,))))
+        fixes.append(Fix(f"Make the sides {words} thick", lambda d: revised(d, thicknesses_mm=(thick,))))
     return tuple(fixes)
 
 
 def _dado_findings(
-    design: Design, dividers: Dividers, ring: RingPlan, walls: RingPlan, pieces: tuple[DividerPlan, ...]
+    job: Job, dividers: Dividers, ring: RingPlan, walls: RingPlan, pieces: tuple[DividerPlan, ...]
 ) -> list[Finding]:
     """The wall behind the deepest dado, and dadoes steeper than the saw tilts."""
     dadoes = [dado for piece in pieces for dado in piece.dadoes]
     if not dadoes:
         return []
-    fmt = reader(design)
+    fmt = reader(job)
     found = []
     worst = max(dadoes, key=lambda dado: dado.depth_mm / walls.slabs[dado.side].thickness_mm)
     wall = walls.slabs[worst.side].thickness_mm
-    place = Place("side", worst.side, design.side_count)
+    place = Place("side", worst.side, job.design.side_count)
     if worst.depth_mm > wall / 2 + DEFAULT.length_mm:
-        fixes = _thin_wall_fixes(design, dividers, worst.depth_mm, wall, walls is not ring)
+        fixes = _thin_wall_fixes(job, dividers, worst.depth_mm, wall, walls is not ring)
         slanted = (
             f" (a divider that meets side {side_name(worst.side)} at a slant goes in deeper by one edge)"
             if worst.tilt_deg
@@ -222,14 +223,14 @@ def _dado_findings(
             )
         )
     steep = max(dadoes, key=lambda dado: abs(dado.tilt_deg))
-    if abs(steep.tilt_deg) > design.saw.stop_deg + DEFAULT.angle_deg:
+    if abs(steep.tilt_deg) > job.shop.saw.stop_deg + DEFAULT.angle_deg:
         found.append(
             Finding(
                 "dado_past_stop",
                 "caution",
-                Place("side", steep.side, design.side_count),
+                Place("side", steep.side, job.design.side_count),
                 f"A divider meets side {side_name(steep.side)} {fmt.angle(abs(steep.tilt_deg))} from square, past the "
-                f"saw's stop at {fmt.angle(design.saw.stop_deg)}. Chop that dado or rout it along a guide, or move "
+                f"saw's stop at {fmt.angle(job.shop.saw.stop_deg)}. Chop that dado or rout it along a guide, or move "
                 "the divider to a wall that it meets more squarely.",
                 {"tilt_deg": steep.tilt_deg},
             )

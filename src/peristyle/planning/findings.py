@@ -6,7 +6,8 @@ from typing import Any, Final, Literal
 from msgspec import Struct
 
 from peristyle.core.lengths import Format
-from peristyle.model.design import Design, corner_name, side_name
+from peristyle.model.design import corner_name, side_name
+from peristyle.model.job import Job
 
 Severity = Literal["stop", "caution", "note"]
 PlaceKind = Literal["ring", "side", "corner", "board", "section", "keys"]
@@ -39,7 +40,7 @@ class Fix(Struct, frozen=True):
     """One way to mend a finding: words for the button, and the edit."""
 
     label: str
-    apply: Callable[[Design], Design]
+    apply: Callable[[Job], Job]
 
 
 class Finding(Struct, frozen=True):
@@ -64,6 +65,6 @@ class Finding(Struct, frozen=True):
         }
 
 
-def reader(design: Design) -> Format:
+def reader(job: Job) -> Format:
     """How lengths read in this design's texts."""
-    return Format(design.units)
+    return Format(job.design.units)

@@ -6,7 +6,8 @@ from typing import Final
 
 from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import LEAST_KERF_MM, LEAST_MM, Design, GrooveWay, Panel, replace
+from peristyle.model.design import LEAST_KERF_MM, LEAST_MM, GrooveWay, Panel, replace
+from peristyle.model.job import Job, decide, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.grooves import MOST_PASSES, GroovePlan, tongue_mm
 
@@ -15,14 +16,14 @@ _LEAST_EDGE_MM: Final = 2.0  # less wood beside a groove breaks off (common prac
 _LEAST_HELD_MM: Final = 1.0  # less of a panel in its groove holds nothing (common practice)
 
 
-def blade_findings(design: Design, place: Place, what: str, width_mm: float) -> list[Finding]:
+def blade_findings(job: Job, place: Place, what: str, width_mm: float) -> list[Finding]:
     """A cut so wide that nobody makes the passes it takes of this blade, or narrower than the blade."""
-    kerf = design.board.kerf_mm
+    kerf = job.shop.saw.kerf_mm
     if width_mm < kerf - DEFAULT.length_mm:
-        return [_thinner_than_blade(design, place, what, width_mm)]
+        return [_thinner_than_blade(job, place, what, width_mm)]
     if width_mm <= kerf * MOST_PASSES:
         return []
-    fmt = reader(design)
+    fmt = reader(job)
     count = math.ceil(width_mm / kerf)
     wider = fmt.up(max(3.0, width_mm / MOST_PASSES))
     return [
@@ -36,7 +37,7 @@ def blade_findings(design: Design, place: Place, what: str, width_mm: float) -> 
             (
                 Fix(
                     f"Use a blade that takes {fmt.length(wider, unit=True)}",
-                    lambda d: replace(d, board=replace(d.board, kerf_mm=wider)),
+                    lambda d: revised(d, saw=replace(d.shop.saw, kerf_mm=wider)),
                 ),
             )
             if wider <= 50.0
@@ -45,22 +46,22 @@ def blade_findings(design: Design, place: Place, what: str, width_mm: float) -> 
     ]
 
 
-def _with(groove: GroovePlan, panel: Panel, **changes: float) -> Callable[[Design], Design]:
+def _with(groove: GroovePlan, panel: Panel, **changes: float) -> Callable[[Job], Job]:
     """An edit of one panel's sizes."""
     changed = replace(panel, **changes)
-    return lambda d: replace(d, **{groove.panel: changed})
+    return lambda d: decide(d, groove.panel, changed)
 
 
-def groove_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
+def groove_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
     """A groove too deep, too shallow for its play, too near its edge or off the side."""
-    return [*_wall_findings(design, slabs, panel, groove), *_place_findings(design, panel, groove)]
+    return [*_wall_findings(job, slabs, panel, groove), *_place_findings(job, panel, groove)]
 
 
-def _wall_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
+def _wall_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
     """What is left of the wall behind the groove, and whether the panel reaches into it."""
-    fmt = reader(design)
+    fmt = reader(job)
     found: list[Finding] = []
-    wall = min(design.thicknesses_mm)
+    wall = min(job.design.form.thicknesses_mm)
     half = fmt.down(_half_way(slabs, groove))
     deepest = max(cut.height_mm for cut in groove.cuts)
     name = groove.panel
@@ -114,9 +115,9 @@ def _wall_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: 
     return found
 
 
-def _place_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[Finding]:
+def _place_findings(job: Job, panel: Panel, groove: GroovePlan) -> list[Finding]:
     """How near the groove lies to its edge, and whether it lies in the side at all."""
-    fmt, name = reader(design), groove.panel
+    fmt, name = reader(job), groove.panel
     found: list[Finding] = []
     if DEFAULT.length_mm < panel.height_mm < _LEAST_EDGE_MM:
         up = fmt.up(_LEAST_EDGE_MM)
@@ -131,12 +132,12 @@ def _place_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[Fi
                 (Fix(f"Leave {fmt.length(up, unit=True)}", _with(groove, panel, height_mm=up)),),
             )
         )
-    if groove.high_mm > design.height_mm or groove.low_mm < 0:
-        low = fmt.down(max(0.0, min(6.0, design.height_mm - groove.width_mm - 1)))
+    if groove.high_mm > job.design.form.height_mm or groove.low_mm < 0:
+        low = fmt.down(max(0.0, min(6.0, job.design.form.height_mm - groove.width_mm - 1)))
         reach, way, other = (
             (groove.high_mm, "up", "lower")
             if name == "bottom"
-            else (design.height_mm - groove.low_mm, "down", "higher")
+            else (job.design.form.height_mm - groove.low_mm, "down", "higher")
         )
         found.append(
             Finding(
@@ -144,21 +145,21 @@ def _place_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[Fi
                 "stop",
                 Place("section"),
                 f"The groove for the {name} ends {fmt.length(reach, unit=True)} {way} and the box is "
-                f"{fmt.length(design.height_mm, unit=True)} high. Put the groove {other}.",
-                {"groove_ends_mm": reach, "height_mm": design.height_mm},
+                f"{fmt.length(job.design.form.height_mm, unit=True)} high. Put the groove {other}.",
+                {"groove_ends_mm": reach, "height_mm": job.design.form.height_mm},
                 (Fix(f"Put it {fmt.length(low, unit=True)} {way}", _with(groove, panel, height_mm=low)),),
             )
         )
     return found
 
 
-def _thinner_than_blade(design: Design, place: Place, what: str, width_mm: float) -> Finding:
-    fmt, kerf = reader(design), design.board.kerf_mm
+def _thinner_than_blade(job: Job, place: Place, what: str, width_mm: float) -> Finding:
+    fmt, kerf = reader(job), job.shop.saw.kerf_mm
     thinner = fmt.down(width_mm)
     fixes = (
         Fix(
             f"Use a blade that takes {fmt.length(thinner, unit=True)}",
-            lambda d: replace(d, board=replace(d.board, kerf_mm=thinner)),
+            lambda d: revised(d, saw=replace(d.shop.saw, kerf_mm=thinner)),
         ),
     )
     return Finding(
@@ -182,18 +183,16 @@ def _half_way(slabs: Sequence[Slab], groove: GroovePlan) -> float:
     )
 
 
-def leaning_findings(
-    design: Design, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan
-) -> list[Finding]:
+def leaning_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
     """How a level panel is let into leaning sides, and what would not work about it."""
     worst = max(slabs, key=lambda slab: abs(slab.sin_slope))
     lean = math.degrees(math.asin(abs(worst.sin_slope)))
     if lean <= _LEANS_DEG:
         return []
-    fmt, name = reader(design), groove.panel
+    fmt, name = reader(job), groove.panel
 
     def fix(way: GrooveWay) -> Fix:
-        return Fix(_OFFER[way], lambda d: replace(d, **{name: replace(panel, groove=way)}))
+        return Fix(_OFFER[way], lambda d: decide(d, name, replace(panel, groove=way)))
 
     opening = max(cut.opening_mm for cut in groove.cuts)
     deepest = max(cut.height_mm for cut in groove.cuts)
@@ -217,14 +216,14 @@ def leaning_findings(
             tuple(fix(way) for way in _OFFER if way != groove.way),
         )
     ]
-    if groove.way == "level" and lean > design.saw.stop_deg + DEFAULT.angle_deg:
+    if groove.way == "level" and lean > job.shop.saw.stop_deg + DEFAULT.angle_deg:
         found.append(
             Finding(
                 "groove_past_stop",
                 "caution",
                 Place("section"),
                 f"The groove for the {name} wants the blade tilted {fmt.angle(lean)}, past the saw's stop at "
-                f"{fmt.angle(design.saw.stop_deg)}. Cut it square to the face and wider, or rout it along a wedge.",
+                f"{fmt.angle(job.shop.saw.stop_deg)}. Cut it square to the face and wider, or rout it along a wedge.",
                 {"tilt_deg": lean},
                 (fix("square"),),
             )

@@ -5,7 +5,8 @@ from collections.abc import Iterator, Sequence
 
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import run
-from peristyle.model.design import Design, replace, side_name
+from peristyle.model.design import replace, side_name
+from peristyle.model.job import Job
 from peristyle.planning.cut import SAME_SETTING, Cut, same, with_short
 from peristyle.planning.divider_plan import DividersPlan
 from peristyle.planning.dividers import DadoPlan
@@ -17,7 +18,7 @@ from peristyle.planning.section import PanelPlan
 from peristyle.planning.segments import CUT_ERROR_DEG, SegmentsPlan
 
 
-def dado_cuts(design: Design, walls: RingPlan, dividers: DividersPlan, fmt: Format) -> Iterator[Cut]:
+def dado_cuts(job: Job, walls: RingPlan, dividers: DividersPlan, fmt: Format) -> Iterator[Cut]:
     """The dadoes, each from its side's start: equal settings on several sides together."""
     groups: dict[tuple[int, ...], list[DadoPlan]] = {}
     for dado in sorted(
@@ -25,12 +26,12 @@ def dado_cuts(design: Design, walls: RingPlan, dividers: DividersPlan, fmt: Form
     ):
         stop = _stop(walls, dado)
         groups.setdefault(same(stop, dado.tilt_deg, dado.gauge_deg, dado.depth_mm), []).append(dado)
-    if not groups or design.dividers is None:
+    if not groups or job.design.inside.dividers is None:
         return
-    thick = design.dividers.thickness_mm
-    offsets = passes(thick, design.board.kerf_mm)
-    low = 0.0 if dividers.in_liner else design.floor_mm
-    end = fmt.length(low + design.dividers.height_mm, unit=True)
+    thick = job.design.inside.dividers.thickness_mm
+    offsets = passes(thick, job.shop.saw.kerf_mm)
+    low = 0.0 if dividers.in_liner else job.design.floor_mm
+    end = fmt.length(low + job.design.inside.dividers.height_mm, unit=True)
     for members in groups.values():
         first = members[0]
         stop = _stop(walls, first)
@@ -62,9 +63,9 @@ def _stop(walls: RingPlan, dado: DadoPlan) -> float:
     return begin + dado.at_mm - min(x for x, _y in (*side.outer_face, *side.inner_face))
 
 
-def divider_cuts(design: Design, dividers: DividersPlan, fmt: Format) -> Iterator[Cut]:
+def divider_cuts(job: Job, dividers: DividersPlan, fmt: Format) -> Iterator[Cut]:
     """Dividers to length, and the halving slots where they cross."""
-    own = design.dividers
+    own = job.design.inside.dividers
     if own is None:
         return
     lengths: dict[tuple[int, ...], list[int]] = {}
@@ -97,7 +98,7 @@ def divider_cuts(design: Design, dividers: DividersPlan, fmt: Format) -> Iterato
         slots = tuple(
             notch + offset
             for notch in piece.notches_mm
-            for offset in passes(own.thickness_mm, design.board.kerf_mm)
+            for offset in passes(own.thickness_mm, job.shop.saw.kerf_mm)
         )
         yield Cut(
             0, "halve", "Halve " + _names(dividers, members), "divider", items=tuple(members),
@@ -117,10 +118,10 @@ def _names(dividers: DividersPlan, members: Sequence[int]) -> str:
 
 
 def liner_cuts(
-    design: Design, liner: LinerPlan, order: Sequence[int], dividers: DividersPlan, fmt: Format
+    job: Job, liner: LinerPlan, order: Sequence[int], dividers: DividersPlan, fmt: Format
 ) -> Iterator[Cut]:
     """The liner's own sides, from a board of its own, and fitting it into the box."""
-    ring, part, own = liner.ring, design.liner, liner_design(design)
+    ring, part, own = liner.ring, job.design.inside.liner, liner_design(job)
     if not ring.sides or part is None:
         return
     steps = [
@@ -129,12 +130,12 @@ def liner_cuts(
         *piece_rips(own, ring, fmt),
         *mitered_ends(own, ring, fmt),
         *bevels(own, ring, order, fmt),
-        *(dado_cuts(design, ring, dividers, fmt) if dividers.in_liner else ()),
+        *(dado_cuts(job, ring, dividers, fmt) if dividers.in_liner else ()),
     ]
     for cut in steps:
         yield replace(cut, title=f"Liner: {cut.title[:1].lower()}{cut.title[1:]}", part="liner")
     room = fmt.length(abs(liner.headroom_mm), unit=True)
-    edge = "top panel" if design.top else "rim"
+    edge = "top panel" if job.design.section.top else "rim"
     over = f"past the {edge}" if liner.headroom_mm < 0 else f"below the {edge}"
     yield Cut(
         0, "liner_fit", "Fit the liner", "liner",

@@ -4,7 +4,8 @@ from typing import Literal
 
 from msgspec import Struct
 
-from peristyle.model.design import Design, replace
+from peristyle.model.design import replace
+from peristyle.model.job import Job, revised
 from peristyle.planning.ring import plan_ring
 from peristyle.planning.section import plan_section
 from peristyle.planning.slabs import scaled, stretched, two_sizes
@@ -16,50 +17,50 @@ Limit = Literal["board length", "board width", "panel", "walls"]
 class Largest(Struct, frozen=True):
     """The box found, by how much its plan sizes grew, and which limit binds."""
 
-    design: Design
+    job: Job
     factor: float
     limit: Limit
 
 
-def _fits(design: Design, with_panels: bool) -> Limit | None:
+def _fits(job: Job, with_panels: bool) -> Limit | None:
     """Which limit a design breaks, None where it fits."""
-    ring = plan_ring(design)
+    ring = plan_ring(job)
     if not ring.stands:
         return "walls"
-    wrap = plan_wrap(design, ring)
+    wrap = plan_wrap(job, ring)
     if wrap.tiers < 1:
         return "board width"
     if wrap.spare_mm < 0:
         return "board length"
-    if with_panels and not _panels_fit(design, wrap):
+    if with_panels and not _panels_fit(job, wrap):
         return "panel"
     return None
 
 
-def _panels_fit(design: Design, wrap: WrapPlan) -> bool:
+def _panels_fit(job: Job, wrap: WrapPlan) -> bool:
     """Whether the panels come out of what is left beyond the strip's end, one after the other."""
-    section = plan_section(design, plan_ring(design))
-    board = design.board
+    section = plan_section(job, plan_ring(job))
+    board = job.stock.board
     needed = 0.0
     for panel in section.panels:
         short, long = sorted((panel.length_mm, panel.width_mm))
         if short > board.width_mm:
             return False
-        needed += board.kerf_mm + (short if long <= board.width_mm else long)
+        needed += job.shop.saw.kerf_mm + (short if long <= board.width_mm else long)
     return needed <= wrap.spare_mm
 
 
-def _grown(design: Design, factor: float, keep: str | None) -> Design | None:
+def _grown(job: Job, factor: float, keep: str | None) -> Job | None:
     """The design with its plan sizes times `factor`; with `keep`, only the other of its two sizes."""
-    others = [word for word in two_sizes(design.shape) if word != keep]
+    others = [word for word in two_sizes(job.design.form.shape) if word != keep]
     if keep is None or len(others) != 1:
-        return scaled(design, factor)
-    shape = stretched(design.shape, others[0], factor)
-    return replace(design, shape=shape) if shape is not None else None
+        return scaled(job, factor)
+    shape = stretched(job.design.form.shape, others[0], factor)
+    return revised(job, shape=shape) if shape is not None else None
 
 
 def largest(
-    design: Design, *, fixed_height: bool = True, with_panels: bool = False, keep: str | None = None
+    job: Job, *, fixed_height: bool = True, with_panels: bool = False, keep: str | None = None
 ) -> Largest | None:
     """The largest box of these proportions from the design's board; None where none fits at all.
 
@@ -67,7 +68,7 @@ def largest(
     is not fixed; `keep` is the word for one of its two sizes (`two_sizes`) that must stay. Bisection: whatever fits, a
     smaller one fits too.
     """
-    start = replace(design, board=replace(design.board, shift_mm=0.0), contents=())
+    start = revised(job, board=replace(job.stock.board, shift_mm=0.0), contents=())
     if not fixed_height:
         start = _full_width(start)
     low, high = 0.0, 1.0
@@ -98,14 +99,14 @@ def largest(
     return Largest(found, low, limit)
 
 
-def _full_width(design: Design) -> Design:
+def _full_width(job: Job) -> Job:
     """As high as the board is wide (leaning sides are ripped wider than they are high)."""
-    width = design.board.width_mm
-    upright = replace(design, height_mm=width)
+    width = job.stock.board.width_mm
+    upright = revised(job, height_mm=width)
     # What is ripped is affine in the height: slant plus what the edges' lean takes.
     ring = plan_ring(upright)
     heights = [
         (width - (side.rip_mm - side.slant_mm)) * width / side.slant_mm * (1 - 1e-12) for side in ring.sides
     ]
     least = min(heights, default=width)
-    return replace(design, height_mm=least) if least > 0 else upright
+    return revised(job, height_mm=least) if least > 0 else upright

@@ -4,7 +4,8 @@ from msgspec import Struct
 
 from peristyle.core.lengths import Format
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Liner, replace
+from peristyle.model.design import Liner, replace
+from peristyle.model.job import Job, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan, ring_from_slabs
 from peristyle.planning.section import SectionPlan
@@ -21,50 +22,50 @@ class LinerPlan(Struct, frozen=True):
 
 def _of_the_liner(finding: Finding, liner: Liner, fmt: Format) -> Finding:
     """What is wrong with the inner ring, mended on the liner: the box's own sides stay."""
-    fixes = [Fix("Leave out the liner", lambda d: replace(d, liner=None))]
+    fixes = [Fix("Leave out the liner", lambda d: revised(d, liner=None))]
     meet = finding.numbers.get("meet_mm")
     outside, taken = finding.numbers.get("outside_mm", 0.0), finding.numbers.get("taken_mm")
     if meet is not None:
         low = fmt.down(meet * 0.6)
         lower = replace(liner, height_mm=low)
         fixes.insert(
-            0, Fix(f"Make the liner {fmt.length(low, unit=True)} high", lambda d: replace(d, liner=lower))
+            0, Fix(f"Make the liner {fmt.length(low, unit=True)} high", lambda d: revised(d, liner=lower))
         )
     elif taken and outside > 0:
         thin = fmt.down(liner.thickness_mm * outside / taken * 0.8)
         thinner = replace(liner, thickness_mm=thin)
         fixes.insert(
-            0, Fix(f"Make the liner {fmt.length(thin, unit=True)} thick", lambda d: replace(d, liner=thinner))
+            0, Fix(f"Make the liner {fmt.length(thin, unit=True)} thick", lambda d: revised(d, liner=thinner))
         )
     text = f"In the liner: {finding.text[:1].lower()}{finding.text[1:]}"
     return replace(finding, code=f"liner_{finding.code}", text=text, fixes=tuple(fixes))
 
 
-def liner_design(design: Design) -> Design:
+def liner_design(job: Job) -> Job:
     """The design of a box as high and as thick as the liner, cut as the box is."""
-    own = design.liner
+    own = job.design.inside.liner
     if own is None:
-        return design
-    return replace(design, height_mm=own.height_mm, thicknesses_mm=(own.thickness_mm,))
+        return job
+    return revised(job, height_mm=own.height_mm, thicknesses_mm=(own.thickness_mm,))
 
 
-def plan_liner(design: Design, ring: RingPlan, section: SectionPlan) -> LinerPlan | None:
+def plan_liner(job: Job, ring: RingPlan, section: SectionPlan) -> LinerPlan | None:
     """The liner's ring, its outside a gap within the box's inside; None where there is none."""
-    liner = design.liner
+    liner = job.design.inside.liner
     if liner is None or not ring.stands:
         return None
-    fmt = reader(design)
-    base = design.floor_mm
+    fmt = reader(job)
+    base = job.design.floor_mm
     slabs = tuple(
         slab._replace(
             offset_mm=slab.inner_mm(base, slab.thickness_mm + liner.gap_mm), thickness_mm=liner.thickness_mm
         )
         for slab in ring.slabs
     )
-    inner = ring_from_slabs(liner_design(design), slabs)
+    inner = ring_from_slabs(liner_design(job), slabs)
     headroom = section.room_mm - liner.height_mm
     findings = [_of_the_liner(f, liner, fmt) for f in inner.findings if f.severity == "stop"]
-    if (design.lid or design.top) and headroom < -DEFAULT.length_mm:
+    if (job.design.section.lid or job.design.section.top) and headroom < -DEFAULT.length_mm:
         top = fmt.down(liner.height_mm + headroom)
         findings.append(
             Finding(
@@ -77,7 +78,7 @@ def plan_liner(design: Design, ring: RingPlan, section: SectionPlan) -> LinerPla
                 (
                     Fix(
                         f"Make the liner {fmt.length(top, unit=True)} high",
-                        lambda d: replace(d, liner=replace(liner, height_mm=top)),
+                        lambda d: revised(d, liner=replace(liner, height_mm=top)),
                     ),
                 )
                 if top > 0

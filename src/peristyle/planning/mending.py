@@ -15,8 +15,8 @@ from peristyle.planning.plan import Plan, plan
 def mends(found: Plan, finding: Finding, fix: Fix) -> bool:
     """Whether a fix takes its finding away, can be saved, and puts no new stop in its place."""
     try:
-        changed = fix.apply(found.design)
-        if changed == found.design or breaches(changed):
+        changed = fix.apply(found.job)
+        if changed == found.job or breaches(changed):
             return False
         after = plan(changed)
     except (PeristyleError, ArithmeticError, ValueError):

@@ -9,11 +9,12 @@ from msgspec import Struct
 
 from peristyle.core.outlines import bounds
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import MAX_SIDES, Board, Design, Rectangle, Regular, Saw, Shape, replace, tapers
+from peristyle.model.design import MAX_SIDES, Rectangle, Regular, Shape, replace, tapers
 from peristyle.model.edits import with_sides
+from peristyle.model.job import Board, Job, Saw, revised
 from peristyle.planning.ring import plan_ring
 from peristyle.planning.slabs import scaled, slabs_of, stretched, two_sizes
-from peristyle.planning.wrap import factor_for, fitting_factor, strip_mm
+from peristyle.planning.wrap import factor_for, fitting_factor, parting, strip_mm
 
 Family = Literal["trade", "sides", "size"]
 
@@ -51,22 +52,22 @@ class Offers(Struct, frozen=True):
         return min(self.offers, key=lambda offer: (offer.x - x) ** 2 + (offer.y - y) ** 2)
 
 
-def taken(design: Design, offer: Offer) -> Design:
+def taken(job: Job, offer: Offer) -> Job:
     """The design as that box, its strip at the board's trimmed end."""
     shape = offer.shape
-    if isinstance(shape, Regular) and shape.sides != design.side_count:
-        design = with_sides(design, shape.sides)
-    return replace(design, shape=shape, board=replace(design.board, shift_mm=0.0))
+    if isinstance(shape, Regular) and shape.sides != job.design.side_count:
+        job = with_sides(job, shape.sides)
+    return revised(job, shape=shape, board=replace(job.stock.board, shift_mm=0.0))
 
 
-def offers_of(design: Design) -> Offers | None:
+def offers_of(job: Job) -> Offers | None:
     """What the board gives; None where contents say how large the box is, or nothing fits."""
-    shape = design.shape
-    if design.contents and isinstance(shape, Rectangle | Regular):
+    shape = job.design.form.shape
+    if job.design.inside.contents and isinstance(shape, Rectangle | Regular):
         return None
-    board = replace(design.board, shift_mm=0.0, seed=0, wood="-", thickness_mm=1.0)
-    bare = replace(
-        design, name="-", notes="", front=0, bottom=None, top=None, lid=None, keys=None, liner=None, dividers=None,
+    board = replace(job.stock.board, shift_mm=0.0, seed=0, wood="-", thickness_mm=1.0)
+    bare = revised(
+        job, name="-", notes="", front=0, bottom=None, top=None, lid=None, keys=None, liner=None, dividers=None,
         contents=(), saw=Saw(), board=board,
     )  # fmt: skip
     sizes = two_sizes(shape)
@@ -78,20 +79,20 @@ def offers_of(design: Design) -> Offers | None:
         made = Offers(
             "sides",
             ("sides", "across"),
-            _by_sides(_normal(bare), _numbers(design.side_count)),
-            (design.side_count, _across(design)),
+            _by_sides(_normal(bare), _numbers(job.design.side_count)),
+            (job.design.side_count, _across(job)),
         )
     else:
-        made = Offers("size", ("long", "wide"), _by_size(bare), _over_all(design))
+        made = Offers("size", ("long", "wide"), _by_size(bare), _over_all(job))
     return made if len(made.offers) > 1 else None
 
 
-def _normal(design: Design) -> Design:
+def _normal(job: Job) -> Job:
     """The design at a standard size, tops in proportion, so that the curve stays while it is dragged."""
-    shape = design.shape
+    shape = job.design.form.shape
     if isinstance(shape, Regular):
-        normal = scaled(with_sides(design, 3), _BASE_MM / shape.size_mm)
-        return normal or design
+        normal = scaled(with_sides(job, 3), _BASE_MM / shape.size_mm)
+        return normal or job
     for word, size in two_sizes(shape).items():
         # Rounded: the same taper must be the same design, whatever size it was dragged to.
         shape = stretched(shape, word, _BASE_MM / size) or shape
@@ -100,7 +101,7 @@ def _normal(design: Design) -> Design:
             name: round(top, 6) for name in ("top_length_mm", "top_width_mm") if (top := getattr(shape, name))
         }
         shape = replace(shape, length_mm=_BASE_MM, width_mm=_BASE_MM, **tops)
-    return replace(design, shape=shape)
+    return revised(job, shape=shape)
 
 
 class _Line(NamedTuple):
@@ -112,15 +113,15 @@ class _Line(NamedTuple):
 
 
 @lru_cache(maxsize=2048)
-def _line(design: Design) -> _Line | None:
+def _line(job: Job) -> _Line | None:
     rings = []
     for factor in (1.0, 0.5):
-        trial = scaled(design, factor)
+        trial = scaled(job, factor)
         ring = plan_ring(trial) if trial is not None else None
         if ring is None or not ring.stands:
             return None
         rings.append(ring)
-    full, half = (strip_mm(design.board, ring.sides, design.closing) for ring in rings)
+    full, half = (strip_mm(parting(job), ring.sides, job.closing) for ring in rings)
     insides = [
         [v for side in ring.sides for v in (side.inside_mm, side.inside_top_mm) if v is not None]
         for ring in rings
@@ -128,28 +129,27 @@ def _line(design: Design) -> _Line | None:
     return _Line((full, half), tuple(zip(*insides, strict=True)), max(side.rip_mm for side in rings[0].sides))
 
 
-def _fitted(design: Design) -> Design | None:
+def _fitted(job: Job) -> Job | None:
     """The design scaled so that the strip takes the whole board; None where no such ring stands."""
-    if tapers(design):
-        return _fitted_taper(design)
-    board = design.board
+    if tapers(job.design):
+        return _fitted_taper(job)
+    board = job.stock.board
     # Asked once for a shape, whatever the board's size while that is dragged.
-    line = _line(replace(design, board=replace(_ANY_BOARD, kerf_mm=board.kerf_mm, creep_mm=board.creep_mm,
-                                               method=board.method)))  # fmt: skip
+    line = _line(revised(job, board=replace(_ANY_BOARD, creep_mm=board.creep_mm, method=board.method)))
     if line is None or line.rip_mm > board.width_mm + DEFAULT.length_mm:
         return None
     factor = factor_for(*line.strips_mm, board.length_mm - board.end_trim_mm)
     if factor is None or any(full + 2 * (factor - 1) * (full - half) <= 0 for full, half in line.insides_mm):
         return None
-    return scaled(design, factor)
+    return scaled(job, factor)
 
 
 @lru_cache(maxsize=256)
-def _fitted_taper(design: Design) -> Design | None:
+def _fitted_taper(job: Job) -> Job | None:
     """A tapering box, whose lean changes with its size: sought, not worked out in one step."""
-    board = design.board
-    factor = fitting_factor(design, board.length_mm - board.end_trim_mm)
-    grown = scaled(design, factor) if factor is not None else None
+    board = job.stock.board
+    factor = fitting_factor(job, board.length_mm - board.end_trim_mm)
+    grown = scaled(job, factor) if factor is not None else None
     ring = plan_ring(grown) if grown is not None else None
     if ring is None or not ring.stands:
         return None
@@ -157,19 +157,19 @@ def _fitted_taper(design: Design) -> Design | None:
 
 
 @lru_cache(maxsize=32)  # the curve stays while the box is dragged along it, or the strip along the board
-def _trade(design: Design, long_first: bool | None) -> tuple[Offer, ...]:
+def _trade(job: Job, long_first: bool | None) -> tuple[Offer, ...]:
     """One size against the other, from alike to 4 : 1 (rectangles), or from 1 : 4 to 4 : 1."""
     found = []
-    words = tuple(two_sizes(design.shape))
+    words = tuple(two_sizes(job.design.form.shape))
     for step in range(_STEPS):
         ratio = (
             4.0 ** (step / (_STEPS - 1)) if long_first is not None else 4.0 ** (2 * step / (_STEPS - 1) - 1)
         )
-        shape = stretched(design.shape, words[0 if long_first is not False else 1], ratio)
-        best = _fitted(replace(design, shape=shape)) if shape is not None else None
+        shape = stretched(job.design.form.shape, words[0 if long_first is not False else 1], ratio)
+        best = _fitted(revised(job, shape=shape)) if shape is not None else None
         if best is not None:
-            x, y = two_sizes(best.shape).values()
-            found.append(Offer(x, y, best.shape))
+            x, y = two_sizes(best.design.form.shape).values()
+            found.append(Offer(x, y, best.design.form.shape))
     return tuple(found)
 
 
@@ -181,39 +181,39 @@ def _numbers(now: int) -> tuple[int, ...]:
 
 
 @lru_cache(maxsize=32)
-def _by_sides(design: Design, counts: tuple[int, ...]) -> tuple[Offer, ...]:
+def _by_sides(job: Job, counts: tuple[int, ...]) -> tuple[Offer, ...]:
     """The largest regular polygon of each number of sides."""
     found = []
     for count in counts:
-        best = _fitted(with_sides(design, count))
+        best = _fitted(with_sides(job, count))
         if best is not None:
-            found.append(Offer(float(count), _across(best), best.shape))
+            found.append(Offer(float(count), _across(best), best.design.form.shape))
     return tuple(found)
 
 
-def _across(design: Design) -> float:
+def _across(job: Job) -> float:
     """Across the flats outside at the bottom edge; of an odd polygon twice the apothem (mm)."""
-    return 2 * slabs_of(design)[0].offset_mm
+    return 2 * slabs_of(job)[0].offset_mm
 
 
 @lru_cache(maxsize=32)
-def _by_size(design: Design) -> tuple[Offer, ...]:
+def _by_size(job: Job) -> tuple[Offer, ...]:
     """A free ring from small to the largest the board gives."""
-    best = _fitted(design)
+    best = _fitted(job)
     return tuple(_shrunk(best)) if best is not None else ()
 
 
-def _shrunk(best: Design) -> Iterator[Offer]:
+def _shrunk(best: Job) -> Iterator[Offer]:
     for step in range(_STEPS):
         factor = _SMALLEST + (1 - _SMALLEST) * step / (_STEPS - 1)
         smaller = scaled(best, factor)
         if smaller is not None and plan_ring(smaller).stands:
-            yield Offer(*_over_all(smaller), smaller.shape)
+            yield Offer(*_over_all(smaller), smaller.design.form.shape)
 
 
-def _over_all(design: Design) -> tuple[float, float]:
+def _over_all(job: Job) -> tuple[float, float]:
     """Length and width over all, outside at the bottom edge."""
-    ring = plan_ring(design)
+    ring = plan_ring(job)
     if not ring.outer_bottom:
         return (math.nan, math.nan)
     x0, y0, x1, y1 = bounds(ring.outer_bottom)

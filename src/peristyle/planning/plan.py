@@ -4,7 +4,7 @@ from functools import cached_property
 
 from msgspec import Struct
 
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.planning.contents import ContentsPlan, in_the_way, plan_contents, sized
 from peristyle.planning.cut import Cut
 from peristyle.planning.divider_plan import DividersPlan, plan_dividers
@@ -28,7 +28,7 @@ class Plan(Struct, frozen=True, dict=True):
     `design` is the design as planned: with contents, its ring is sized from them.
     """
 
-    design: Design
+    job: Job
     ring: RingPlan
     wrap: WrapPlan
     section: SectionPlan
@@ -43,9 +43,7 @@ class Plan(Struct, frozen=True, dict=True):
         """The operations in order; worked out when first asked for, so that a drag need not wait for them."""
         from peristyle.planning.cuts import plan_cuts  # the window's first paint need not wait for it either
 
-        return plan_cuts(
-            self.design, self.ring, self.section, self.wrap, self.keys, self.liner, self.dividers
-        )
+        return plan_cuts(self.job, self.ring, self.section, self.wrap, self.keys, self.liner, self.dividers)
 
     @cached_property
     def pieces(self) -> tuple[Piece, ...]:
@@ -53,14 +51,14 @@ class Plan(Struct, frozen=True, dict=True):
         from peristyle.planning.making.pieces import plan_pieces  # as above
 
         liner = (self.liner.ring, self.liner.base_mm) if self.liner else None
-        return plan_pieces(self.design, self.ring, self.section, self.keys, liner, self.dividers)
+        return plan_pieces(self.job, self.ring, self.section, self.keys, liner, self.dividers)
 
     @cached_property
     def steps(self) -> tuple[Step, ...]:
         """The operations as steps: pieces by id, what each makes, settings as values; as above."""
         from peristyle.planning.making.steps import plan_steps  # as above
 
-        return plan_steps(self.cuts, self.pieces, self.design.saw)
+        return plan_steps(self.cuts, self.pieces, self.job.shop.saw)
 
     @property
     def buildable(self) -> bool:
@@ -68,22 +66,22 @@ class Plan(Struct, frozen=True, dict=True):
         return all(f.severity != "stop" for f in self.findings)
 
 
-def plan(design: Design) -> Plan:
+def plan(job: Job) -> Plan:
     """Work out the whole plan. A pure function: the same design gives the same plan."""
-    design = sized(design)
-    ring = plan_ring(design)
-    wrap = plan_wrap(design, ring)
-    section = plan_section(design, ring)
-    keys = plan_keys(design, ring, section)
-    contents = plan_contents(design, ring, section)
-    liner = plan_liner(design, ring, section)
-    dividers = plan_dividers(design, ring, section, liner.ring if liner and liner.ring.stands else None)
+    job = sized(job)
+    ring = plan_ring(job)
+    wrap = plan_wrap(job, ring)
+    section = plan_section(job, ring)
+    keys = plan_keys(job, ring, section)
+    contents = plan_contents(job, ring, section)
+    liner = plan_liner(job, ring, section)
+    dividers = plan_dividers(job, ring, section, liner.ring if liner and liner.ring.stands else None)
     parts = (ring, wrap, section, keys, contents, dividers, *((liner,) if liner else ()))
-    found = [finding for part in parts for finding in part.findings] + list(machine_findings(design, ring))
-    found += in_the_way(design, contents, dividers.pieces)
-    found += opening_findings(design, ring, section, liner, dividers, contents)
+    found = [finding for part in parts for finding in part.findings] + list(machine_findings(job, ring))
+    found += in_the_way(job, contents, dividers.pieces)
+    found += opening_findings(job, ring, section, liner, dividers, contents)
     return Plan(
-        design=design,
+        job=job,
         ring=ring,
         wrap=wrap,
         section=section,

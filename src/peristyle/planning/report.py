@@ -22,24 +22,24 @@ from peristyle.planning.mending import mended
 from peristyle.planning.plan import Plan
 from peristyle.planning.ring import SidePlan
 from peristyle.planning.section import SectionPlan
-from peristyle.planning.wrap import cutting_order, strip_mm
+from peristyle.planning.wrap import cutting_order, parting, strip_mm
 
 PLAN_VERSION = 2
 
 
 def as_data(plan: Plan) -> dict[str, Any]:
     """The plan as plain data, ready for JSON."""
-    design, ring = plan.design, plan.ring
-    count = design.side_count
+    job, ring = plan.job, plan.ring
+    count = job.design.side_count
     return {
         "format": "peristyle-plan",
         "version": PLAN_VERSION,
-        "name": design.name,
-        "units": design.units,
+        "name": job.design.name,
+        "units": job.design.units,
         "buildable": plan.buildable,
-        "height_mm": design.height_mm,
+        "height_mm": job.design.form.height_mm,
         "finished_height_mm": plan.section.finished_mm,
-        "front": side_name(design.front),
+        "front": side_name(job.design.form.front),
         "outline": {
             "outer_bottom_mm": _points(ring.outer_bottom),
             "outer_top_mm": _points(ring.outer_top),
@@ -137,11 +137,11 @@ def _piece(piece: Piece) -> dict[str, Any]:
 
 
 def _wrap(plan: Plan) -> dict[str, Any]:
-    design, wrap = plan.design, plan.wrap
-    count = design.side_count
+    job, wrap = plan.job, plan.wrap
+    count = job.design.side_count
     return {
-        "method": design.board.method,
-        "order": [side_name(i) for i in cutting_order(design)],
+        "method": job.stock.board.method,
+        "order": [side_name(i) for i in cutting_order(job)],
         "pieces": [
             {"side": side_name(p.side), "board": 1, "start_mm": p.start_mm, "end_mm": p.end_mm}
             for p in wrap.pieces
@@ -149,11 +149,11 @@ def _wrap(plan: Plan) -> dict[str, Any]:
         "loss_mm": list(wrap.losses_mm),
         "grain_turn_deg": list(wrap.grain_turn_deg),
         "used_mm": wrap.used_mm,
-        "end_trim_mm": design.board.end_trim_mm,
+        "end_trim_mm": job.stock.board.end_trim_mm,
         "needed_mm": wrap.needed_mm,
         "spare_mm": wrap.spare_mm,
         "tiers": wrap.tiers,
-        "closing_corner": corner_name(design.closing, count),
+        "closing_corner": corner_name(job.closing, count),
     }
 
 
@@ -234,13 +234,13 @@ def _liner(plan: Plan) -> dict[str, Any] | None:
         "sides": [_side(side) for side in liner.ring.sides],
         "base_mm": liner.base_mm,
         "headroom_mm": liner.headroom_mm,
-        "board_needed_mm": strip_mm(plan.design.board, liner.ring.sides, plan.design.closing),
+        "board_needed_mm": strip_mm(parting(plan.job), liner.ring.sides, plan.job.closing),
     }
 
 
 def _roof(plan: Plan) -> dict[str, Any] | None:
     """A house's angles: ridge and eaves, mitered or, with an overhang, laid on the walls."""
-    shape = plan.design.shape
+    shape = plan.job.design.form.shape
     if not isinstance(shape, House) or not plan.ring.sides:
         return None
     wall, roof = plan.ring.sides[1], plan.ring.sides[2]
@@ -319,8 +319,8 @@ def parts_in_words(plan: Plan, fmt: Format) -> list[str]:
 
 def as_text(plan: Plan) -> str:
     """The plan for people, in the design's units."""
-    design, fmt = plan.design, reader(plan.design)
-    lines = [f"{design.name}  ({len(plan.ring.sides) or design.side_count} sides, {fmt.units})", ""]
+    job, fmt = plan.job, reader(plan.job)
+    lines = [f"{job.design.name}  ({len(plan.ring.sides) or job.design.side_count} sides, {fmt.units})", ""]
     if plan.ring.sides:
         head = ("side", "outside", "inside", "thick", "start bevel", "end bevel", "miter", "on board")
         where = {p.side: p for p in plan.wrap.pieces}
@@ -340,11 +340,11 @@ def as_text(plan: Plan) -> str:
         lines += _table(rows)
         lines += [
             "",
-            f"Height {fmt.length(design.height_mm, unit=True)} as glued, "
+            f"Height {fmt.length(job.design.form.height_mm, unit=True)} as glued, "
             f"{fmt.length(plan.section.finished_mm, unit=True)} finished. "
             f"Board: {fmt.length(plan.wrap.needed_mm, unit=True)} of "
-            f"{fmt.length(design.board.length_mm, unit=True)}, "
-            f"closing corner {corner_name(design.closing, design.side_count)}.",
+            f"{fmt.length(job.stock.board.length_mm, unit=True)}, "
+            f"closing corner {corner_name(job.closing, job.design.side_count)}.",
         ]
         lines += contents_in_words(plan, fmt) + parts_in_words(plan, fmt)
         if plan.keys.heights_mm:

@@ -4,7 +4,8 @@ import math
 
 from peristyle.core import outlines
 from peristyle.model import edits
-from peristyle.model.design import Alternating, Design, House, Outline, Rectangle, Regular, Shape, replace
+from peristyle.model.design import Alternating, House, Outline, Rectangle, Regular, Shape, replace
+from peristyle.model.job import Job, revised
 from peristyle.planning.ring import RingPlan, plan_ring
 
 
@@ -19,15 +20,15 @@ def kind_of(shape: Shape) -> str:
     return kinds.get(type(shape), "outline")
 
 
-def measured(design: Design, measure: str) -> Design:
+def measured(job: Job, measure: str) -> Job:
     """The very same box with its size taken on another line (inside, across flats …).
 
     The design as it is where the ring does not stand, or the shape has no such measure.
     """
-    ring = plan_ring(design)
-    shape = design.shape
+    ring = plan_ring(job)
+    shape = job.design.form.shape
     if not ring.stands or measure == shape.measure:
-        return design
+        return job
     level = ring.inner_bottom if measure == "inside" else ring.outer_bottom
     runs = outlines.run_lengths(ring.slabs, level)
     match shape:
@@ -40,7 +41,7 @@ def measured(design: Design, measure: str) -> Design:
                 "across_corners": 2 * apothem / math.cos(math.pi / count),
             }
             if measure not in sizes:
-                return design
+                return job
             new: Shape = replace(shape, size_mm=sizes[measure], measure=measure, top_mm=None)
         case Rectangle() if measure in ("inside", "outside"):
             new = replace(
@@ -59,18 +60,18 @@ def measured(design: Design, measure: str) -> Design:
         case House() if measure in ("inside", "outside"):
             new = replace(shape, width_mm=runs[0], wall_mm=runs[1], measure=measure)
         case _:
-            return design
+            return job
     # A taper's slopes stay as they are, given as angles from here on.
-    slopes = tuple(design.slope_of(i) for i in range(design.side_count))
+    slopes = tuple(job.design.slope_of(i) for i in range(job.design.side_count))
     even = slopes[:1] if max(slopes) == min(slopes) else slopes
-    return replace(design, shape=new, slopes_deg=even)
+    return revised(job, shape=new, slopes_deg=even)
 
 
-def reshaped(design: Design, kind: str, ring: RingPlan) -> Design:
+def reshaped(job: Job, kind: str, ring: RingPlan) -> Job:
     """The same box as another kind of ring, about as large across."""
-    shape = design.shape
+    shape = job.design.form.shape
     if kind_of(shape) == kind:
-        return design
+        return job
     if isinstance(shape, Rectangle):
         across, deep = shape.length_mm, shape.width_mm
     elif isinstance(shape, Regular):
@@ -78,8 +79,8 @@ def reshaped(design: Design, kind: str, ring: RingPlan) -> Design:
             shape.size_mm if shape.measure.startswith("across") else shape.size_mm * shape.sides / 3.2
         )
     else:
-        across = deep = design.height_mm * 2
-    count = design.side_count
+        across = deep = job.design.form.height_mm * 2
+    count = job.design.side_count
     new: Shape
     if kind == "rectangle":
         new = Rectangle(across, deep, "outside")
@@ -97,19 +98,22 @@ def reshaped(design: Design, kind: str, ring: RingPlan) -> Design:
         line = "inside" if shape.measure == "inside" and ring.stands else "outside"
         lengths = tuple(s.inside_mm or s.outside_mm if line == "inside" else s.outside_mm for s in ring.sides)
         corners = tuple(c.interior_deg for c in ring.corners)
-        return replace(
-            design, shape=Outline(lengths, corners, "inside" if line == "inside" else "outside"), contents=()
+        return revised(
+            job, shape=Outline(lengths, corners, "inside" if line == "inside" else "outside"), contents=()
         )
     else:
-        return design
-    base = edits.with_sides(design, count) if count != design.side_count else design
-    changed = replace(
-        base, shape=new, thicknesses_mm=design.thicknesses_mm[:1], slopes_deg=design.slopes_deg[:1]
+        return job
+    base = edits.with_sides(job, count) if count != job.design.side_count else job
+    changed = revised(
+        base,
+        shape=new,
+        thicknesses_mm=job.design.form.thicknesses_mm[:1],
+        slopes_deg=job.design.form.slopes_deg[:1],
     )
-    last = changed.side_count - 1
-    closing = changed.closing_corner
-    return replace(
+    last = changed.design.side_count - 1
+    closing = changed.stock.closing_corner
+    return revised(
         changed,
-        front=min(changed.front, last),
+        front=min(changed.design.form.front, last),
         closing_corner=None if closing is None else min(closing, last),
     )

@@ -14,7 +14,8 @@ from peristyle.core.errors import ShapeError
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, EndCut, Slab, corner
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import LEAST_MM, Board, Design, Outline, Saw, corner_name, replace, side_name
+from peristyle.model.design import LEAST_MM, Outline, corner_name, replace, side_name
+from peristyle.model.job import Board, Job, Saw, revised
 from peristyle.model.ring_edits import walked
 from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.findings import Finding, Fix, Place, reader
@@ -163,31 +164,31 @@ class RingPlan(Struct, frozen=True):
         return not slopes or max(slopes) - min(slopes) <= DEFAULT.angle_deg
 
 
-def plan_ring(design: Design) -> RingPlan:
+def plan_ring(job: Job) -> RingPlan:
     """Every side and corner; where no ring can be made, the findings say why."""
     # Only what the ring follows from: it stays while a board, a key or a lid line is dragged.
     return _ring_of(
-        replace(
-            design, name="-", notes="", front=0, board=_ANY_BOARD, keys=None, lid=None, saw=_ANY_SAW,
+        revised(
+            job, name="-", notes="", front=0, board=_ANY_BOARD, keys=None, lid=None, saw=_ANY_SAW,
             liner=None, dividers=None, lining_mm=0.0,
         )
     )  # fmt: skip
 
 
 @lru_cache(maxsize=16)
-def _ring_of(design: Design) -> RingPlan:
+def _ring_of(job: Job) -> RingPlan:
     try:
-        slabs = slabs_of(design)
+        slabs = slabs_of(job)
     except ShapeError as error:
-        shape = design.shape
+        shape = job.design.form.shape
         walk: Points = ()
         if isinstance(shape, Outline):
             walk = walked(as_far_as_it_goes(shape.lengths_mm, shape.interiors_deg))
-        return RingPlan(findings=(_shape_finding(design, error),), walk=walk)
-    return ring_from_slabs(design, slabs, roof_of(design))
+        return RingPlan(findings=(_shape_finding(job, error),), walk=walk)
+    return ring_from_slabs(job, slabs, roof_of(job))
 
 
-def ring_from_slabs(design: Design, slabs: tuple[Slab, ...], roof: Roof | None = None) -> RingPlan:
+def ring_from_slabs(job: Job, slabs: tuple[Slab, ...], roof: Roof | None = None) -> RingPlan:
     """The ring that these slabs make, of the design's height (another's slabs serve a liner)."""
     count = len(slabs)
     try:
@@ -196,8 +197,8 @@ def ring_from_slabs(design: Design, slabs: tuple[Slab, ...], roof: Roof | None =
             for i in range(count)
         ]
     except ShapeError as error:
-        return RingPlan(findings=(_shape_finding(design, error),))
-    height = design.height_mm
+        return RingPlan(findings=(_shape_finding(job, error),))
+    height = job.design.form.height_mm
     levels = [
         outlines.vertices(slabs, [s.outer_mm(0.0) for s in slabs]),
         outlines.vertices(slabs, [s.outer_mm(height) for s in slabs]),
@@ -205,7 +206,7 @@ def ring_from_slabs(design: Design, slabs: tuple[Slab, ...], roof: Roof | None =
         outlines.vertices(slabs, [s.inner_mm(height) for s in slabs]),
     ]
     runs = [outlines.run_lengths(slabs, level) for level in levels]
-    findings = _run_findings(design, runs)
+    findings = _run_findings(job, runs)
     unmade = RingPlan(slabs=slabs, height_mm=height, outer_bottom=levels[0], outer_top=levels[1])
     if any(f.severity == "stop" and f.code != "side_too_short" for f in findings):
         return replace(unmade, findings=tuple(findings))
@@ -218,12 +219,12 @@ def ring_from_slabs(design: Design, slabs: tuple[Slab, ...], roof: Roof | None =
             for plans in (feet, heads)
         )
         outside = [min(pair) for pair in zip(*runs[:2], strict=True)]
-        findings += roof_findings(design, roof, slabs, cuts, feet, outside)
+        findings += roof_findings(job, roof, slabs, cuts, feet, outside)
         if any(f.code == "side_vanishes" for f in findings):
             return replace(unmade, findings=tuple(findings))
     sides = tuple(
         _side(
-            design,
+            job,
             i,
             slabs[i],
             cuts[i - 1].second,
@@ -241,9 +242,9 @@ def ring_from_slabs(design: Design, slabs: tuple[Slab, ...], roof: Roof | None =
             for i, j in enumerate(joints)
         ]
     corners = tuple(
-        _corner(design, i, cuts[i], joints[i], roof is not None and i in EAVES) for i in range(count)
+        _corner(job, i, cuts[i], joints[i], roof is not None and i in EAVES) for i in range(count)
     )
-    findings += _thickness_findings(design, cuts)
+    findings += _thickness_findings(job, cuts)
     return RingPlan(
         slabs=slabs,
         height_mm=height,
@@ -262,21 +263,21 @@ def _plans(outer: Points, inner: Points) -> list[Points]:
     return [(outer[i - 1], outer[i], inner[i], inner[i - 1]) for i in range(len(outer))]
 
 
-def _corner(design: Design, index: int, cut: Corner, joint: Points, lapped: bool) -> CornerPlan:
+def _corner(job: Job, index: int, cut: Corner, joint: Points, lapped: bool) -> CornerPlan:
     return CornerPlan(
         index=index,
-        name=corner_name(index, design.side_count),
+        name=corner_name(index, job.design.side_count),
         interior_deg=cut.interior_deg,
         dihedral_deg=cut.dihedral_deg,
         joint_face_mm=cut.joint_face_mm,
-        closing=index == design.closing,
+        closing=index == job.closing,
         joint=joint,
         lapped=lapped,
     )
 
 
 def _side(
-    design: Design,
+    job: Job,
     index: int,
     slab: Slab,
     start: EndCut,
@@ -286,7 +287,7 @@ def _side(
     hollow: bool,
 ) -> SidePlan:
     outside, outside_top, inside, inside_top = runs
-    slant = design.height_mm / slab.cos_slope
+    slant = job.design.form.height_mm / slab.cos_slope
     tan_start = math.tan(math.radians(start.miter_deg))
     tan_end = math.tan(math.radians(end.miter_deg))
     outer = ((0.0, 0.0), (outside, 0.0), (outside + slant * tan_end, slant), (-slant * tan_start, slant))
@@ -299,8 +300,8 @@ def _side(
         index=index,
         name=side_name(index),
         thickness_mm=slab.thickness_mm,
-        slope_deg=design.slope_of(index),
-        height_mm=design.height_mm,
+        slope_deg=job.design.slope_of(index),
+        height_mm=job.design.form.height_mm,
         slant_mm=slant,
         rip_mm=slant + abs(lift),
         outside_mm=outside,
@@ -333,52 +334,52 @@ def _insets(slab: Slab, start: EndCut, end: EndCut, lift: float) -> tuple[float,
     return (at_start, at_end, at_end, at_start)
 
 
-def _shape_finding(design: Design, error: ShapeError) -> Finding:
+def _shape_finding(job: Job, error: ShapeError) -> Finding:
     numbers = error.numbers
     text = str(error)
     place = Place("ring")
     if "corner" in numbers:
-        place = Place("corner", int(numbers["corner"]), design.side_count)
+        place = Place("corner", int(numbers["corner"]), job.design.side_count)
     elif "side" in numbers:
-        place = Place("side", int(numbers["side"]), design.side_count)
-    shape = design.shape
+        place = Place("side", int(numbers["side"]), job.design.side_count)
+    shape = job.design.form.shape
     fixes: tuple[Fix, ...] = ()
     if isinstance(shape, Outline):
-        for number in range(design.side_count, 0, -1):
+        for number in range(job.design.side_count, 0, -1):
             text = re.sub(rf"\b([Ss]ide) {number}\b", rf"\1 {side_name(number - 1)}", text)
-        text = _in_units(design, text)
-        fixes = _outline_fixes(design, shape, numbers)
+        text = _in_units(job, text)
+        fixes = _outline_fixes(job, shape, numbers)
     return Finding(error.code, "stop", place, text, numbers, fixes)
 
 
-def _in_units(design: Design, text: str) -> str:
+def _in_units(job: Job, text: str) -> str:
     """Lengths that the geometry gives in mm, in the maker's own units."""
-    if design.units == "mm":
+    if job.design.units == "mm":
         return text
-    fmt = reader(design)
+    fmt = reader(job)
     return re.sub(r"(-?\d+(?:\.\d+)?) mm", lambda m: fmt.length(float(m[1]), unit=True), text)
 
 
-def _outline_fixes(design: Design, shape: Outline, numbers: dict[str, float]) -> tuple[Fix, ...]:
+def _outline_fixes(job: Job, shape: Outline, numbers: dict[str, float]) -> tuple[Fix, ...]:
     """The one value that would close the ring, as an edit."""
     for key, index_key, values, show in (
-        ("wanted_mm", "side", "lengths_mm", reader(design).length),
-        ("wanted_deg", "corner", "interiors_deg", reader(design).angle),
+        ("wanted_mm", "side", "lengths_mm", reader(job).length),
+        ("wanted_deg", "corner", "interiors_deg", reader(job).angle),
     ):
         if key in numbers:
             index, wanted = int(numbers[index_key]), numbers[key]
             word = "side" if key == "wanted_mm" else "the corner after side"
 
-            def apply(d: Design, index: int = index, wanted: float = wanted, values: str = values) -> Design:
+            def apply(d: Job, index: int = index, wanted: float = wanted, values: str = values) -> Job:
                 old = list(getattr(shape, values))
                 old[index] = wanted
-                return replace(d, shape=replace(shape, **{values: tuple(old)}))
+                return revised(d, shape=replace(shape, **{values: tuple(old)}))
 
             fixes = [Fix(f"Make {word} {side_name(index)} {show(wanted)}", apply)]
             return (*fixes, *_other_ways(shape, index, show))
     filled = _filled_in(shape)
     if "unknown" in numbers and filled is not None:
-        return (Fix("Fill in what is missing", lambda d: replace(d, shape=filled)),)
+        return (Fix("Fill in what is missing", lambda d: revised(d, shape=filled)),)
     return ()
 
 
@@ -386,7 +387,7 @@ _MOST_WAYS: Final = 3
 
 
 def _shaped(label: str, shape: Outline) -> Fix:
-    return Fix(label, lambda d: replace(d, shape=shape))
+    return Fix(label, lambda d: revised(d, shape=shape))
 
 
 def _other_ways(shape: Outline, first: int, show: Callable[[float], str]) -> list[Fix]:
@@ -447,9 +448,9 @@ def _filled_in(shape: Outline) -> Outline | None:
     return replace(guess, lengths_mm=ring.lengths_mm, interiors_deg=ring.interiors_deg)
 
 
-def _run_findings(design: Design, runs: list[tuple[float, ...]]) -> list[Finding]:
+def _run_findings(job: Job, runs: list[tuple[float, ...]]) -> list[Finding]:
     """Sides that vanish: outside, toward the top, or inside their own thickness."""
-    fmt = reader(design)
+    fmt = reader(job)
     tiny = DEFAULT.length_mm
     outer, outer_top, inner, inner_top = (min(r) for r in runs)
     if outer <= tiny:
@@ -462,7 +463,7 @@ def _run_findings(design: Design, runs: list[tuple[float, ...]]) -> list[Finding
     if outer_top <= tiny:
         index = runs[1].index(outer_top)
         limit = min(
-            design.height_mm * low / (low - high)
+            job.design.form.height_mm * low / (low - high)
             for low, high in zip(runs[0], runs[1], strict=True)
             if high < low
         )
@@ -473,25 +474,25 @@ def _run_findings(design: Design, runs: list[tuple[float, ...]]) -> list[Finding
                 "stop",
                 Place("side", index),
                 f"The sides lean together and meet at {fmt.length(limit, unit=True)}, below the "
-                f"height of {fmt.length(design.height_mm, unit=True)}. Lower the box or lean less.",
-                {"meet_mm": limit, "height_mm": design.height_mm},
+                f"height of {fmt.length(job.design.form.height_mm, unit=True)}. Lower the box or lean less.",
+                {"meet_mm": limit, "height_mm": job.design.form.height_mm},
                 (
                     Fix(
-                        f"Make it {fmt.length(lower, unit=True)} high", lambda d: replace(d, height_mm=lower)
+                        f"Make it {fmt.length(lower, unit=True)} high", lambda d: revised(d, height_mm=lower)
                     ),
-                    Fix("Stand the sides upright", lambda d: replace(d, slopes_deg=(0.0,))),
+                    Fix("Stand the sides upright", lambda d: revised(d, slopes_deg=(0.0,))),
                 ),
             )
         ]
     if min(inner, inner_top) <= tiny:
         level = 2 if inner <= inner_top else 3
         index = runs[level].index(min(runs[level]))
-        return [_too_short(design, index, runs, level == 3)]
+        return [_too_short(job, index, runs, level == 3)]
     return []
 
 
-def _too_short(design: Design, index: int, runs: list[tuple[float, ...]], at_top: bool) -> Finding:
-    fmt = reader(design)
+def _too_short(job: Job, index: int, runs: list[tuple[float, ...]], at_top: bool) -> Finding:
+    fmt = reader(job)
     outside, inside = runs[1 if at_top else 0][index], runs[3 if at_top else 2][index]
     # Inside falls short of outside in proportion to the thickness of the walls; the tightest side decides.
     shrink = outside - inside
@@ -500,15 +501,15 @@ def _too_short(design: Design, index: int, runs: list[tuple[float, ...]], at_top
         for outer, inner in ((runs[0], runs[2]), (runs[1], runs[3]))
         for out, inn in zip(outer, inner, strict=True)
     )
-    thin = tuple(max(LEAST_MM, fmt.down(t * 0.8 / share)) for t in design.thicknesses_mm)
+    thin = tuple(max(LEAST_MM, fmt.down(t * 0.8 / share)) for t in job.design.form.thicknesses_mm)
     fixes = [
         Fix(
             "Use thinner sides: " + fmt.length(min(thin), unit=True),
-            lambda d: replace(d, thicknesses_mm=thin),
+            lambda d: revised(d, thicknesses_mm=thin),
         )
     ]
     factor = share * 1.25
-    if scaled(design, factor) is not None:
+    if scaled(job, factor) is not None:
         fixes.append(Fix("Make the box larger", lambda d: scaled(d, factor) or d))
     where = " at the top" if at_top else ""
     return Finding(
@@ -523,14 +524,14 @@ def _too_short(design: Design, index: int, runs: list[tuple[float, ...]], at_top
     )
 
 
-def _thickness_findings(design: Design, cuts: list[Corner]) -> list[Finding]:
+def _thickness_findings(job: Job, cuts: list[Corner]) -> list[Finding]:
     """Why a step in thickness shows, and bevels that no saw's own stop reaches."""
-    fmt = reader(design)
+    fmt = reader(job)
     found: list[Finding] = []
-    thick = [design.thickness_of(i) for i in range(design.side_count)]
+    thick = [job.design.thickness_of(i) for i in range(job.design.side_count)]
     if max(thick) - min(thick) > DEFAULT.length_mm:
-        same: Callable[[Design], Design] = lambda d: replace(  # noqa: E731 - a fix is an edit
-            d, thicknesses_mm=(min(d.thicknesses_mm),)
+        same: Callable[[Job], Job] = lambda d: revised(  # noqa: E731 - a fix is an edit
+            d, thicknesses_mm=(min(d.design.form.thicknesses_mm),)
         )
         found.append(
             Finding(

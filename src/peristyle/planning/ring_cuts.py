@@ -7,7 +7,8 @@ from typing import Final
 from peristyle.core.conventions import tilt_setting
 from peristyle.core.lengths import Format
 from peristyle.core.planes import EndCut
-from peristyle.model.design import Design, replace
+from peristyle.model.design import replace
+from peristyle.model.job import Job, revised
 from peristyle.planning.cut import SAME_SETTING, Cut, End, same, with_short
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan, SidePlan
@@ -29,18 +30,18 @@ _SHAPED: Final = {
 }
 
 
-def creep_of(design: Design, ring: RingPlan) -> float:
+def creep_of(job: Job, ring: RingPlan) -> float:
     """What is left on each end to creep up on (mm): nothing where the bevel is made without a length stop.
 
     Source: common practice; a bit, a block or a tall fence takes the piece at its final length.
     """
-    return 0.0 if _at_length(design, ring) else design.board.creep_mm
+    return 0.0 if _at_length(job, ring) else job.stock.board.creep_mm
 
 
-def rips(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
+def rips(job: Job, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
     """The strip ripped to height; where sides lean unlike each other, to the widest that any of them needs."""
     if ring.leans_alike:
-        yield _rip(design, ring, ring.sides, fmt)
+        yield _rip(job, ring, ring.sides, fmt)
         return
     widest = max(ring.sides, key=lambda side: side.rip_mm)
     yield Cut(
@@ -55,7 +56,7 @@ def rips(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
     )  # fmt: skip
 
 
-def piece_rips(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
+def piece_rips(job: Job, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
     """Sides that lean unlike each other, each ripped to its own height and lean."""
     if ring.leans_alike:
         return
@@ -63,14 +64,14 @@ def piece_rips(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
     for side in ring.sides:
         groups.setdefault(same(side.slope_deg, side.slant_mm), []).append(side)
     for members in groups.values():
-        yield _rip(design, ring, members, fmt)
+        yield _rip(job, ring, members, fmt)
 
 
-def _rip(design: Design, ring: RingPlan, sides: Sequence[SidePlan], fmt: Format) -> Cut:
+def _rip(job: Job, ring: RingPlan, sides: Sequence[SidePlan], fmt: Format) -> Cut:
     """Both long edges of sides that lean alike, leaning as they do."""
     slope, slant = sides[0].slope_deg, sides[0].slant_mm
     steep = abs(slope)
-    tilt, on_edge = tilt_setting(steep, design.saw.stop_deg) if steep > SAME_SETTING else (0.0, False)
+    tilt, on_edge = tilt_setting(steep, job.shop.saw.stop_deg) if steep > SAME_SETTING else (0.0, False)
     some = len(sides) < len(ring.sides)
     whom = " ".join(("", ", ".join(s.name for s in sides))) if some else ""
     how = "One straight edge first; then both edges parallel" if not some else "Both edges parallel"
@@ -104,14 +105,14 @@ def _rip(design: Design, ring: RingPlan, sides: Sequence[SidePlan], fmt: Format)
     )  # fmt: skip
 
 
-def crosscuts(design: Design, ring: RingPlan, order: Sequence[int], fmt: Format) -> Iterator[Cut]:
+def crosscuts(job: Job, ring: RingPlan, order: Sequence[int], fmt: Format) -> Iterator[Cut]:
     """Crosscuts in board order, so that the grain stays in order; equal pieces share a stop.
 
     Sides that lean unlike each other are cut square, long enough for both edges, before they are ripped.
     """
-    if design.board.method != "square_first":
+    if job.stock.board.method != "square_first":
         return
-    creep, square = creep_of(design, ring), not ring.leans_alike
+    creep, square = creep_of(job, ring), not ring.leans_alike
     run: list[SidePlan] = []
     stops: dict[tuple[int, ...], int] = {}
 
@@ -130,11 +131,11 @@ def crosscuts(design: Design, ring: RingPlan, order: Sequence[int], fmt: Format)
             run.append(side)
 
 
-def mitered_ends(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
+def mitered_ends(job: Job, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
     """The ends of sides ripped one by one, swung to their miters and square to the face, before they stand on end
     or come to a bit or a block, which give the bevel alone.
     """
-    if ring.leans_alike or not _at_length(design, ring):
+    if ring.leans_alike or not _at_length(job, ring):
         return
     groups: dict[tuple[int, ...], list[SidePlan]] = {}
     for side in ring.sides:
@@ -148,16 +149,16 @@ def mitered_ends(design: Design, ring: RingPlan, fmt: Format) -> Iterator[Cut]:
         yield replace(cut, title=f"Miter the ends of {names}", how=how, start_mm=start)
 
 
-def _at_length(design: Design, ring: RingPlan) -> bool:
+def _at_length(job: Job, ring: RingPlan) -> bool:
     """Whether pieces come to their bevel mitered and at their final length: there is no stop for it and no swing."""
-    return design.saw.kind in USUAL_ANGLES or _on_end(design, ring)
+    return job.shop.saw.kind in USUAL_ANGLES or _on_end(job, ring)
 
 
-def _on_end(design: Design, ring: RingPlan) -> bool:
+def _on_end(job: Job, ring: RingPlan) -> bool:
     """Whether any bevel is past the saw's stop, so that the piece stands on end for it."""
-    if design.saw.kind in USUAL_ANGLES:
+    if job.shop.saw.kind in USUAL_ANGLES:
         return False
-    stop = design.saw.stop_deg
+    stop = job.shop.saw.stop_deg
     return any(tilt_setting(c.bevel_deg, stop)[1] for s in ring.sides for c in (s.start, s.end))
 
 
@@ -217,18 +218,18 @@ def _edge_words(side: SidePlan) -> str:
     return f"The stop measures along the {edge} edge. Show face up and that edge toward you, {' and '.join(hands)}."
 
 
-def bevels(design: Design, ring: RingPlan, order: Sequence[int], fmt: Format) -> Iterator[Cut]:
+def bevels(job: Job, ring: RingPlan, order: Sequence[int], fmt: Format) -> Iterator[Cut]:
     """Bevels: cut after cut along the board, or all starts and then all ends to a stop.
 
     Pieces cut square first that share a setting go together.
     """
     ends: tuple[End, End] = ("start", "end")
-    if design.board.method == "bevel_direct":
+    if job.stock.board.method == "bevel_direct":
         for index in order:
             for end in ends:
-                yield _bevel(design, ring, [ring.sides[index]], end, fmt)
+                yield _bevel(job, ring, [ring.sides[index]], end, fmt)
         return
-    from_square = not ring.leans_alike and not _at_length(design, ring)
+    from_square = not ring.leans_alike and not _at_length(job, ring)
     for end in ends:
         groups: dict[tuple[int, ...], list[SidePlan]] = {}
         for index in order:
@@ -240,15 +241,17 @@ def bevels(design: Design, ring: RingPlan, order: Sequence[int], fmt: Format) ->
             stop = side.end_stop_mm if end == "end" else side.start_at_mm if swung else 0.0
             groups.setdefault(same(cut.bevel_deg, cut.miter_deg, stop), []).append(side)
         for members in groups.values():
-            yield _bevel(design, ring, members, end, fmt)
+            yield _bevel(job, ring, members, end, fmt)
 
 
-def _bevel(design: Design, ring: RingPlan, sides: Sequence[SidePlan], end: End, fmt: Format) -> Cut:
+def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, fmt: Format) -> Cut:
     side = sides[0]
     cut: EndCut = side.start if end == "start" else side.end
-    kind = design.saw.kind
+    kind = job.shop.saw.kind
     fixed = kind in USUAL_ANGLES  # a bit or a block has its angle: nothing tilts
-    tilt, on_end = (abs(cut.bevel_deg), False) if fixed else tilt_setting(cut.bevel_deg, design.saw.stop_deg)
+    tilt, on_end = (
+        (abs(cut.bevel_deg), False) if fixed else tilt_setting(cut.bevel_deg, job.shop.saw.stop_deg)
+    )
     upright = on_end and kind == "miter_saw"  # no piece stands on end there: on edge, and the saw swings
     # What is left to creep up on comes off the start first; without a length stop there is nothing to come off.
     stop = side.end_stop_mm if end == "end" and not fixed and not on_end else None
@@ -256,8 +259,8 @@ def _bevel(design: Design, ring: RingPlan, sides: Sequence[SidePlan], end: End, 
     swung = abs(cut.miter_deg) > _LEAST_SWING and not on_end  # on end it stands on its mitered end
     gauge = f", gauge {fmt.angle(abs(cut.miter_deg))}" if swung else ""
     # Sides ripped one by one come as square blanks: the first cut says where it begins.
-    begins = end == "start" and not ring.leans_alike and not _at_length(design, ring)
-    start = side.start_at_mm + creep_of(design, ring) if begins else None
+    begins = end == "start" and not ring.leans_alike and not _at_length(job, ring)
+    start = side.start_at_mm + creep_of(job, ring) if begins else None
     parts = [f"{ANGLE_WORDS[kind]} {fmt.angle(tilt)}{gauge}"]
     if upright:
         parts = [f"saw swung {fmt.angle(abs(cut.bevel_deg))}, blade upright"]
@@ -265,14 +268,14 @@ def _bevel(design: Design, ring: RingPlan, sides: Sequence[SidePlan], end: End, 
         parts.append(f"{fmt.length(start, unit=True)} from the blank's start")
     if stop is not None:
         parts.append(f"stop at {fmt.length(stop, unit=True)}")
-    how = _bevel_words(design, ring, side, end, cut, tilt, fmt)
+    how = _bevel_words(job, ring, side, end, cut, tilt, fmt)
     if gauge and not on_end:
         how += (
             f" With the {side.longer_edge} edge toward you the cut leans {_hand(cut.miter_deg, end, face)} as it "
             "goes away from you."
         )
     if not fixed and not upright:
-        how += _scale_words(design, cut, tilt, fmt)
+        how += _scale_words(job, cut, tilt, fmt)
     names = ", ".join(s.name for s in sides)
     cautions = ("guard", "tilt", "stop_clear", *(("on_end",) if on_end and not upright else ()))
     if fixed:
@@ -292,10 +295,10 @@ def _bevel(design: Design, ring: RingPlan, sides: Sequence[SidePlan], end: End, 
 
 
 def _bevel_words(
-    design: Design, ring: RingPlan, side: SidePlan, end: End, cut: EndCut, tilt: float, fmt: Format
+    job: Job, ring: RingPlan, side: SidePlan, end: End, cut: EndCut, tilt: float, fmt: Format
 ) -> str:
     """How the piece lies for its bevel, and where the cut ends."""
-    kind = design.saw.kind
+    kind = job.shop.saw.kind
     inside_longer = cut.bevel_deg < -SAME_SETTING
     face = "Inside" if inside_longer else "Show face"
     edge = "inside" if inside_longer else "show-face"
@@ -309,7 +312,7 @@ def _bevel_words(
             f"{face.lower()} to the fence, and swing the saw {bevel}, if it swings so far and cuts so high. The cut "
             f"dies at the {edge} edge."
         )
-    if tilt_setting(cut.bevel_deg, design.saw.stop_deg)[1]:
+    if tilt_setting(cut.bevel_deg, job.shop.saw.stop_deg)[1]:
         rise = side.thickness_mm * math.tan(math.radians(abs(cut.bevel_deg)))
         return (
             f"Bevel {bevel} is past the saw's stop: the piece is at its length already. Stand it on end, clamped to a "
@@ -317,16 +320,16 @@ def _bevel_words(
             f"than {fmt.length(rise, unit=True)} high. There is no length stop: the near side of the kerf meets the "
             f"table where the {edge} edge stands."
         )
-    if design.board.method == "bevel_direct":
+    if job.stock.board.method == "bevel_direct":
         turned = "; the board turned end for end" if end == "start" else ""
         how = (
             f"{face} up, the blade leaning away from the piece{turned}. The kerf just reaches the last cut at the "
             f"{edge} edge."
         )
-        if creep_of(design, ring):
-            how += f" First {fmt.length(design.board.creep_mm, unit=True)} clear of the line, then creep up to it."
+        if creep_of(job, ring):
+            how += f" First {fmt.length(job.stock.board.creep_mm, unit=True)} clear of the line, then creep up to it."
         return how + longer
-    creep = creep_of(design, ring)
+    creep = creep_of(job, ring)
     dies = f"the cut dies at the {edge} edge and takes nothing of its length."
     if creep:
         left = fmt.length(creep, unit=True)
@@ -336,18 +339,18 @@ def _bevel_words(
     return f"{face} up, the blade leaning away from the piece; {dies}{longer}"
 
 
-def _scale_words(design: Design, cut: EndCut, tilt: float, fmt: Format) -> str:
+def _scale_words(job: Job, cut: EndCut, tilt: float, fmt: Format) -> str:
     """What the saw's scale shows, and what its rounding leaves open: joint face × 2n × error (radians).
 
     Source: common practice; with every other joint tight the last takes the sum of all errors.
     """
-    step = design.saw.step_deg
+    step = job.shop.saw.step_deg
     shown = round(tilt / step) * step
     error = abs(shown - tilt)
     if error < 1e-6:
         return ""
-    cuts = 2 * design.side_count
-    thick = min(design.thicknesses_mm)
+    cuts = 2 * job.design.side_count
+    thick = min(job.design.form.thicknesses_mm)
     gap = thick / math.cos(math.radians(cut.bevel_deg)) * math.radians(cuts * error)
     return (
         f" The scale shows {fmt.angle(shown)}: {fmt.angle(error, 3)} off in each of {cuts} cuts would leave the last "
@@ -355,15 +358,15 @@ def _scale_words(design: Design, cut: EndCut, tilt: float, fmt: Format) -> str:
     )
 
 
-def machine_findings(design: Design, ring: RingPlan) -> Iterator[Finding]:
+def machine_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     """Bevels past the saw's stop, and bevels a bit or block does not give."""
     if not ring.sides:
         return
-    fmt = reader(design)
-    saw = design.saw
+    fmt = reader(job)
+    saw = job.shop.saw
     worst = max((abs(cut.bevel_deg), side.index) for side in ring.sides for cut in (side.start, side.end))
-    place = Place("side", worst[1], design.side_count)
-    yield from _direct_findings(design, ring)
+    place = Place("side", worst[1], job.design.side_count)
+    yield from _direct_findings(job, ring)
     if saw.stops_deg:
         for bevel in sorted({round(abs(c.bevel_deg), 6) for s in ring.sides for c in (s.start, s.end)}):
             nearest = min(saw.stops_deg, key=lambda given: abs(given - bevel))
@@ -383,7 +386,7 @@ def machine_findings(design: Design, ring: RingPlan) -> Iterator[Finding]:
         yield Finding(
             "rip_past_stop",
             "caution",
-            Place("side", steepest.index, design.side_count),
+            Place("side", steepest.index, job.design.side_count),
             f"Side {steepest.name} leans {fmt.angle(lean)}, past the saw's stop at {fmt.angle(saw.stop_deg)}: its long "
             f"edges cannot be ripped flat on the table. Rip them on edge against a tall fence with the blade at "
             f"{fmt.angle(90.0 - lean)}, or plane them to a line.",
@@ -407,7 +410,7 @@ def machine_findings(design: Design, ring: RingPlan) -> Iterator[Finding]:
                 "high."
             ),
             {"bevel_deg": worst[0], "tilt_deg": tilt},
-            (Fix("Use a table saw", lambda d: replace(d, saw=replace(d.saw, kind="table_saw"))),),
+            (Fix("Use a table saw", lambda d: revised(d, saw=replace(d.shop.saw, kind="table_saw"))),),
         )
         return
     yield Finding(
@@ -420,14 +423,14 @@ def machine_findings(design: Design, ring: RingPlan) -> Iterator[Finding]:
     )
 
 
-def _direct_findings(design: Design, ring: RingPlan) -> Iterator[Finding]:
+def _direct_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     """Why pieces cannot be cut off the board by their bevels alone."""
-    if design.board.method != "bevel_direct":
+    if job.stock.board.method != "bevel_direct":
         return
-    saw = design.saw
+    saw = job.shop.saw
     if saw.kind in USUAL_ANGLES:
         why = f"A {_TOOLS[saw.kind]} shapes an edge and never parts a board"
-    elif _on_end(design, ring):
+    elif _on_end(job, ring):
         why = "A bevel past the saw's stop is cut with the piece on end, and a board cannot stand on end"
     elif not ring.leans_alike:
         why = "Sides that lean unlike each other are ripped one by one, after they are cut to length"
@@ -442,7 +445,7 @@ def _direct_findings(design: Design, ring: RingPlan) -> Iterator[Finding]:
         (
             Fix(
                 "Crosscut them square first",
-                lambda d: replace(d, board=replace(d.board, method="square_first")),
+                lambda d: revised(d, board=replace(d.stock.board, method="square_first")),
             ),
         ),
     )

@@ -9,7 +9,8 @@ from msgspec import Struct
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, Point, Slab, cross, lapped, meet
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, House, replace, side_name
+from peristyle.model.design import House, replace, side_name
+from peristyle.model.job import Job, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
 
 # Floor A, wall B, roof C and D, wall E: by corner, the wall that ends there and the roof on it.
@@ -23,9 +24,9 @@ class Roof(Struct, frozen=True):
     plumb: bool
 
 
-def roof_of(design: Design) -> Roof | None:
+def roof_of(job: Job) -> Roof | None:
     """The roof laid on the walls; None where the eaves are mitered or the box is no house."""
-    shape = design.shape
+    shape = job.design.form.shape
     if not isinstance(shape, House) or shape.overhang_mm <= 0:
         return None
     return Roof(shape.overhang_mm, shape.eaves == "plumb")
@@ -66,7 +67,7 @@ def _squared(below: Slab, above: Slab, tip: Point) -> Point:
 
 
 def roof_findings(
-    design: Design,
+    job: Job,
     roof: Roof,
     slabs: Sequence[Slab],
     corners: Sequence[Corner],
@@ -74,11 +75,15 @@ def roof_findings(
     outside_mm: Sequence[float],
 ) -> list[Finding]:
     """What the maker should know of a roof laid on, and where it does not cover its walls."""
-    fmt = reader(design)
+    fmt = reader(job)
     bevels = (-corners[1].first.bevel_deg, -corners[3].second.bevel_deg)
     told = " and ".join(dict.fromkeys(fmt.angle(bevel) for bevel in bevels))
     ends = "plumb" if roof.plumb else "square"
-    grooves = " Stop the panel's groove in the roof at the walls." if design.bottom or design.top else ""
+    grooves = (
+        " Stop the panel's groove in the roof at the walls."
+        if job.design.section.bottom or job.design.section.top
+        else ""
+    )
     found = [
         Finding(
             "roof_laid_on",
@@ -104,15 +109,15 @@ def roof_findings(
                 {"outside_mm": least},
             )
         )
-    found += _below_floor(design, roof, slabs, feet)
+    found += _below_floor(job, roof, slabs, feet)
     # The soffit must reach past the wall's outer face, or the joint is seen from below.
     lacking = max(_bare(slabs[wall], feet[over][3 if over > wall else 2]) for wall, over in EAVES.values())
     if lacking > DEFAULT.length_mm:
         least = roof.overhang_mm + lacking
         wanted = fmt.up(least)
 
-        def with_roof(d: Design, **changes: Any) -> Design:
-            return replace(d, shape=replace(d.shape, **changes))
+        def with_roof(d: Job, **changes: Any) -> Job:
+            return revised(d, shape=replace(d.design.form.shape, **changes))
 
         found.append(
             Finding(
@@ -134,18 +139,18 @@ def roof_findings(
     return found
 
 
-def _below_floor(design: Design, roof: Roof, slabs: Sequence[Slab], feet: Sequence[Points]) -> list[Finding]:
+def _below_floor(job: Job, roof: Roof, slabs: Sequence[Slab], feet: Sequence[Points]) -> list[Finding]:
     """Eaves that hang lower than the floor the house stands on."""
-    floor, fmt = slabs[0], reader(design)
+    floor, fmt = slabs[0], reader(job)
     low = max(floor.ux * x + floor.uy * y for over in (2, 3) for x, y in feet[over]) - floor.outer_mm(0.0)
-    shape = design.shape
+    shape = job.design.form.shape
     if low <= DEFAULT.length_mm or not isinstance(shape, House):
         return []
     shorter = fmt.down(roof.overhang_mm - low / math.tan(math.radians(shape.pitch_deg)))
     fixes = (
         Fix(
             f"Make the overhang {fmt.length(shorter, unit=True)}",
-            lambda d: replace(d, shape=replace(shape, overhang_mm=shorter)),
+            lambda d: revised(d, shape=replace(shape, overhang_mm=shorter)),
         ),
     )
     return [

@@ -11,7 +11,8 @@ from peristyle.core.lengths import Format
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Lid, Panel, replace
+from peristyle.model.design import Lid, Panel, replace
+from peristyle.model.job import Job, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.groove_findings import blade_findings, groove_findings, leaning_findings
 from peristyle.planning.grooves import GroovePlan, PanelName, plan_groove
@@ -85,30 +86,30 @@ class SectionPlan(Struct, frozen=True):
         return next((groove for groove in self.grooves if groove.panel == panel), None)
 
 
-def plan_section(design: Design, ring: RingPlan) -> SectionPlan:
+def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
     """Grooves, panels and lid, with what is wrong about them."""
     findings: list[Finding] = []
-    slabs = ring.slabs or (Slab(1.0, 0.0, 0.0, 0.0, 1.0, min(design.thicknesses_mm)),)
-    lid = _lid(design, design.lid, slabs) if design.lid else None
+    slabs = ring.slabs or (Slab(1.0, 0.0, 0.0, 0.0, 1.0, min(job.design.form.thicknesses_mm)),)
+    lid = _lid(job, job.design.section.lid, slabs) if job.design.section.lid else None
     grooves, panels = [], []
-    for name, panel in _wanted(design):
-        groove = plan_groove(slabs, name, panel, design.height_mm, design.board.kerf_mm)
+    for name, panel in _wanted(job):
+        groove = plan_groove(slabs, name, panel, job.design.form.height_mm, job.shop.saw.kerf_mm)
         grooves.append(groove)
-        findings += groove_findings(design, slabs, panel, groove)
-        findings += leaning_findings(design, slabs, panel, groove)
-        findings += blade_findings(design, Place("section"), f"The groove for the {name}", groove.width_mm)
+        findings += groove_findings(job, slabs, panel, groove)
+        findings += leaning_findings(job, slabs, panel, groove)
+        findings += blade_findings(job, Place("section"), f"The groove for the {name}", groove.width_mm)
         if ring.stands:
-            panels.append(_panel(design, ring, panel, groove))
+            panels.append(_panel(job, ring, panel, groove))
     if len(grooves) == 2 and grooves[1].low_mm < grooves[0].high_mm - DEFAULT.length_mm:
-        findings.append(_overlap_finding(design, grooves))
-    if design.lid and lid:
-        found = _lid_findings(design, design.lid, lid, grooves)
-        findings += found or _thin_beside_lid(design, design.lid, lid, grooves)
-    finished = design.height_mm - (lid.lost_mm if lid else 0.0)
+        findings.append(_overlap_finding(job, grooves))
+    if job.design.section.lid and lid:
+        found = _lid_findings(job, job.design.section.lid, lid, grooves)
+        findings += found or _thin_beside_lid(job, job.design.section.lid, lid, grooves)
+    finished = job.design.form.height_mm - (lid.lost_mm if lid else 0.0)
     return SectionPlan(
-        glued_mm=design.height_mm,
+        glued_mm=job.design.form.height_mm,
         finished_mm=finished,
-        room_mm=design.room_mm,
+        room_mm=job.design.room_mm,
         grooves=tuple(grooves),
         panels=tuple(panels),
         lid=lid,
@@ -116,16 +117,19 @@ def plan_section(design: Design, ring: RingPlan) -> SectionPlan:
     )
 
 
-def _wanted(design: Design) -> list[tuple[PanelName, Panel]]:
-    both: list[tuple[PanelName, Panel | None]] = [("bottom", design.bottom), ("top", design.top)]
+def _wanted(job: Job) -> list[tuple[PanelName, Panel]]:
+    both: list[tuple[PanelName, Panel | None]] = [
+        ("bottom", job.design.section.bottom),
+        ("top", job.design.section.top),
+    ]
     return [(name, panel) for name, panel in both if panel is not None]
 
 
-def _lid(design: Design, lid: Lid, slabs: Sequence[Slab]) -> LidPlan:
-    lost_high = design.height_mm - lid.height_mm
+def _lid(job: Job, lid: Lid, slabs: Sequence[Slab]) -> LidPlan:
+    lost_high = job.design.form.height_mm - lid.height_mm
     lost = lid.lost_mm
     kerf_low = lost_high - lid.clean_up_mm / 2 - lid.kerf_mm
-    cuts = _lid_cuts(slabs, kerf_low, design.height_mm - kerf_low - lid.kerf_mm)
+    cuts = _lid_cuts(slabs, kerf_low, job.design.form.height_mm - kerf_low - lid.kerf_mm)
     return LidPlan(
         body_mm=lost_high - lost,
         lid_mm=lid.height_mm,
@@ -165,7 +169,7 @@ def _lid_cuts(slabs: Sequence[Slab], below_mm: float, above_mm: float) -> tuple[
     )
 
 
-def _panel(design: Design, ring: RingPlan, panel: Panel, groove: GroovePlan) -> PanelPlan:
+def _panel(job: Job, ring: RingPlan, panel: Panel, groove: GroovePlan) -> PanelPlan:
     """The panel: as far out as its grooves take it, less the play."""
     offsets = groove.edges_mm
     outline = outlines.vertices(ring.slabs, offsets)
@@ -177,7 +181,7 @@ def _panel(design: Design, ring: RingPlan, panel: Panel, groove: GroovePlan) -> 
         apothem = max(math.hypot(x - (x0 + x1) / 2, y - (y0 + y1) / 2) for x, y in outline)
         if len(outline) == panel.segments.count and _equiangular(ring):
             apothem = max(offsets)
-        segments = plan_segments(panel.segments, apothem, design.board.kerf_mm)
+        segments = plan_segments(panel.segments, apothem, job.shop.saw.kerf_mm)
     return PanelPlan(groove.panel, outline, panel.thickness_mm, x1 - x0, y1 - y0, segments)
 
 
@@ -187,10 +191,10 @@ def _equiangular(ring: RingPlan) -> bool:
     return all(abs(180.0 - corner.interior_deg - turn) < 1e-6 for corner in ring.corners)
 
 
-def _overlap_finding(design: Design, grooves: list[GroovePlan]) -> Finding:
-    fmt = reader(design)
+def _overlap_finding(job: Job, grooves: list[GroovePlan]) -> Finding:
+    fmt = reader(job)
     over = grooves[0].high_mm - grooves[1].low_mm
-    height = fmt.up(design.height_mm + over + 20.0)
+    height = fmt.up(job.design.form.height_mm + over + 20.0)
     return Finding(
         "grooves_overlap",
         "stop",
@@ -198,21 +202,21 @@ def _overlap_finding(design: Design, grooves: list[GroovePlan]) -> Finding:
         f"The grooves for bottom and top run into each other by {fmt.length(over, unit=True)}. Make the box higher, or "
         "move the grooves nearer to its edges.",
         {"over_mm": over},
-        (Fix(f"Make it {fmt.length(height, unit=True)} high", lambda d: replace(d, height_mm=height)),),
+        (Fix(f"Make it {fmt.length(height, unit=True)} high", lambda d: revised(d, height_mm=height)),),
     )
 
 
 def _lid_as_high(fmt: Format, lid: Lid, height_mm: float) -> Fix:
     changed = replace(lid, height_mm=height_mm)
-    return Fix(f"Make the lid {fmt.length(height_mm, unit=True)} high", lambda d: replace(d, lid=changed))
+    return Fix(f"Make the lid {fmt.length(height_mm, unit=True)} high", lambda d: revised(d, lid=changed))
 
 
 _LEAST_WOOD_MM: Final = 2.0  # less between two cuts, or in a lid, breaks out (common practice)
 
 
-def _thin_beside_lid(design: Design, lid: Lid, plan: LidPlan, grooves: Sequence[GroovePlan]) -> list[Finding]:
+def _thin_beside_lid(job: Job, lid: Lid, plan: LidPlan, grooves: Sequence[GroovePlan]) -> list[Finding]:
     """Little wood between the lid line and a groove, or in the lid itself."""
-    fmt = reader(design)
+    fmt = reader(job)
     found = []
     if plan.lid_mm < _LEAST_WOOD_MM:
         higher = fmt.up(_LEAST_WOOD_MM)
@@ -242,13 +246,13 @@ def _thin_beside_lid(design: Design, lid: Lid, plan: LidPlan, grooves: Sequence[
     return found
 
 
-def _lid_findings(design: Design, lid: Lid, plan: LidPlan, grooves: list[GroovePlan]) -> list[Finding]:
-    fmt = reader(design)
+def _lid_findings(job: Job, lid: Lid, plan: LidPlan, grooves: list[GroovePlan]) -> list[Finding]:
+    fmt = reader(job)
     floor = max((groove.high_mm for groove in grooves if groove.panel == "bottom"), default=0.0)
     top = min((groove.low_mm for groove in grooves if groove.panel == "top"), default=math.inf)
     # About a quarter, and no more than leaves 5 mm of body over the bottom's groove.
-    over = min(design.height_mm / 4, design.height_mm - lid.lost_mm - floor - 5.0)
-    low = fmt.down(over if over > 1.0 else (design.height_mm - lid.lost_mm - floor) / 2)
+    over = min(job.design.form.height_mm / 4, job.design.form.height_mm - lid.lost_mm - floor - 5.0)
+    low = fmt.down(over if over > 1.0 else (job.design.form.height_mm - lid.lost_mm - floor) / 2)
     lower = (_lid_as_high(fmt, lid, low),) if low > 0 else ()
     if plan.body_mm <= DEFAULT.length_mm:
         return [
@@ -256,8 +260,8 @@ def _lid_findings(design: Design, lid: Lid, plan: LidPlan, grooves: list[GrooveP
                 "lid_leaves_no_body",
                 "stop",
                 Place("section"),
-                f"Lid, kerf and clean-up take {fmt.length(design.height_mm - plan.body_mm, unit=True)} "
-                f"of {fmt.length(design.height_mm, unit=True)}: no body is left. Lower the lid.",
+                f"Lid, kerf and clean-up take {fmt.length(job.design.form.height_mm - plan.body_mm, unit=True)} "
+                f"of {fmt.length(job.design.form.height_mm, unit=True)}: no body is left. Lower the lid.",
                 {"body_mm": plan.body_mm},
                 lower,
             )
@@ -276,7 +280,7 @@ def _lid_findings(design: Design, lid: Lid, plan: LidPlan, grooves: list[GrooveP
             )
         ]
     if plan.lost_high_mm > top + DEFAULT.length_mm:
-        high = fmt.up(design.height_mm - top + 5.0)
+        high = fmt.up(job.design.form.height_mm - top + 5.0)
         return [
             Finding(
                 "lid_line_meets_top",

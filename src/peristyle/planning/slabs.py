@@ -5,17 +5,8 @@ from typing import Final
 
 from peristyle.core import closing, outlines
 from peristyle.core.planes import Point, Slab, unit
-from peristyle.model.design import (
-    MAX_MM,
-    Alternating,
-    Design,
-    House,
-    Outline,
-    Rectangle,
-    Regular,
-    Shape,
-    replace,
-)
+from peristyle.model.design import MAX_MM, Alternating, House, Outline, Rectangle, Regular, Shape, replace
+from peristyle.model.job import Job, revised
 
 
 def _regular(shape: Regular) -> list[float]:
@@ -42,9 +33,9 @@ def _walk(lengths: tuple[float, ...], headings: tuple[float, ...], slabs: list[S
     return [s.ux * (p[0] - cx) + s.uy * (p[1] - cy) for s, p in zip(slabs, points, strict=True)]
 
 
-def _headings(design: Design) -> tuple[tuple[float, ...], tuple[float, ...]]:
+def _headings(job: Job) -> tuple[tuple[float, ...], tuple[float, ...]]:
     """Direction each side runs in, and the lengths walked (empty where a shape needs none)."""
-    match design.shape:
+    match job.design.form.shape:
         case Outline(lengths_mm=lengths, interiors_deg=angles):
             ring = closing.close_ring(lengths, angles)
             return closing.directions_deg(ring.interiors_deg), ring.lengths_mm
@@ -56,16 +47,16 @@ def _headings(design: Design) -> tuple[tuple[float, ...], tuple[float, ...]]:
             headings = tuple(360.0 * i / count for i in range(count))
             return headings, tuple((first, second)[i % 2] for i in range(count))
         case _:
-            count = design.side_count
+            count = job.design.side_count
             return tuple(360.0 * i / count for i in range(count)), ()
 
 
-def slabs_of(design: Design) -> tuple[Slab, ...]:
+def slabs_of(job: Job) -> tuple[Slab, ...]:
     """The sides as slabs: the sizes given are those at the bottom edge. Raises ShapeError."""
-    shape = design.shape
-    headings, lengths = _headings(design)
+    shape = job.design.form.shape
+    headings, lengths = _headings(job)
     bare = [
-        Slab.facing(heading - 90.0, 0.0, design.slope_of(i), design.thickness_of(i))
+        Slab.facing(heading - 90.0, 0.0, job.design.slope_of(i), job.design.thickness_of(i))
         for i, heading in enumerate(headings)
     ]
     match shape:
@@ -105,10 +96,10 @@ def stretched(shape: Shape, word: str, factor: float) -> Shape | None:
     return replace(shape, **changes) if all(0 < size <= MAX_MM for size in changes.values()) else None
 
 
-def scaled(design: Design, factor: float) -> Design | None:
+def scaled(job: Job, factor: float) -> Job | None:
     """The same box with its plan sizes times `factor`; None where that passes the limits."""
-    shape = design.shape
-    if design.contents and isinstance(shape, Rectangle | Regular):
+    shape = job.design.form.shape
+    if job.design.inside.contents and isinstance(shape, Rectangle | Regular):
         return None  # the contents say how large it is
 
     def grow(size: float | None) -> float | None:
@@ -136,4 +127,4 @@ def scaled(design: Design, factor: float) -> Design | None:
             sizes = [v for v in lengths if v is not None]
     if any(not 0 < size * factor <= MAX_MM for size in sizes):
         return None
-    return replace(design, shape=new)
+    return revised(job, shape=new)

@@ -2,12 +2,13 @@
 
 import math
 from collections.abc import Sequence
-from typing import Final
+from typing import Final, NamedTuple
 
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import MAX_MM, Board, Design, corner_name, replace, tapers
+from peristyle.model.design import MAX_MM, corner_name, replace, tapers
+from peristyle.model.job import Board, Job, Method, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan, SidePlan, plan_ring
 from peristyle.planning.ring_cuts import creep_of
@@ -56,21 +57,35 @@ class WrapPlan(Struct, frozen=True):
         return self.start_mm + self.used_mm
 
 
-def cutting_order(design: Design) -> tuple[int, ...]:
+def cutting_order(job: Job) -> tuple[int, ...]:
     """Sides in the order they are cut: the first after the closing corner comes first."""
-    count = design.side_count
-    return tuple((design.closing + 1 + i) % count for i in range(count))
+    count = job.design.side_count
+    return tuple((job.closing + 1 + i) % count for i in range(count))
 
 
-def losses_of(board: Board, sides: Sequence[SidePlan], closing: int) -> tuple[float, ...]:
+class Parting(NamedTuple):
+    """How pieces are parted from the strip: by which method, with what kerf, with what left to creep up on."""
+
+    method: Method
+    kerf_mm: float
+    creep_mm: float
+
+
+def parting(job: Job) -> Parting:
+    """How this job parts its pieces, with all that the maker would leave to creep up on."""
+    board = job.stock.board
+    return Parting(board.method, job.shop.saw.kerf_mm, board.creep_mm)
+
+
+def losses_of(how: Parting, sides: Sequence[SidePlan], closing: int) -> tuple[float, ...]:
     """What the cuts at each corner take of the show face, the strip opened at the closing corner."""
     count = len(sides)
     return tuple([
-        loss_at(board, sides[i], sides[(i + 1) % count], apart=i == closing) for i in range(count)
+        loss_at(how, sides[i], sides[(i + 1) % count], apart=i == closing) for i in range(count)
     ])  # fmt: skip
 
 
-def loss_at(board: Board, first: SidePlan, second: SidePlan, *, apart: bool = False) -> float:
+def loss_at(how: Parting, first: SidePlan, second: SidePlan, *, apart: bool = False) -> float:
     """What the cuts between two neighbours take of the show face (mm).
 
     `square_first`: one kerf, crosscut along the end's own line, and what is left to creep up on.
@@ -82,31 +97,32 @@ def loss_at(board: Board, first: SidePlan, second: SidePlan, *, apart: bool = Fa
     kerf = 0.0
     for cut in ends:
         along = math.cos(math.radians(cut.miter_deg))
-        if board.method == "bevel_direct":
+        if how.method == "bevel_direct":
             along *= math.cos(math.radians(cut.bevel_deg))
-        kerf = max(kerf, board.kerf_mm / along)
+        kerf = max(kerf, how.kerf_mm / along)
     backs = [first.back_mm(first.end), second.back_mm(second.start)]
     overhang = (
         max(0.0, -sum(backs))
-        if board.method == "bevel_direct" and not apart
+        if how.method == "bevel_direct" and not apart
         else sum(max(0.0, -back) for back in backs)
     )
-    return kerf + 2 * board.creep_mm + overhang
+    return kerf + 2 * how.creep_mm + overhang
 
 
-def plan_wrap(design: Design, ring: RingPlan) -> WrapPlan:
+def plan_wrap(job: Job, ring: RingPlan) -> WrapPlan:
     """The strip in cutting order, from the trimmed end plus the maker's shift."""
     if not ring.sides:
         return WrapPlan()
     # What no step leaves is not counted either: a bit or a piece on end creeps up on nothing.
-    board, sides = replace(design.board, creep_mm=creep_of(design, ring)), ring.sides
+    creep = creep_of(job, ring)
+    board, sides, how = job.stock.board, ring.sides, parting(job)._replace(creep_mm=creep)
     count = len(sides)
-    losses = losses_of(board, sides, design.closing)
-    order = cutting_order(design)
+    losses = losses_of(how, sides, job.closing)
+    order = cutting_order(job)
     start = board.end_trim_mm + board.shift_mm
     # Where the first piece's inside is the longer, it is the inside that starts at the trimmed end.
     first = sides[order[0]]
-    x = start + board.creep_mm + max(0.0, -first.back_mm(first.start))
+    x = start + creep + max(0.0, -first.back_mm(first.start))
     pieces = []
     for index in order:
         low, high = sides[index].reach_mm
@@ -114,10 +130,10 @@ def plan_wrap(design: Design, ring: RingPlan) -> WrapPlan:
         x += high - low + losses[index]
     used = math.fsum(p.end_mm - p.start_mm for p in pieces) + math.fsum(losses)
     strip = max(side.rip_mm for side in sides)
-    tiers = _tiers(board, ring, strip)
+    tiers = _tiers(job, ring, strip)
     plan = WrapPlan(
         order=order,
-        creep_mm=board.creep_mm,
+        creep_mm=creep,
         pieces=tuple(pieces),
         losses_mm=losses,
         start_mm=start,
@@ -130,18 +146,18 @@ def plan_wrap(design: Design, ring: RingPlan) -> WrapPlan:
             sides[i].end.miter_deg + sides[(i + 1) % count].start.miter_deg for i in range(count)
         ),
     )
-    findings = (*_length_findings(design, plan), *_stock_findings(design, ring, plan))
+    findings = (*_length_findings(job, plan), *_stock_findings(job, ring, plan))
     return replace(plan, findings=findings)
 
 
-def _tiers(board: Board, ring: RingPlan, strip_mm: float) -> int:
+def _tiers(job: Job, ring: RingPlan, strip_mm: float) -> int:
     """How many strips lie above each other in the board's width.
 
     Those that lean alike share their leaning cuts: floor((W − t·tan|s| + k/cos s) ÷ (H/cos s + k/cos s)).
     Source: common practice.
     """
-    room, each = board.width_mm, strip_mm
-    kerf = board.kerf_mm
+    room, each = job.stock.board.width_mm, strip_mm
+    kerf = job.shop.saw.kerf_mm
     if ring.leans_alike:
         slab, side = ring.slabs[0], max(ring.sides, key=lambda s: s.rip_mm)
         room -= side.rip_mm - side.slant_mm
@@ -149,23 +165,23 @@ def _tiers(board: Board, ring: RingPlan, strip_mm: float) -> int:
     return max(0, int((room + kerf + DEFAULT.length_mm) // (each + kerf)))
 
 
-def fitting_factor(design: Design, room_mm: float) -> float | None:
+def fitting_factor(job: Job, room_mm: float) -> float | None:
     """By how much to scale the plan sizes so that the strip takes just `room_mm` of the board.
 
     None where no size would do.
     """
-    used = [_used(design, factor) for factor in (1.0, 0.5)]
+    used = [_used(job, factor) for factor in (1.0, 0.5)]
     if used[0] is None or used[1] is None:
         return None
     factor = factor_for(used[0], used[1], room_mm)
-    return factor if factor is None or not tapers(design) else _refined(design, factor, room_mm)
+    return factor if factor is None or not tapers(job.design) else _refined(job, factor, room_mm)
 
 
-def _refined(design: Design, factor: float, room_mm: float) -> float | None:
+def _refined(job: Job, factor: float, room_mm: float) -> float | None:
     """The factor for a box that tapers: its lean changes with its size, so the line only comes near."""
-    before, taken = 1.0, _used(design, 1.0)
+    before, taken = 1.0, _used(job, 1.0)
     for _ in range(12):
-        now = _used(design, factor)
+        now = _used(job, factor)
         if now is None or taken is None:
             return None
         if now <= room_mm and room_mm - now < REFINED_MM:
@@ -192,21 +208,19 @@ def factor_for(full_mm: float, half_mm: float, room_mm: float) -> float | None:
     return factor * (1 - 1e-9) if factor > 0.02 else None
 
 
-def strip_mm(board: Board, sides: Sequence[SidePlan], closing: int) -> float:
+def strip_mm(how: Parting, sides: Sequence[SidePlan], closing: int) -> float:
     """What the sides and all the cuts take of the board's length (mm)."""
-    return math.fsum(s.reach_mm[1] - s.reach_mm[0] for s in sides) + math.fsum(
-        losses_of(board, sides, closing)
-    )
+    return math.fsum(s.reach_mm[1] - s.reach_mm[0] for s in sides) + math.fsum(losses_of(how, sides, closing))
 
 
-def _used(design: Design, factor: float) -> float | None:
-    other = scaled(design, factor)
+def _used(job: Job, factor: float) -> float | None:
+    other = scaled(job, factor)
     ring = plan_ring(other) if other else None
-    return strip_mm(design.board, ring.sides, design.closing) if ring and ring.sides else None
+    return strip_mm(parting(job), ring.sides, job.closing) if ring and ring.sides else None
 
 
-def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:
-    fmt, board = reader(design), design.board
+def _length_findings(job: Job, plan: WrapPlan) -> list[Finding]:
+    fmt, board = reader(job), job.stock.board
     if plan.spare_mm >= -DEFAULT.length_mm:
         return []
     short = plan.needed_mm - board.length_mm
@@ -223,26 +237,26 @@ def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:
                 (
                     Fix(
                         "Slide it back onto the board",
-                        lambda d: replace(d, board=replace(d.board, shift_mm=room)),
+                        lambda d: revised(d, board=replace(d.stock.board, shift_mm=room)),
                     ),
                 ),
             )
         ]
     fixes: list[Fix] = []
     room = board.length_mm - board.end_trim_mm
-    factor = fitting_factor(design, room)
-    smaller = scaled(design, factor) if factor is not None else None
+    factor = fitting_factor(job, room)
+    smaller = scaled(job, factor) if factor is not None else None
     numbers = {"short_mm": short, "needed_mm": plan.needed_mm, "board_mm": board.length_mm}
     if smaller is not None and factor is not None:
         numbers["fits_at_factor"] = factor
-        fitted = replace(smaller, board=replace(board, shift_mm=0.0))
+        fitted = revised(smaller, board=replace(board, shift_mm=0.0))
         fixes.append(Fix(f"Make the box {fmt.number(100 * factor, 1)} % of its size", lambda _d: fitted))
-    saved = _saved_by_squaring(design, plan)
+    saved = _saved_by_squaring(job, plan)
     if board.method == "bevel_direct" and saved >= short:
         fixes.append(
             Fix(
                 "Crosscut square first",
-                lambda d: replace(d, board=replace(d.board, method="square_first", shift_mm=0.0)),
+                lambda d: revised(d, board=replace(d.stock.board, method="square_first", shift_mm=0.0)),
             )
         )
     wanted = fmt.up(plan.needed_mm, 25.4 / 8 if fmt.units == "in" else 1.0)
@@ -250,7 +264,7 @@ def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:
         fixes.append(
             Fix(
                 f"Use a board {fmt.length(wanted, unit=True)} long",
-                lambda d: replace(d, board=replace(d.board, length_mm=wanted, shift_mm=0.0)),
+                lambda d: revised(d, board=replace(d.stock.board, length_mm=wanted, shift_mm=0.0)),
             )
         )
     smaller_text = f", or a box {fmt.number(100 * factor, 1)} % of this size" if factor is not None else ""
@@ -268,32 +282,32 @@ def _length_findings(design: Design, plan: WrapPlan) -> list[Finding]:
     ]
 
 
-def _saved_by_squaring(design: Design, plan: WrapPlan) -> float:
-    if design.board.method != "bevel_direct":
+def _saved_by_squaring(job: Job, plan: WrapPlan) -> float:
+    if job.stock.board.method != "bevel_direct":
         return 0.0
-    square = replace(design, board=replace(design.board, method="square_first"))
+    square = revised(job, board=replace(job.stock.board, method="square_first"))
     used = _used(square, 1.0)
     return plan.used_mm - used if used is not None else 0.0
 
 
-def _stock_findings(design: Design, ring: RingPlan, plan: WrapPlan) -> list[Finding]:
-    fmt, board = reader(design), design.board
+def _stock_findings(job: Job, ring: RingPlan, plan: WrapPlan) -> list[Finding]:
+    fmt, board = reader(job), job.stock.board
     found: list[Finding] = []
     thick = max(side.thickness_mm for side in ring.sides)
     if plan.tiers < 1:
         narrow = plan.strip_mm - board.width_mm
         wide = fmt.up(plan.strip_mm, 25.4 / 8 if fmt.units == "in" else 1.0)
-        lower = _height_for(design, ring, board.width_mm)
+        lower = _height_for(job, ring, board.width_mm)
         fixes = [
             Fix(
                 f"Use a board {fmt.length(wide, unit=True)} wide",
-                lambda d: replace(d, board=replace(d.board, width_mm=wide)),
+                lambda d: revised(d, board=replace(d.stock.board, width_mm=wide)),
             )
         ]
         if lower is not None:
             least = fmt.down(lower)
             fixes.insert(
-                0, Fix(f"Make it {fmt.length(least, unit=True)} high", lambda d: replace(d, height_mm=least))
+                0, Fix(f"Make it {fmt.length(least, unit=True)} high", lambda d: revised(d, height_mm=least))
             )
         found.append(
             Finding(
@@ -320,7 +334,7 @@ def _stock_findings(design: Design, ring: RingPlan, plan: WrapPlan) -> list[Find
                 (
                     Fix(
                         f"Make the sides {fmt.length(board.thickness_mm, unit=True)} thick",
-                        lambda d: replace(d, thicknesses_mm=(d.board.thickness_mm,)),
+                        lambda d: revised(d, thicknesses_mm=(d.stock.board.thickness_mm,)),
                     ),
                 ),
             )
@@ -346,23 +360,23 @@ def _ripped_mm(height_mm: float, rise_mm: float, thickness_mm: float) -> float:
     return math.hypot(height_mm, rise_mm) + thickness_mm * abs(rise_mm) / height_mm
 
 
-def _height_for(design: Design, ring: RingPlan, width_mm: float) -> float | None:
+def _height_for(job: Job, ring: RingPlan, width_mm: float) -> float | None:
     """The greatest height under the design's own at which every side is ripped from so wide a board.
 
     A slope given as an angle stays; of a box that tapers the sizes at the top stay, and the slope grows as
     it gets lower, so there may be no such height: None.
     """
-    tapering = tapers(design)
+    tapering = tapers(job.design)
     unlike = {(math.tan(math.radians(side.slope_deg)), side.thickness_mm) for side in ring.sides}
 
     def widest(height: float) -> float:
         return max(
-            _ripped_mm(height, (design.height_mm if tapering else height) * tan, thick)
+            _ripped_mm(height, (job.design.form.height_mm if tapering else height) * tan, thick)
             for tan, thick in unlike
         )
 
     # Convex in the height: the lowest point first, then up to where it is as wide as the board.
-    low, high = design.height_mm * 1e-3, design.height_mm
+    low, high = job.design.form.height_mm * 1e-3, job.design.form.height_mm
     for _ in range(60):
         third = (high - low) / 3
         if widest(low + third) < widest(high - third):
@@ -372,17 +386,17 @@ def _height_for(design: Design, ring: RingPlan, width_mm: float) -> float | None
     lowest = low
     if widest(lowest) > width_mm:
         return None
-    high = design.height_mm
+    high = job.design.form.height_mm
     for _ in range(60):
         middle = (low + high) / 2
         low, high = (middle, high) if widest(middle) <= width_mm else (low, middle)
     return low
 
 
-def suiting_board(design: Design) -> Board:
+def suiting_board(job: Job) -> Board:
     """A board the ring just fits on, for a maker who has not said which: rounded up to 10 mm."""
-    board = replace(design.board, thickness_mm=max(design.thicknesses_mm))
-    plan = plan_wrap(replace(design, board=board), plan_ring(design))
+    board = replace(job.stock.board, thickness_mm=max(job.design.form.thicknesses_mm))
+    plan = plan_wrap(revised(job, board=board), plan_ring(job))
     if not plan.pieces:
         return board
 

@@ -1,4 +1,4 @@
-"""A design as JSON and back, with every fault of a file reported at once.
+"""A job as JSON and back, with every fault of a file reported at once.
 
 The schema is made from the model's own types, so that file, window and command line share their
 limits; `data/design.schema.json` is the shipped copy. A recovery copy is a design file with a word
@@ -16,14 +16,15 @@ from msgspec import Meta, Struct
 
 from peristyle import __version__
 from peristyle.core.errors import PeristyleError
-from peristyle.model.design import Design, problems
 from peristyle.model.faults import Fault, faults_of, listed
+from peristyle.model.job import Job, problems
+from peristyle.storage import migrations
 
 FORMAT: Final = "peristyle-design"
 COPY_FORMAT: Final = "peristyle-recovery"
-VERSION: Final = 1
-# The largest design the limits allow is a tenth of this; more is damage.
-MAX_BYTES: Final = 4 * 1024 * 1024
+VERSION: Final = 2
+# Nearly all of it would be the log, kept for years; more is damage.
+MAX_BYTES: Final = 32 * 1024 * 1024
 
 
 class FileError(PeristyleError):
@@ -31,11 +32,11 @@ class FileError(PeristyleError):
 
 
 class _File(Struct, frozen=True, forbid_unknown_fields=True):
-    """The whole file: what it is, which version of the format, and the design."""
+    """The whole file: what it is, which version of the format, and the job."""
 
     format: Literal["peristyle-design"]
     version: Annotated[int, Meta(ge=1, le=VERSION)]
-    design: Design
+    job: Job
     app: Annotated[str, Meta(max_length=40)] = ""
 
 
@@ -48,9 +49,9 @@ def schema() -> dict[str, Any]:
 
 
 class Copy(NamedTuple):
-    """A recovery copy: the design, and the file it belongs to with the stamp it had, if it has one."""
+    """A recovery copy: the job, and the file it belongs to with the stamp it had, if it has one."""
 
-    design: Design
+    job: Job
     path: Path | None
     stamp: str | None
 
@@ -60,13 +61,13 @@ def stamp_of(data: bytes) -> str:
     return hashlib.sha256(data).hexdigest()
 
 
-def _plain(design: Design) -> Any:
-    return msgspec.to_builtins(_File(FORMAT, VERSION, design, __version__))
+def _plain(job: Job) -> Any:
+    return msgspec.to_builtins(_File(FORMAT, VERSION, job, __version__))
 
 
-def encode(design: Design) -> bytes:
-    """The design as the bytes of its file."""
-    return (json.dumps(_plain(design), indent=1, ensure_ascii=False) + "\n").encode()
+def encode(job: Job) -> bytes:
+    """The job as the bytes of its file."""
+    return (json.dumps(_plain(job), indent=1, ensure_ascii=False) + "\n").encode()
 
 
 def encode_copy(copy: Copy) -> bytes:
@@ -75,7 +76,7 @@ def encode_copy(copy: Copy) -> bytes:
     body: dict[str, Any] = {"format": COPY_FORMAT, "path": raw.decode("utf-8", "replace") or None}
     if body["path"] and body["path"].encode() != raw:
         body["path_bytes"] = raw.hex()
-    body |= {"stamp": copy.stamp, "file": _plain(copy.design)}
+    body |= {"stamp": copy.stamp, "file": _plain(copy.job)}
     return json.dumps(body, indent=1, ensure_ascii=False).encode()
 
 
@@ -85,13 +86,13 @@ def is_copy(data: bytes) -> bool:
 
 
 def decode_copy(data: bytes, name: str) -> Copy:
-    """A recovery copy's design and where it belongs. Raises FileError."""
+    """A recovery copy's job and where it belongs. Raises FileError."""
     body = _raw(data, name)
     if not isinstance(body, dict):
         raise FileError(f"“{name}” is no recovery copy that can be read.")
     inner = body.get("file")
     # Text within text is how it was written before version 0.3.
-    design = decode(inner.encode(), name) if isinstance(inner, str) else _design(inner, name)
+    job = decode(inner.encode(), name) if isinstance(inner, str) else _job(inner, name)
     path, raw, stamp = body.get("path"), body.get("path_bytes"), body.get("stamp")
     where = None
     try:
@@ -101,14 +102,14 @@ def decode_copy(data: bytes, name: str) -> Copy:
     # A path that is not absolute would name another file in another folder.
     if where is not None and not where.is_absolute():
         where = None
-    return Copy(design, where, stamp if isinstance(stamp, str) else None)
+    return Copy(job, where, stamp if isinstance(stamp, str) else None)
 
 
-def decode(data: bytes, name: str) -> Design:
-    """The design in `data`, the bytes of the file `name`. Raises FileError with every fault."""
+def decode(data: bytes, name: str) -> Job:
+    """The job in `data`, the bytes of the file `name`. Raises FileError with every fault."""
     if is_copy(data):
-        return decode_copy(data, name).design
-    return _design(_raw(data, name), name)
+        return decode_copy(data, name).job
+    return _job(_raw(data, name), name)
 
 
 def _raw(data: bytes, name: str) -> Any:
@@ -128,7 +129,7 @@ def _raw(data: bytes, name: str) -> Any:
         ) from error
 
 
-def _design(raw: Any, name: str) -> Design:
+def _job(raw: Any, name: str) -> Job:
     if not isinstance(raw, dict) or raw.get("format") != FORMAT:
         raise FileError(f"“{name}” is not a Peristyle design: open a file ending in .peristyle.")
     version = raw.get("version")
@@ -136,14 +137,20 @@ def _design(raw: Any, name: str) -> Design:
         raise FileError(
             f"“{name}” was written by a newer Peristyle (format {version}): open it with that one."
         )
+    old = type(version) is int and version == 1
+    if old:
+        raw = migrations.from_1(raw)
     try:
-        design = msgspec.convert(raw, _File).design
-    except (msgspec.ValidationError, RecursionError) as error:
-        raise _unusable(name, faults_of(raw, _File) or [Fault("design", str(error))]) from error
-    wrong = problems(design)
-    if wrong:
-        raise _unusable(name, [Fault(f"design.{path}", text) for path, text in wrong])
-    return design
+        job = msgspec.convert(raw, _File).job
+    except (msgspec.ValidationError, RecursionError) as refused:
+        found = faults_of(raw, _File) or [Fault("job", str(refused))]
+    else:
+        found = [Fault(f"job.{path}", text) for path, text in problems(job)]
+        if not found:
+            return job
+    if old:
+        found = [fault._replace(path=migrations.path_in_1(fault.path)) for fault in found]
+    raise _unusable(name, found)
 
 
 def _where(error: Exception) -> str:

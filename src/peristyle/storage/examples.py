@@ -3,7 +3,7 @@
 from pathlib import Path
 from typing import Final
 
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.storage.codec import decode
 
 FIRST: Final = "Star-chart box"
@@ -20,7 +20,7 @@ def names() -> tuple[str, ...]:
     return tuple(_FILES)
 
 
-def load(name: str) -> Design:
+def load(name: str) -> Job:
     """One example as a design."""
     file = Path(__file__).parents[1] / "demo" / _FILES[name]
     return decode(file.read_bytes(), _FILES[name])

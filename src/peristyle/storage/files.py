@@ -11,7 +11,7 @@ import stat
 from pathlib import Path
 from typing import Final, NamedTuple
 
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.storage.codec import MAX_BYTES, FileError, decode, encode, stamp_of
 
 SUFFIX: Final = ".peristyle"
@@ -40,7 +40,7 @@ class FileProtected(FileError):
 class Loaded(NamedTuple):
     """A design and the stamp of its file, to tell whether another wrote there since."""
 
-    design: Design
+    job: Job
     stamp: str
 
 
@@ -101,7 +101,7 @@ def load(path: Path) -> Loaded:
     return Loaded(decode(data, shown(path.name)), stamp_of(data))
 
 
-def save(path: Path, design: Design, expected: str | None = None, *, over: bool = False) -> str:
+def save(path: Path, job: Job, expected: str | None = None, *, over: bool = False) -> str:
     """Write a design in one step; the new stamp.
 
     With `expected`, the stamp of what was opened or last saved here, raises FileChanged when the
@@ -114,7 +114,7 @@ def save(path: Path, design: Design, expected: str | None = None, *, over: bool 
             f"“{shown(path.name)}” was changed by another window or program since it was opened here. "
             "Save under another name, or save over it."
         )
-    data = encode(design)
+    data = encode(job)
     decode(data, shown(path.name))  # what could not be opened again is not written
     write_atomically(path, data, over=over)
     return stamp_of(data)

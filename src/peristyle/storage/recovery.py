@@ -11,7 +11,7 @@ import os
 from pathlib import Path
 
 from peristyle.core.errors import PeristyleError
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.storage.codec import Copy, FileError, decode_copy, encode_copy
 from peristyle.storage.files import absolute, read, write_atomically
 
@@ -70,7 +70,7 @@ class RecoveryCopy:
         """Where the copy is written."""
         return self._stem.with_suffix(".json")
 
-    def keep(self, design: Design, path: Path | None, stamp: str | None = None) -> None:
+    def keep(self, job: Job, path: Path | None, stamp: str | None = None) -> None:
         """Write the copy, with the file it belongs to and the stamp that had when it was opened.
 
         Raises FileError where the disk will not take it.
@@ -78,7 +78,7 @@ class RecoveryCopy:
         self._begin()
         if self.trouble:
             raise FileError(self.trouble)
-        write_atomically(self.copy, encode_copy(Copy(design, absolute(path) if path else None, stamp)))
+        write_atomically(self.copy, encode_copy(Copy(job, absolute(path) if path else None, stamp)))
 
     def drop(self) -> None:
         """Nothing is unsaved any more."""
@@ -100,7 +100,7 @@ class Orphan:
 
     def __init__(self, copy: Path, held: int, found: Copy) -> None:
         self.copy, self._held = copy, held
-        self.design, self.path, self.stamp = found
+        self.job, self.path, self.stamp = found
 
     def discard(self) -> None:
         """The copy goes: it is open again and kept anew, or it is not wanted."""

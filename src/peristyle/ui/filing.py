@@ -64,7 +64,7 @@ class FilingWindow(QMainWindow):
         session = self.session
         if session.unsaved:
             try:
-                self._recovery.keep(session.design, session.path, session.stamp)
+                self._recovery.keep(session.job, session.path, session.stamp)
             except PeristyleError as error:
                 self._say_once(
                     "copy", f"No copy of unsaved work can be kept ({error}). Save often; all else goes on."
@@ -89,7 +89,7 @@ class FilingWindow(QMainWindow):
 
     def take_up(self, found: Orphan) -> None:
         """Go on with work that a crash left; its old copy goes once this window keeps its own."""
-        self.session.start_recovered(found.design, found.path, found.stamp)
+        self.session.start_recovered(found.job, found.path, found.stamp)
         if self._keep_copy():
             found.discard()
         else:
@@ -109,7 +109,7 @@ class FilingWindow(QMainWindow):
             return False
         if not self.session.unsaved:
             return True
-        answer = self.ask.ask_unsaved(self, self.session.design.name)
+        answer = self.ask.ask_unsaved(self, self.session.job.design.name)
         return self.save() if answer == "save" else bool(answer == "discard")
 
     def new_box(self) -> None:
@@ -119,9 +119,9 @@ class FilingWindow(QMainWindow):
         # Put off: a window opens without it.
         from peristyle.ui.newbox import NewBox
 
-        dialog = NewBox(self.session.design.units, self.wood, self.theme, self)
-        if dialog.exec() and dialog.design and self.may_leave():
-            self.session.start(dialog.design)
+        dialog = NewBox(self.session.job.design.units, self.wood, self.theme, self)
+        if dialog.exec() and dialog.job and self.may_leave():
+            self.session.start(dialog.job)
             self.open_stage("size")
 
     def open_example(self, name: str) -> None:
@@ -174,7 +174,7 @@ class FilingWindow(QMainWindow):
         A name has many dots: `Tray 6.5 in` is no file of the kind `5 in`. The dialog asked about the name
         that was typed; what the added ending would replace is asked about here.
         """
-        name = self.session.design.name.replace("/", "-").strip(". ")[:80] or "box"
+        name = self.session.job.design.name.replace("/", "-").strip(". ")[:80] or "box"
         typed = self.ask.save_name(self, title, str(Path(self._folder()) / (name + suffix)), kinds)
         if not typed:
             return None

@@ -17,8 +17,9 @@ from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format, Units
 from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields
-from peristyle.model.design import Design, Keys, Line, Measure, Rectangle, Regular, Shape, Thing, replace
+from peristyle.model.design import Keys, Line, Measure, Rectangle, Regular, Shape, Thing, replace
 from peristyle.model.faults import breaches, listed
+from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.contents import sized, suiting_height
 from peristyle.planning.largest import largest
 from peristyle.planning.plan import plan
@@ -51,7 +52,7 @@ class NewBox(QDialog):
         self._error = QLabel()
         self._error.setWordWrap(True)
         self._fields: dict[str, ValueEdit] = {}
-        self._design: Design | None = None
+        self._design: Job | None = None
         self._shape, self._measure, self._units = ListBox(), ListBox(), ListBox()
         self._known, self._what = ListBox(), ListBox()
         for key, text in _KNOWN:
@@ -67,7 +68,7 @@ class NewBox(QDialog):
         self._sides = CountBox(None, 3, 24)
         self._sides.setValue(8)
         self._ask()
-        session = Session(Design(shape=Rectangle(240.0, 160.0)))
+        session = Session(job_of(shape=Rectangle(240.0, 160.0)))
         self._session = session
         self._sheet = Sheet(session, wood, lambda: size_drawing(session.plan, session.format), "The new box")
         self._sheet.dress(theme)
@@ -138,7 +139,7 @@ class NewBox(QDialog):
         return "in" if self._units.currentData() == "in" else "mm"
 
     @property
-    def design(self) -> Design | None:
+    def job(self) -> Job | None:
         """The box as asked for, None while something cannot be read."""
         return self._design
 
@@ -223,15 +224,15 @@ class NewBox(QDialog):
         """A size typed or dragged on the drawing counts, and the fields beside it say so."""
         if self._following:
             return
-        self._design = self._session.design
-        fmt, design, shape = Format(self.units), self._design, self._session.design.shape
-        shown = {"height": design.height_mm, "thickness": design.thicknesses_mm[0]}
+        self._design = self._session.job
+        fmt, job, shape = Format(self.units), self._design, self._session.job.design.form.shape
+        shown = {"height": job.design.form.height_mm, "thickness": job.design.form.thicknesses_mm[0]}
         if isinstance(shape, Regular):
             shown["size"] = shape.size_mm
         elif isinstance(shape, Rectangle):
             shown |= {"length": shape.length_mm, "width": shape.width_mm}
-        if design.contents:
-            self._thing = design.contents[0]
+        if job.design.inside.contents:
+            self._thing = job.design.inside.contents[0]
             for name in ("length", "width", "height"):
                 shown[f"thing_{name}"] = getattr(self._thing, f"{name}_mm")
             with QSignalBlocker(self._count):
@@ -258,24 +259,26 @@ class NewBox(QDialog):
             self._following = False
         self._buttons.button(QDialogButtonBox.StandardButton.Ok).setEnabled(self._design is not None)
 
-    def _read(self) -> Design:
+    def _read(self) -> Job:
         """The box as asked for. Raises PeristyleError that says what cannot be read."""
         known = self._known.currentData()
         thick = self._length("thickness", fields.THICKNESS)
-        design = Design(
+        job = job_of(
             name="Untitled box", units=self.units, shape=self._read_shape(known), thicknesses_mm=(thick,)
         )
-        design = edits.with_panel(design, "bottom", True)
+        job = edits.with_panel(job, "bottom", True)
         if known == "holds":
-            design = replace(design, contents=(self._read_thing(),), lining_mm=self._session.design.lining_mm)
-            design = sized(replace(design, height_mm=suiting_height(design)))
+            job = revised(
+                job, contents=(self._read_thing(),), lining_mm=self._session.job.design.inside.lining_mm
+            )
+            job = sized(revised(job, height_mm=suiting_height(job)))
         else:
-            design = replace(design, height_mm=self._length("height", fields.HEIGHT))
-        design = _keyed(design)
-        return self._from_board(design) if known == "board" else replace(design, board=suiting_board(design))
+            job = revised(job, height_mm=self._length("height", fields.HEIGHT))
+        job = _keyed(job)
+        return self._from_board(job) if known == "board" else revised(job, board=suiting_board(job))
 
     def _length(self, key: str, field: fields.Field | None = None) -> float:
-        start = Design(shape=Rectangle(1.0, 1.0), units=self.units)
+        start = job_of(shape=Rectangle(1.0, 1.0), units=self.units)
         field = field or fields.BOARD_LENGTH._replace(label=lambda _d: self._fields[key].accessibleName())
         return field.parse(start, self._fields[key].text())
 
@@ -301,25 +304,25 @@ class NewBox(QDialog):
             height_mm=self._length("thing_height"),
         )
 
-    def _from_board(self, design: Design) -> Design:
+    def _from_board(self, job: Job) -> Job:
         board = replace(
-            design.board, length_mm=self._length("board_length"), width_mm=self._length("board_width"),
+            job.stock.board, length_mm=self._length("board_length"), width_mm=self._length("board_width"),
             thickness_mm=self._length("board_thickness"),
         )  # fmt: skip
-        found = largest(replace(design, board=board))
+        found = largest(revised(job, board=board))
         if found is None:
             raise PeristyleError(
                 "No such box comes from this board: make it lower, of thinner sides, or take a larger board."
             )
-        return found.design
+        return found.job
 
 
-def _keyed(design: Design) -> Design:
+def _keyed(job: Job) -> Job:
     """With a pair of keys, or with one nearer to the edges where a pair finds no place in so low a box."""
-    thick = design.thicknesses_mm[0]
+    thick = job.design.form.thicknesses_mm[0]
     pair = Keys(count=2, depth_mm=max(thick * 0.6, round(thick * 1.6) / 2))
-    one = replace(pair, count=1, edge_margin_mm=round(min(12.0, design.height_mm * 0.2), 1))
-    tried = [replace(design, keys=keys) for keys in (pair, one)]
+    one = replace(pair, count=1, edge_margin_mm=round(min(12.0, job.design.form.height_mm * 0.2), 1))
+    tried = [revised(job, keys=keys) for keys in (pair, one)]
     stopped = [
         any(f.code.startswith("key") and f.severity == "stop" for f in plan(d).findings) for d in tried
     ]

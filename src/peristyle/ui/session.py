@@ -10,10 +10,10 @@ from PySide6.QtCore import QObject, Signal
 from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format
 from peristyle.drawing.shapes import Pick
-from peristyle.model.design import Design
 from peristyle.model.faults import breaches, listed
 from peristyle.model.fields import Field
 from peristyle.model.history import History
+from peristyle.model.job import Job
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import codec, files
 
@@ -42,25 +42,25 @@ class Session(QObject):
     rested = Signal()
     said = Signal(str)
 
-    def __init__(self, design: Design, path: Path | None = None, stamp: str | None = None) -> None:
+    def __init__(self, job: Job, path: Path | None = None, stamp: str | None = None) -> None:
         super().__init__()
         self._typing: list[Typed] = []
-        self._load(design, path, stamp)
+        self._load(job, path, stamp)
         self.decimal = "."
 
-    def _load(self, design: Design, path: Path | None, stamp: str | None) -> None:
-        self._history = History(design)
-        self._saved: Design | None = design
-        self._shown = design
+    def _load(self, job: Job, path: Path | None, stamp: str | None) -> None:
+        self._history = History(job)
+        self._saved: Job | None = job
+        self._shown = job
         self._dragging = False
         self.path = files.absolute(path) if path else None
         self._stamp = stamp
         self._typing.clear()
         self.selection: Pick | None = None
-        self.plan: Plan = plan(design)
+        self.plan: Plan = plan(job)
 
     @property
-    def design(self) -> Design:
+    def job(self) -> Job:
         """The design as shown, in the middle of a drag too."""
         return self._shown
 
@@ -72,12 +72,12 @@ class Session(QObject):
     @property
     def format(self) -> Format:
         """How lengths read: the design's units, the maker's decimal mark."""
-        return Format(self._shown.units, self.decimal)
+        return Format(self._shown.design.units, self.decimal)
 
     @property
     def unsaved(self) -> bool:
         """Whether there is anything to lose."""
-        return self._history.design != self._saved
+        return self._history.job != self._saved
 
     @property
     def stamp(self) -> str | None:
@@ -94,11 +94,11 @@ class Session(QObject):
         """What redo would do again."""
         return self._history.redo_label
 
-    def _show(self, design: Design, planned: Plan | None = None) -> None:
-        if design is self._shown:
+    def _show(self, job: Job, planned: Plan | None = None) -> None:
+        if job is self._shown:
             return
-        planned = planned or plan(design)
-        self._shown, self.plan = design, planned
+        planned = planned or plan(job)
+        self._shown, self.plan = job, planned
         self._keep_selection()
         self.changed.emit()
 
@@ -109,33 +109,33 @@ class Session(QObject):
             case "cut":
                 limit = len(self.plan.cuts)
             case "thing":
-                limit = len(self._shown.contents)
+                limit = len(self._shown.design.inside.contents)
             case "key":
                 limit = len(self.plan.keys.heights_mm)
             case _:
-                limit = self._shown.side_count
+                limit = self._shown.design.side_count
         if self.selection.index >= limit:
             self.selection = None
             self.selected.emit()
 
-    def edit(self, label: str, design: Design, *, join: str | bool = False) -> bool:
+    def edit(self, label: str, job: Job, *, join: str | bool = False) -> bool:
         """Make an edit that can be undone; False, with the reason said, where it could not be saved."""
         if self._dragging:
             self.cancel()
-        wrong = breaches(design)
+        wrong = breaches(job)
         if wrong:
             self.said.emit(f"{label}: this cannot be kept ({listed(wrong[:3])}). The box stays as it was.")
             return False
-        planned = plan(design)  # before it is kept: what the program cannot plan must not stay in the history
-        if self._history.push(label, design, join=join):
-            self._show(design, planned)
+        planned = plan(job)  # before it is kept: what the program cannot plan must not stay in the history
+        if self._history.push(label, job, join=join):
+            self._show(job, planned)
             self.filed.emit()
         return True
 
-    def change(self, label: str, how: Callable[[Design], Design]) -> bool:
+    def change(self, label: str, how: Callable[[Job], Job]) -> bool:
         """Make an edit of the design as it is; what `how` refuses is said."""
         try:
-            return self.edit(label, how(self.design))
+            return self.edit(label, how(self.job))
         except PeristyleError as error:
             self.said.emit(str(error))
             return False
@@ -143,26 +143,26 @@ class Session(QObject):
     def set_field(self, field: Field, text: str) -> bool:
         """Set a field from typed text; False, with the reason said, when it cannot be read."""
         try:
-            changed = field.set(self.design, field.parse(self.design, text))
+            changed = field.set(self.job, field.parse(self.job, text))
         except PeristyleError as error:
-            self.said.emit(f"{error} {field.label(self.design)} stays as it was.")
+            self.said.emit(f"{error} {field.label(self.job)} stays as it was.")
             return False
-        return self.edit(f"Set {field.label(self.design).lower()}", changed)
+        return self.edit(f"Set {field.label(self.job).lower()}", changed)
 
     def step_field(self, field: Field, steps: float) -> None:
         """Move a field by whole steps (1/16 inch for lengths in inches), kept in its range."""
         unit = field.step
-        if field.kind == "length" and self.design.units == "in":
+        if field.kind == "length" and self.job.design.units == "in":
             unit = 25.4 / 16 if field.step >= 1 else 25.4 / 64
         low = max(field.least, field.low + (min(unit, 0.05) if field.above else 0.0))
-        now = field.get(self.design)
+        now = field.get(self.job)
         if math.isnan(now):
-            self.said.emit(f"{field.label(self.design)} is not known yet: type it.")
+            self.said.emit(f"{field.label(self.job)} is not known yet: type it.")
             return
         value = min(max(now + steps * unit, low), field.high)
-        label = f"Set {field.label(self.design).lower()}"
+        label = f"Set {field.label(self.job).lower()}"
         try:
-            self.edit(label, field.set(self.design, value), join=field.id)
+            self.edit(label, field.set(self.job, value), join=field.id)
         except PeristyleError as error:
             self.said.emit(str(error))
 
@@ -193,10 +193,10 @@ class Session(QObject):
         """Start a drag."""
         self._dragging = True
 
-    def preview(self, design: Design) -> None:
+    def preview(self, job: Job) -> None:
         """Show a design in the middle of a drag; what could not be saved is not shown."""
-        if self._dragging and not breaches(design):
-            self._show(design)
+        if self._dragging and not breaches(job):
+            self._show(job)
 
     def commit(self, label: str) -> None:
         """End a drag: what is shown becomes one edit."""
@@ -208,7 +208,7 @@ class Session(QObject):
     def cancel(self) -> None:
         """Leave a drag as if it had not been."""
         self._dragging = False
-        self._show(self._history.design)
+        self._show(self._history.job)
         self.rested.emit()
 
     def undo(self) -> None:
@@ -219,7 +219,7 @@ class Session(QObject):
         """Do the last undone edit again."""
         self._step(self._history.redo)
 
-    def _step(self, move: Callable[[], Design]) -> None:
+    def _step(self, move: Callable[[], Job]) -> None:
         self._dragging = False
         self._show(move())
         self.filed.emit()
@@ -230,15 +230,15 @@ class Session(QObject):
             self.selection = selection
             self.selected.emit()
 
-    def start(self, design: Design, path: Path | None = None, stamp: str | None = None) -> None:
+    def start(self, job: Job, path: Path | None = None, stamp: str | None = None) -> None:
         """Begin afresh with another design."""
         self.put_typed_back()
-        self._load(design, path, stamp)
+        self._load(job, path, stamp)
         self.changed.emit()
         self.selected.emit()
         self.filed.emit()
 
-    def start_recovered(self, design: Design, path: Path | None, stamp: str | None = None) -> None:
+    def start_recovered(self, job: Job, path: Path | None, stamp: str | None = None) -> None:
         """Go on with work found after a crash: unsaved until it is saved.
 
         `stamp` is that of its file when it was opened: saving asks where the file has changed since.
@@ -250,9 +250,9 @@ class Session(QObject):
                 stamp = stamp or now
             except PeristyleError:
                 saved = None  # gone or spoiled: the work is all there is
-        self.start(saved or design, path, stamp)
+        self.start(saved or job, path, stamp)
         self._saved = saved
-        self.edit("Recover unsaved work", design)
+        self.edit("Recover unsaved work", job)
         self.filed.emit()
 
     def open(self, path: Path) -> None:
@@ -267,7 +267,7 @@ class Session(QObject):
         """Save at `path`. Raises FileChanged when another wrote there since, unless `over`."""
         path = files.absolute(path)
         expected = self._stamp if path == self.path and not over else None
-        self._stamp = files.save(path, self._history.design, expected, over=over)
+        self._stamp = files.save(path, self._history.job, expected, over=over)
         self.path = path
-        self._saved = self._history.design
+        self._saved = self._history.job
         self.filed.emit()

@@ -21,7 +21,7 @@ from peristyle import __version__
 from peristyle.core.conventions import SheetRow, angles_html, sheet_of_angles
 from peristyle.drawing.frieze import frieze_drawing
 from peristyle.drawing.shapes import Pick
-from peristyle.model.design import Design, replace
+from peristyle.model.job import Job, revised
 from peristyle.storage import examples, files
 from peristyle.storage.recovery import RecoveryCopy
 from peristyle.ui import theme as themes
@@ -184,7 +184,7 @@ class Window(FilingWindow):
     def _filed(self) -> None:
         """Title, undo words and the recovery copy follow each edit."""
         session = self.session
-        name = files.shown(session.path.name) if session.path else session.design.name
+        name = files.shown(session.path.name) if session.path else session.job.design.name
         # “[*]” is where Qt marks what is unsaved; in a name it is only a name.
         self.setWindowTitle(f"{' '.join(name.split()).replace('[*]', '[*][*]')}[*] – Peristyle")
         self.setWindowModified(session.unsaved)
@@ -211,12 +211,12 @@ class Window(FilingWindow):
 
     def rename(self) -> None:
         """Ask for another name."""
-        name = self.ask.ask_name(self, self.session.design.name)
+        name = self.ask.ask_name(self, self.session.job.design.name)
         if name is not None:
             whole = " ".join(name.encode("utf-8", "replace").decode().split())[:120]
-            self._change("Rename the box", lambda d: replace(d, name=whole or d.name))
+            self._change("Rename the box", lambda d: revised(d, name=whole or d.design.name))
 
-    def _change(self, label: str, change: Callable[[Design], Design]) -> None:
+    def _change(self, label: str, change: Callable[[Job], Job]) -> None:
         self.session.change(label, change)
 
     def front_here(self) -> None:
@@ -225,7 +225,7 @@ class Window(FilingWindow):
         if chosen is None or chosen.kind != "side":
             self.say("Pick a side first: click it in the frieze.")
             return
-        self._change("Choose the front", lambda d: replace(d, front=chosen.index))
+        self._change("Choose the front", lambda d: revised(d, front=chosen.index))
 
     def close_here(self) -> None:
         """The wrap closes at the picked corner."""
@@ -233,11 +233,11 @@ class Window(FilingWindow):
         if chosen is None or chosen.kind != "corner":
             self.say("Pick a corner first: click it in the frieze.")
             return
-        self._change("Move the closing corner", lambda d: replace(d, closing_corner=chosen.index))
+        self._change("Move the closing corner", lambda d: revised(d, closing_corner=chosen.index))
 
     def _go(self, kind: str, step: int) -> None:
         self.session.put_typed_back()
-        count = self.session.design.side_count
+        count = self.session.job.design.side_count
         chosen = self.session.selection
         at = chosen.index + step if chosen is not None and chosen.kind == kind else 0
         self.session.select(Pick("side" if kind == "side" else "corner", at % count))
@@ -334,7 +334,7 @@ class Window(FilingWindow):
 
     def _angle_rows(self) -> tuple[SheetRow, ...]:
         """Upright, the box's own slope, and the usual steps."""
-        slopes = sorted({0.0, 5.0, 10.0, 15.0, 20.0, *self.session.design.slopes_deg})
+        slopes = sorted({0.0, 5.0, 10.0, 15.0, 20.0, *self.session.job.design.form.slopes_deg})
         return sheet_of_angles(slopes)
 
     def show_angles(self) -> None:

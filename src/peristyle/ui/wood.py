@@ -11,7 +11,7 @@ from typing import Final, NamedTuple
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QColor, QImage
 
-from peristyle.model.design import Board
+from peristyle.model.job import Board
 from peristyle.reference.woods import wood_named
 
 KEPT: Final = 6

@@ -37,7 +37,7 @@ def figure(plan: Plan, stage: str, fmt: Format) -> str:
         body = fmt.length(plan.section.finished_mm)
         return f"{body}, lid {fmt.length(lid.lid_mm)}" if lid else f"{body} high"
     if stage == "board":
-        return f"{fmt.length(plan.wrap.needed_mm)} of {fmt.length(plan.design.board.length_mm)}"
+        return f"{fmt.length(plan.wrap.needed_mm)} of {fmt.length(plan.job.stock.board.length_mm)}"
     if stage == "corners":
         return (
             f"{len(plan.keys.heights_mm)} × {sum(not c.lapped for c in ring.corners)} keys"
@@ -58,7 +58,7 @@ class Fact(NamedTuple):
 def facts(plan: Plan, chosen: Pick | None, fmt: Format) -> list[Fact]:
     """What the reckoning says of what is picked, or of the whole box."""
     if not plan.ring.sides:
-        return [Fact(plan.design.name)]
+        return [Fact(plan.job.design.name)]
     if chosen is not None and chosen.kind == "side":
         return _side(plan, chosen.index, fmt)
     if chosen is not None and chosen.kind == "corner":
@@ -85,9 +85,9 @@ def _thing(block: Block, fmt: Format) -> list[Fact]:
 
 
 def _whole(plan: Plan, fmt: Format) -> list[Fact]:
-    design = plan.design
-    rows = [Fact(design.name)]
-    rows += [Fact(name, value) for name, value in across_words(design, plan, fmt)]
+    job = plan.job
+    rows = [Fact(job.design.name)]
+    rows += [Fact(name, value) for name, value in across_words(job, plan, fmt)]
     rows.append(Fact("Height, finished", fmt.length(plan.section.finished_mm)))
     rows += [
         Fact(f"Panel, {p.name}", f"{fmt.length(p.length_mm)} × {fmt.length(p.width_mm)}", True)
@@ -116,13 +116,13 @@ def _whole(plan: Plan, fmt: Format) -> list[Fact]:
         rows.append(Fact(f"Dividers {kind}", ", ".join(lengths), True))
     rows.append(Fact("Board needed", fmt.length(plan.wrap.needed_mm), True))
     rows.append(Fact("Offcut", fmt.length(max(0.0, plan.wrap.spare_mm))))
-    rows.append(Fact("Wrap closes at", corner_name(design.closing, design.side_count)))
+    rows.append(Fact("Wrap closes at", corner_name(job.closing, job.design.side_count)))
     return rows
 
 
 def _side(plan: Plan, index: int, fmt: Format) -> list[Fact]:
     side = plan.ring.sides[index]
-    rows = [Fact(f"Side {side.name}" + (", the front" if plan.design.front == index else ""))]
+    rows = [Fact(f"Side {side.name}" + (", the front" if plan.job.design.form.front == index else ""))]
     rows.append(Fact("Outside", fmt.length(side.outside_mm), True))
     rows.append(Fact("Inside", "none" if side.inside_mm is None else fmt.length(side.inside_mm)))
     rows.append(Fact("Thickness", fmt.length(side.thickness_mm)))
@@ -137,10 +137,10 @@ def _side(plan: Plan, index: int, fmt: Format) -> list[Fact]:
             Fact("Liner's dado at" if plan.dividers.in_liner else "Dado at", fmt.length(dado.at_mm) + slant)
         )
     for word, cut in (("start", side.start), ("end", side.end)):
-        said = convention(cut, plan.design.saw.stop_deg)
+        said = convention(cut, plan.job.shop.saw.stop_deg)
         rows.append(Fact(f"Bevel, {word}", fmt.angle(said.bevel), True))
         rows.append(Fact("   from the face", fmt.angle(said.from_face)))
-        shown = round(said.tilt / plan.design.saw.step_deg) * plan.design.saw.step_deg
+        shown = round(said.tilt / plan.job.shop.saw.step_deg) * plan.job.shop.saw.step_deg
         if abs(shown - said.tilt) > 1e-6:
             rows.append(Fact("   on the saw's scale", fmt.angle(shown)))
         if said.on_end:
@@ -182,10 +182,10 @@ def _corner(plan: Plan, index: int, fmt: Format) -> list[Fact]:
 
 def sides_list(plan: Plan) -> list[str]:
     """Names of all sides."""
-    return [side_name(i) for i in range(plan.design.side_count)]
+    return [side_name(i) for i in range(plan.job.design.side_count)]
 
 
 def corners_list(plan: Plan) -> list[str]:
     """Names of all corners."""
-    count = plan.design.side_count
+    count = plan.job.design.side_count
     return [corner_name(i, count) for i in range(count)]

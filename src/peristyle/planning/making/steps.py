@@ -3,7 +3,8 @@
 from collections.abc import Iterator, Sequence
 from typing import Final, Literal
 
-from peristyle.model.design import Saw, side_name
+from peristyle.model.design import side_name
+from peristyle.model.job import Saw
 from peristyle.planning.cut import Cut
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.step import After, Lies, Setting, Step

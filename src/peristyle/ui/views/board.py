@@ -5,7 +5,8 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from peristyle.drawing.board import board_drawing
 from peristyle.drawing.largest import largest_drawing
-from peristyle.model.design import Design, replace
+from peristyle.model.design import replace
+from peristyle.model.job import Job, revised
 from peristyle.planning.largest import largest
 from peristyle.planning.slabs import two_sizes
 from peristyle.planning.wrap import suiting_board
@@ -30,7 +31,7 @@ class View(QWidget):
         bar.choice(
             "Cut",
             lambda: (("square_first", "square, then bevel"), ("bevel_direct", "bevel off the board")),
-            lambda: session.design.board.method,
+            lambda: session.job.stock.board.method,
             lambda m: bar.edit("Change how it is cut", lambda d: _board(d, method=m)),
             "Square first loses the least grain at the corners",
             picture=cut_picture,
@@ -38,33 +39,35 @@ class View(QWidget):
         bar.choice(
             "Closes at",
             lambda: [(str(i), name) for i, name in enumerate(words.corners_list(session.plan))],
-            lambda: str(session.design.closing),
-            lambda i: bar.edit("Move the closing corner", lambda d: replace(d, closing_corner=int(i))),
+            lambda: str(session.job.closing),
+            lambda i: bar.edit("Move the closing corner", lambda d: revised(d, closing_corner=int(i))),
             "The one corner whose grain does not run on",
         )
         bar.choice(
             "Front",
             lambda: [(str(i), name) for i, name in enumerate(words.sides_list(session.plan))],
-            lambda: str(session.design.front),
-            lambda i: bar.edit("Choose the front", lambda d: replace(d, front=int(i))),
+            lambda: str(session.job.design.form.front),
+            lambda i: bar.edit("Choose the front", lambda d: revised(d, front=int(i))),
             "The side that faces the room",
         )
         bar.choice(
             "Wood",
             lambda: [(key, wood.words) for key, wood in WOODS.items()],
-            lambda: session.design.board.wood if session.design.board.wood in WOODS else "cherry",
+            lambda: session.job.stock.board.wood if session.job.stock.board.wood in WOODS else "cherry",
             lambda w: bar.edit("Change the wood", lambda d: _board(d, wood=w)),
             "How the board's picture looks",
         )
         bar.button(
             "Another board",
-            lambda: bar.edit("Take another board", lambda d: _board(d, seed=(d.board.seed + 1) % 2**31)),
+            lambda: bar.edit(
+                "Take another board", lambda d: _board(d, seed=(d.stock.board.seed + 1) % 2**31)
+            ),
             "A board of the same size with other figure",
         )
         bar.button(
             "Suit the ring",
             lambda: bar.edit(
-                "Take a board that suits", lambda d: replace(d, board=suiting_board(session.plan.design))
+                "Take a board that suits", lambda d: revised(d, board=suiting_board(session.plan.job))
             ),
             "The smallest board the ring fits on, rounded up to 10 mm",
         )
@@ -103,13 +106,13 @@ class View(QWidget):
             "keeping",
             lambda: [
                 ("", "its proportions"),
-                *((word, f"the {word}") for word in two_sizes(session.design.shape)),
+                *((word, f"the {word}") for word in two_sizes(session.job.design.form.shape)),
             ],
-            lambda: self._keep if self._keep in two_sizes(session.design.shape) else "",
+            lambda: self._keep if self._keep in two_sizes(session.job.design.form.shape) else "",
             self._keep_size,
             "Which of its two sizes stays as it is",
         )
-        bar.only_when(lambda: bool(two_sizes(session.design.shape)))
+        bar.only_when(lambda: bool(two_sizes(session.job.design.form.shape)))
         bar.choice(
             "Height",
             lambda: (("", "as it is"), ("board", "all the board's width")),
@@ -123,7 +126,11 @@ class View(QWidget):
             self._take_panels,
             "Bottom and top must come out of what is left of the board",
         )
-        bar.only_when(lambda: session.design.bottom is not None or session.design.top is not None)
+        bar.only_when(
+            lambda: (
+                session.job.design.section.bottom is not None or session.job.design.section.top is not None
+            )
+        )
         return bar
 
     def _keep_size(self, size: str) -> None:
@@ -136,19 +143,19 @@ class View(QWidget):
         self._with_panels = on
 
     def _largest(self) -> None:
-        design = self._session.plan.design  # as sized from its contents, where it has any
+        job = self._session.plan.job  # as sized from its contents, where it has any
         best = largest(
-            design,
+            job,
             fixed_height=not self._height,
             with_panels=self._with_panels,
-            keep=self._keep if self._keep in two_sizes(design.shape) else None,
+            keep=self._keep if self._keep in two_sizes(job.design.form.shape) else None,
         )
         if best is None:
             self._session.said.emit("No such box comes from this board.")
             return
-        self._session.edit("Take the largest box", best.design)
+        self._session.edit("Take the largest box", best.job)
         self._session.said.emit(f"The {best.limit} sets the limit.")
 
 
-def _board(design: Design, **changes: object) -> Design:
-    return replace(design, board=replace(design.board, **changes))
+def _board(job: Job, **changes: object) -> Job:
+    return revised(job, board=replace(job.stock.board, **changes))

@@ -5,7 +5,8 @@ from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 from peristyle.drawing.corner import corner_drawing
 from peristyle.drawing.shapes import Pick
 from peristyle.model import edits, fields
-from peristyle.model.design import Design, Keys, replace
+from peristyle.model.design import Keys, replace
+from peristyle.model.job import Job, revised
 from peristyle.ui import words
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
@@ -45,7 +46,7 @@ class View(QWidget):
     @property
     def corner(self) -> int:
         """Which corner is shown."""
-        return min(self._corner, self._session.design.side_count - 1)
+        return min(self._corner, self._session.job.design.side_count - 1)
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""
@@ -62,7 +63,7 @@ class View(QWidget):
         )
         bar.tick(
             "Straight keys",
-            lambda: session.design.keys is not None,
+            lambda: session.job.design.joints.keys is not None,
             lambda on: bar.edit("Add keys" if on else "Leave out the keys", lambda d: edits.with_keys(d, on)),
             "Slots across the corner, filled with contrasting wood",
         )
@@ -70,14 +71,18 @@ class View(QWidget):
             "Keys a corner",
             1,
             12,
-            lambda: _count(session.design),
+            lambda: _count(session.job),
             lambda n: bar.edit("Change the number of keys", lambda d: fields.KEY_COUNT.set(d, n)),
             "Spread in mirrored pairs, so that one fence setting cuts two",
         )
         bar.choice(
             "Slot given by",
             lambda: (("depth", "depth"), ("leg", "leg down the face")),
-            lambda: "leg" if session.design.keys and session.design.keys.leg_mm is not None else "depth",
+            lambda: (
+                "leg"
+                if session.job.design.joints.keys and session.job.design.joints.keys.leg_mm is not None
+                else "depth"
+            ),
             lambda how: bar.edit("Change how the slot is given", lambda d: _given(d, how, session)),
             "Depth along the corner's bisector, or its length down each face",
         )
@@ -108,16 +113,16 @@ class View(QWidget):
         self._settings.setText("Settings:  " + ";   ".join(parts))
 
 
-def _count(design: Design) -> int:
-    return int(fields.KEY_COUNT.get(design))
+def _count(job: Job) -> int:
+    return int(fields.KEY_COUNT.get(job))
 
 
-def _given(design: Design, how: str, session: Session) -> Design:
+def _given(job: Job, how: str, session: Session) -> Job:
     """The same slot, given by its depth or by its leg."""
-    keys = design.keys or Keys()
+    keys = job.design.joints.keys or Keys()
     made = session.plan.keys.keys
     if not made:
-        return design
+        return job
     if how == "leg":
-        return replace(design, keys=replace(keys, leg_mm=made[0].leg_mm))
-    return replace(design, keys=replace(keys, leg_mm=None, depth_mm=made[0].depth_mm))
+        return revised(job, keys=replace(keys, leg_mm=made[0].leg_mm))
+    return revised(job, keys=replace(keys, leg_mm=None, depth_mm=made[0].depth_mm))

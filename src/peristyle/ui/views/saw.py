@@ -7,6 +7,7 @@ from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.shapes import Drawing, Pick
 from peristyle.model import edits
 from peristyle.model.design import replace
+from peristyle.model.job import revised
 from peristyle.planning.cut import Cut
 from peristyle.reference.cautions import caution
 from peristyle.reference.machines import USUAL_ANGLES
@@ -84,22 +85,22 @@ class View(QWidget):
         bar = Choices(session)
 
         def put(label: str, **changes: object) -> None:
-            bar.edit(label, lambda d: replace(d, saw=replace(d.saw, **changes)))
+            bar.edit(label, lambda d: revised(d, saw=replace(d.shop.saw, **changes)))
 
         def tilts() -> bool:
-            return session.design.saw.kind not in USUAL_ANGLES
+            return session.job.shop.saw.kind not in USUAL_ANGLES
 
         bar.choice(
             "Bevels cut on",
             lambda: list(_SAWS.items()),
-            lambda: session.design.saw.kind,
+            lambda: session.job.shop.saw.kind,
             lambda kind: bar.edit("Change the machine", lambda d: edits.with_machine(d, kind)),
             "What tilts, and how far; a bit or block gives only its own angles",
         )
         bar.choice(
             "Tilts",
             lambda: (("left", "left"), ("right", "right")),
-            lambda: session.design.saw.tilts,
+            lambda: session.job.shop.saw.tilts,
             lambda side: put("Change which way it tilts", tilts=side),
             "Which way the blade leans: keep the piece on the other side",
         )
@@ -108,7 +109,7 @@ class View(QWidget):
             "Stop at",
             1.0,
             89.0,
-            lambda: session.design.saw.stop_deg,
+            lambda: session.job.shop.saw.stop_deg,
             lambda v: put("Change the saw's stop", stop_deg=v),
             "How far it tilts; a steeper bevel is cut on end",
         )
@@ -116,7 +117,7 @@ class View(QWidget):
         bar.text(
             "Gives",
             lambda: ("; " if session.decimal == "," else ", ").join(
-                session.format.number(v, 3) for v in session.design.saw.stops_deg
+                session.format.number(v, 3) for v in session.job.shop.saw.stops_deg
             ),
             lambda text: bar.edit("Change its angles", lambda d: edits.with_stops(d, text)),
             "The angles your own bits or blocks give, such as 22.5, 30, 45",
@@ -126,7 +127,7 @@ class View(QWidget):
             "Set to",
             0.01,
             5.0,
-            lambda: session.design.saw.step_deg,
+            lambda: session.job.shop.saw.step_deg,
             lambda v: put("Change the saw's steps", step_deg=v),
             "The finest step its scale or gauge shows",
         )
@@ -172,7 +173,7 @@ class View(QWidget):
         self._setting.setText(cut.setting[:1].upper() + cut.setting[1:])
         self._how.setText(cut.how)
         self._cautions.setText(
-            "\n".join("▲  " + caution(key, self._session.design.units) for key in cut.cautions)
+            "\n".join("▲  " + caution(key, self._session.job.design.units) for key in cut.cautions)
         )
         self.sheet.refresh()
 

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from peristyle.drawing.section import section_drawing
 from peristyle.model import edits
 from peristyle.model.design import GrooveWay, Panel, leans, replace
+from peristyle.model.job import decide, decided
 from peristyle.ui.pictures import groove_picture, panel_picture
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
@@ -28,7 +29,7 @@ class View(QWidget):
             self._panel_choices(session, bar, part)
         bar.tick(
             "Lid sawn free",
-            lambda: session.design.lid is not None,
+            lambda: session.job.design.section.lid is not None,
             lambda on: bar.edit(
                 "Add the lid" if on else "Leave out the lid", lambda d: edits.with_lid(d, on)
             ),
@@ -44,7 +45,7 @@ class View(QWidget):
         """Whether there is a bottom or top panel, and what it is made of."""
 
         def panel() -> Panel | None:
-            found: Panel | None = getattr(session.design, part)
+            found: Panel | None = decided(session.job, part)
             return found
 
         def style() -> str:
@@ -89,7 +90,7 @@ class View(QWidget):
             old = panel()
             if old is not None and way in get_args(GrooveWay):
                 changed = replace(old, groove=way)
-                bar.edit(f"Change how the {part}'s groove is cut", lambda d: replace(d, **{part: changed}))
+                bar.edit(f"Change how the {part}'s groove is cut", lambda d: decide(d, part, changed))
 
         bar.choice(
             "",
@@ -100,7 +101,7 @@ class View(QWidget):
             name=f"Groove for the {part}",
             picture=groove_picture,
         )
-        bar.only_when(lambda: panel() is not None and leans(session.design))
+        bar.only_when(lambda: panel() is not None and leans(session.job.design))
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""

@@ -7,16 +7,8 @@ from peristyle.drawing.inner import tagged_kind
 from peristyle.drawing.shapes import Pick
 from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields, ring_edits
-from peristyle.model.design import (
-    MAX_DIVIDERS,
-    MAX_SIDES,
-    Design,
-    Measure,
-    Rectangle,
-    Regular,
-    replace,
-    tapers,
-)
+from peristyle.model.design import MAX_DIVIDERS, MAX_SIDES, Measure, Rectangle, Regular, tapers
+from peristyle.model.job import Job, revised
 from peristyle.planning.reshape import kind_of, measured, reshaped
 from peristyle.planning.roof import roof_of
 from peristyle.ui.pictures import shape_picture
@@ -71,7 +63,7 @@ class View(QWidget):
         bar = Choices(session)
 
         def dividers(across: int | None = None, along: int | None = None) -> None:
-            now = session.design.dividers
+            now = session.job.design.inside.dividers
             a = across if across is not None else (now.across if now else 0)
             b = along if along is not None else (now.along if now else 0)
             bar.edit("Change the dividers", lambda d: edits.with_dividers(d, a, b))
@@ -84,15 +76,15 @@ class View(QWidget):
         bar.choice(
             "Holds",
             lambda: [("nothing", "sized by hand"), *edits.HOLDS_WORDS.items()],
-            lambda: edits.holds(session.design),
+            lambda: edits.holds(session.job),
             lambda what: bar.edit(
-                "Change what it holds", lambda _d: edits.with_contents(session.plan.design, what)
+                "Change what it holds", lambda _d: edits.with_contents(session.plan.job, what)
             ),
             "Sized from what goes in it, with play: 2 mm in all for blocks lifted by hand, under 1 for a deck",
         )
         bar.tick(
             "Liner",
-            lambda: session.design.liner is not None,
+            lambda: session.job.design.inside.liner is not None,
             lambda on: bar.edit(
                 "Add a liner" if on else "Leave out the liner", lambda d: edits.with_liner(d, on)
             ),
@@ -102,7 +94,7 @@ class View(QWidget):
             "Dividers across",
             0,
             MAX_DIVIDERS,
-            lambda: session.design.dividers.across if session.design.dividers else 0,
+            lambda: session.job.design.inside.dividers.across if session.job.design.inside.dividers else 0,
             lambda n: dividers(across=n),
             "From side A to side C, in dadoes",
         )
@@ -110,7 +102,7 @@ class View(QWidget):
             "along",
             0,
             MAX_DIVIDERS,
-            lambda: session.design.dividers.along if session.design.dividers else 0,
+            lambda: session.job.design.inside.dividers.along if session.job.design.inside.dividers else 0,
             lambda n: dividers(along=n),
             "From side D to side B, halved where they cross",
         )
@@ -121,23 +113,24 @@ class View(QWidget):
             add,
             "Something else to go in, beside what is there",
         )
-        bar.only_when(lambda: bool(session.design.contents))
+        bar.only_when(lambda: bool(session.job.design.inside.contents))
         bar.button(
             "One kind fewer",
             lambda: bar.edit("Take a kind out", edits.without_last_kind),
             "Take the last kind out",
         )
-        bar.only_when(lambda: len(session.design.contents) > 1)
+        bar.only_when(lambda: len(session.job.design.inside.contents) > 1)
         bar.choice(
             "Sizes of",
             lambda: [
-                (str(i), f"{thing.count} {thing.name}") for i, thing in enumerate(session.design.contents)
+                (str(i), f"{thing.count} {thing.name}")
+                for i, thing in enumerate(session.job.design.inside.contents)
             ],
             lambda: str(tagged_kind(session.plan, session.selection)),
             lambda number: session.select(Pick("thing", int(number))),
             "Which kind has its sizes on the drawing; or click it there",
         )
-        bar.only_when(lambda: len(session.design.contents) > 1)
+        bar.only_when(lambda: len(session.job.design.inside.contents) > 1)
         session.selected.connect(bar.refresh)
         return bar
 
@@ -147,8 +140,8 @@ class View(QWidget):
         chosen = session.selection
         side = chosen.index if chosen is not None and chosen.kind in ("side", "corner") else 0
 
-        def change(design: Design) -> Design:
-            free = reshaped(design, "outline", session.plan.ring)
+        def change(job: Job) -> Job:
+            free = reshaped(job, "outline", session.plan.ring)
             return ring_edits.add_side(free, side) if add else ring_edits.remove_side(free, side)
 
         session.change("Add a side" if add else "Take a side away", change)
@@ -158,7 +151,7 @@ class View(QWidget):
         bar.choice(
             "Shape",
             lambda: _SHAPES,
-            lambda: kind_of(session.design.shape),
+            lambda: kind_of(session.job.design.form.shape),
             lambda kind: bar.edit("Change the shape", lambda d: reshaped(d, kind, session.plan.ring)),
             "What ring the sides make",
             picture=shape_picture,
@@ -167,49 +160,49 @@ class View(QWidget):
             "Sides",
             3,
             MAX_SIDES,
-            lambda: session.design.side_count,
+            lambda: session.job.design.side_count,
             lambda n: bar.edit(
-                "Change the number of sides", lambda _d: edits.with_sides(session.plan.design, n)
+                "Change the number of sides", lambda _d: edits.with_sides(session.plan.job, n)
             ),
             "How many sides; a rectangle becomes a polygon",
         )
         bar.choice(
             "Measured",
-            lambda: _measures(session.design),
-            lambda: session.design.shape.measure,
+            lambda: _measures(session.job),
+            lambda: session.job.design.form.shape.measure,
             lambda m: bar.edit("Change what is measured", lambda d: measured(d, m)),
             "Which line the size is taken on; the box stays as it is",
         )
         bar.tick(
             "Taper",
-            lambda: tapers(session.design),
+            lambda: tapers(session.job.design),
             lambda on: bar.edit(
                 "Taper the box" if on else "Lean by an angle",
-                lambda _d: edits.with_taper(session.plan.design, on),
+                lambda _d: edits.with_taper(session.plan.job, on),
             ),
             "Give the size at the top in place of a slope (rectangles and regular polygons)",
         )
-        bar.only_when(lambda: isinstance(session.design.shape, Rectangle | Regular))
+        bar.only_when(lambda: isinstance(session.job.design.form.shape, Rectangle | Regular))
         bar.choice(
             "Eaves",
             lambda: (("square", "cut square"), ("plumb", "cut plumb")),
-            lambda: getattr(session.design.shape, "eaves", "square"),
+            lambda: getattr(session.job.design.form.shape, "eaves", "square"),
             lambda cut: bar.edit("Change the eaves", lambda d: edits.with_eaves(d, cut)),
             "How the ends of a roof that runs past its walls are cut",
         )
-        bar.only_when(lambda: roof_of(session.design) is not None)
+        bar.only_when(lambda: roof_of(session.job) is not None)
         bar.choice(
             "Units",
             lambda: (("mm", "mm"), ("in", "inch")),
-            lambda: session.design.units,
-            lambda u: bar.edit("Change the units", lambda d: replace(d, units="in" if u == "in" else "mm")),
+            lambda: session.job.design.units,
+            lambda u: bar.edit("Change the units", lambda d: revised(d, units="in" if u == "in" else "mm")),
             "How lengths read, and what a bare number means",
         )
         return bar
 
 
-def _measures(design: Design) -> list[tuple[str, str]]:
+def _measures(job: Job) -> list[tuple[str, str]]:
     keys: tuple[Measure, ...] = ("inside", "outside")
-    if isinstance(design.shape, Regular):
+    if isinstance(job.design.form.shape, Regular):
         keys = ("inside", "outside", "across_flats", "across_corners")
     return [(key, fields.MEASURE_WORDS[key]) for key in keys]

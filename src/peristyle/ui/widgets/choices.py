@@ -6,7 +6,7 @@ from PySide6.QtCore import QSignalBlocker, Qt
 from PySide6.QtGui import QIcon, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.ui.session import Session
 from peristyle.ui.widgets.flow import FlowLayout
 from peristyle.ui.widgets.inputs import AngleBox, CountBox, ListBox, TextBox
@@ -168,7 +168,7 @@ class Choices(QWidget):
         self._shows.append(lambda: group.setVisible(apt()))
         group.setVisible(apt())
 
-    def edit(self, label: str, change: Callable[[Design], Design]) -> bool:
+    def edit(self, label: str, change: Callable[[Job], Job]) -> bool:
         """Make an edit of the design as it is; False, the reason said, where that cannot be."""
         made = self._session.change(label, change)
         if not made:

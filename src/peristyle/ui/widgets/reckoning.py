@@ -4,7 +4,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.planning.findings import SEVERITY_WORDS, Finding
 from peristyle.ui import words
 from peristyle.ui.painting import label_font, text_width
@@ -175,7 +175,7 @@ class Reckoning(QScrollArea):
         self._shown: tuple[Finding, ...] = ()
         self._cards: list[_Card] = []
         self._trials: list[tuple[int, int]] = []
-        self._tried_for: Design | None = None
+        self._tried_for: Job | None = None
         self._trying = QTimer(self)
         self._trying.setInterval(0)
         self._trying.timeout.connect(self._try_next)
@@ -197,12 +197,12 @@ class Reckoning(QScrollArea):
     def _try_fixes(self) -> None:
         """Begin to try every fix on the plan, one at a turn, once nothing moves."""
         self._trials = [(c, n) for c, card in enumerate(self._cards) for n in range(card.fixes)]
-        self._tried_for = self._session.design
+        self._tried_for = self._session.job
         self._trying.start()
 
     def _try_next(self) -> None:
         """A fix that mends shows its button; one that does not stays hidden."""
-        if not self._trials or self._session.dragging or self._tried_for is not self._session.design:
+        if not self._trials or self._session.dragging or self._tried_for is not self._session.job:
             self._trying.stop()
             return
         # Put off: a window opens without trying anything.
@@ -232,7 +232,7 @@ class Reckoning(QScrollArea):
             else:
                 self._renew(plan.findings)
                 return
-        if not self._session.dragging and self._tried_for is not self._session.design:
+        if not self._session.dragging and self._tried_for is not self._session.job:
             self._try_fixes()
 
     def _renew(self, findings: tuple[Finding, ...]) -> None:

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import QWidget
 
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Grip, Handle, Label, Pick, Tag
-from peristyle.model.design import Design
+from peristyle.model.job import Job
 from peristyle.ui.painting import POINT_PX, Fit, WoodLayer, label_box, label_font, paint, picked
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
@@ -185,7 +185,7 @@ class Sheet(FocusSeen):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, fine)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, fine)
         painter.fillRect(self.rect(), self._theme.paper)
-        board = self._session.design.board
+        board = self._session.job.stock.board
         paint(painter, self._drawing, self._fit, self._theme,
               self._wood.picture(board), self._wood.plain(board), self._session.selection, self._layer)  # fmt: skip
         self._lead(painter)
@@ -225,7 +225,7 @@ class Sheet(FocusSeen):
         self.clicked(pick)
         handle = self._handle_at(at)
         if handle is not None:
-            self._drag = _Drag(self._fit.mm(at), handle, self._session.design)
+            self._drag = _Drag(self._fit.mm(at), handle, self._session.job)
 
     def clicked(self, pick: Pick | None) -> None:
         """What a click means; a click on nothing lets go of the selection."""
@@ -248,19 +248,19 @@ class Sheet(FocusSeen):
                 across = abs(handle.axis[0]) > abs(handle.axis[1])
                 self.setCursor(Qt.CursorShape.SizeHorCursor if across else Qt.CursorShape.SizeVerCursor)
             return
-        design = self._drag.at(self._fit.mm(at), self._session)
-        if design is not None:
+        job = self._drag.at(self._fit.mm(at), self._session)
+        if job is not None:
             if not self._drag.moved:
                 self._drag.moved = True
                 self._session.begin()
-            self._session.preview(design)
+            self._session.preview(job)
             self._session.said.emit(self._drag.reading(self._session))
 
     def _let_go(self) -> None:
         """The drag, if there is one, becomes one edit."""
         drag, self._drag = self._drag, None
         if drag is not None and drag.moved and self._session.dragging:
-            self._session.commit(drag.named(self._session.design))
+            self._session.commit(drag.named(self._session.job))
             self.refresh()
 
     def _give_up(self) -> None:
@@ -302,9 +302,9 @@ class Sheet(FocusSeen):
         grip = next((h for h in self._drawing.handles if isinstance(h, Grip) and h.step), None)
         if not way or grip is None or grip.step is None:
             return False
-        design = grip.step(self._session.design, way)
-        if design is not None:
-            self._session.edit(grip.says, design, join=self.accessibleName())
+        job = grip.step(self._session.job, way)
+        if job is not None:
+            self._session.edit(grip.says, job, join=self.accessibleName())
         return True
 
 
@@ -334,17 +334,17 @@ def _kept_in(draw: Callable[[], Drawing]) -> Drawing:
 class _Drag:
     """A handle held: where it was taken, and the design as it was."""
 
-    def __init__(self, start: Point, handle: Handle | Grip, design: Design) -> None:
-        self._start, self._handle, self._design = start, handle, design
-        self._value = handle.field.get(design) if isinstance(handle, Handle) else 0.0
+    def __init__(self, start: Point, handle: Handle | Grip, job: Job) -> None:
+        self._start, self._handle, self._design = start, handle, job
+        self._value = handle.field.get(job) if isinstance(handle, Handle) else 0.0
         self.moved = False
 
-    def named(self, design: Design) -> str:
+    def named(self, job: Job) -> str:
         """What undo calls it."""
         handle = self._handle
-        return handle.says if isinstance(handle, Grip) else f"Drag {handle.field.label(design).lower()}"
+        return handle.says if isinstance(handle, Grip) else f"Drag {handle.field.label(job).lower()}"
 
-    def clicked(self, point: Point) -> Design | None:
+    def clicked(self, point: Point) -> Job | None:
         """The design that a click without a drag means, if any."""
         handle = self._handle
         if not isinstance(handle, Grip) or handle.click is None:
@@ -356,14 +356,14 @@ class _Drag:
         if isinstance(self._handle, Grip):
             return self._handle.says
         field = self._handle.field
-        return f"{field.label(session.design)} {field.show(session.format, field.get(session.design))}"
+        return f"{field.label(session.job)} {field.show(session.format, field.get(session.job))}"
 
-    def at(self, point: Point, session: Session) -> Design | None:
+    def at(self, point: Point, session: Session) -> Job | None:
         """The design with the handle moved to `point`; None while it has not left its place."""
         handle = self._handle
         dx, dy = point[0] - self._start[0], point[1] - self._start[1]
         # Half a millimetre, or a thirty-second of an inch: what a tape shows.
-        grid = 25.4 / 32 if session.design.units == "in" else 0.5
+        grid = 25.4 / 32 if session.job.design.units == "in" else 0.5
         if isinstance(handle, Grip):
             if not self.moved and math.hypot(dx, dy) < grid:
                 return None

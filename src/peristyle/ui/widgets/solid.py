@@ -140,7 +140,7 @@ class SolidView(FocusSeen):
         share = self._apart.value() / 100.0
         plan = self._session.plan
         faces = apart_faces(plan, self._eye, share) if share else solid_faces(plan, self._eye)
-        board = self._session.design.board
+        board = self._session.job.stock.board
         picture, plain = self._wood.picture(board), self._wood.plain(board)
         self._polygons = self._placed(faces)
         self._place_tags()

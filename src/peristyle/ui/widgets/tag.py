@@ -49,8 +49,8 @@ class SizeTag(ValueEdit):
         self.deleteLater()
 
     def _reading(self) -> str:
-        design, fmt = self._session.design, self._session.format
-        value = self.field.get(design)
+        job, fmt = self._session.job, self._session.format
+        value = self.field.get(job)
         return (
             fmt.length(value)
             if self.field.kind == "length" and not math.isnan(value)
@@ -71,7 +71,7 @@ class SizeTag(ValueEdit):
             if wide != self.width():
                 self.resize(wide, self.fontMetrics().height() + 6)
         if not self.accessibleName():
-            label = self.field.label(self._session.design)
+            label = self.field.label(self._session.job)
             self.setAccessibleName(label)
             self.setAccessibleDescription(self.field.why)
             self.setToolTip(f"{label}. {self.field.why}")
@@ -81,7 +81,7 @@ class SizeTag(ValueEdit):
         if field is not self.field:
             self.field = field
             self.setAccessibleName("")
-        elif self.accessibleName() != field.label(self._session.design):
+        elif self.accessibleName() != field.label(self._session.job):
             self.setAccessibleName("")
 
     def _typed(self) -> None:

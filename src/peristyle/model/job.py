@@ -1,0 +1,221 @@
+"""The job: a design, the board and the tools it is made with, and how far the work has come."""
+
+from typing import Annotated, Any, Final, Literal, TypedDict, Unpack
+
+from msgspec import Meta, Struct
+
+from peristyle.core.lengths import Units
+from peristyle.model.design import (
+    LEAST_KERF_MM,
+    MAX_MM,
+    MAX_THINGS,
+    Design,
+    Dividers,
+    Form,
+    Index,
+    Inside,
+    Joints,
+    Keys,
+    Length,
+    Lid,
+    Liner,
+    Name,
+    Outline,
+    Panel,
+    Section,
+    Shape,
+    Thing,
+    replace,
+)
+
+MAX_STOPS: Final = 24
+
+Kerf = Annotated[float, Meta(ge=LEAST_KERF_MM, le=50)]
+Allowance = Annotated[float, Meta(ge=0, le=MAX_MM)]
+MachineKind = Literal["table_saw", "miter_saw", "chamfer_bit", "shooting_board"]
+Method = Literal["square_first", "bevel_direct"]
+Id = Annotated[str, Meta(min_length=1, max_length=200)]
+
+
+class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """The board the sides come from, and how it is cut up.
+
+    `end_trim_mm` comes off the start end. `creep_mm` is left on each end of a piece to creep up
+    on the line. `shift_mm` moves the strip along the board from the trimmed end. `wood` and
+    `seed` say how its picture grows.
+    """
+
+    length_mm: Length = 1200.0
+    width_mm: Length = 140.0
+    thickness_mm: Length = 12.0
+    end_trim_mm: Allowance = 10.0
+    creep_mm: Annotated[float, Meta(ge=0, le=50)] = 0.0
+    shift_mm: Allowance = 0.0
+    method: Method = "square_first"
+    wood: Name = "cherry"
+    seed: Annotated[int, Meta(ge=0, lt=2**31)] = 7
+
+
+class Stock(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """What the box is made of. `closing_corner` is the number of the side (A = 0) at whose end the wrap closes,
+    None for the last.
+    """
+
+    board: Board = Board()
+    closing_corner: Index | None = None
+
+
+class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """What the bevels are cut with: how far it tilts, how finely it can be set, what one cut takes.
+
+    `stops_deg` are the angles a chamfer bit or a shooting-board block gives; empty for a blade that
+    tilts freely.
+    """
+
+    kind: MachineKind = "table_saw"
+    tilts: Literal["left", "right"] = "left"
+    stop_deg: Annotated[float, Meta(gt=0, le=89)] = 45.0
+    step_deg: Annotated[float, Meta(gt=0, le=5)] = 0.1
+    stops_deg: Annotated[tuple[Annotated[float, Meta(gt=0, lt=90)], ...], Meta(max_length=MAX_STOPS)] = ()
+    kerf_mm: Kerf = 3.0
+
+
+class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A copy of the maker's tools, so that another reader sees the same numbers."""
+
+    saw: Saw = Saw()
+
+
+class Measured(Struct, frozen=True, forbid_unknown_fields=True):
+    """A size as it was made (mm or degrees): `side.C.length_mm`."""
+
+    name: Id
+    value: float
+
+
+class Done(Struct, frozen=True, forbid_unknown_fields=True):
+    """How far a step has come: how many of its pieces are done."""
+
+    step: Id
+    count: Annotated[int, Meta(ge=0, le=10_000)] = 1
+
+
+class Entry(Struct, frozen=True, forbid_unknown_fields=True):
+    """One line of the log: when (as ISO 8601 has it), about what, and what."""
+
+    when: Annotated[str, Meta(max_length=40)]
+    about: Annotated[str, Meta(max_length=200)] = ""
+    text: Annotated[str, Meta(max_length=2_000)] = ""
+
+
+class Job(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """One box from the first decision to the last stroke. The log is only ever added to."""
+
+    design: Design
+    stock: Stock = Stock()
+    shop: Shop = Shop()
+    measured: Annotated[tuple[Measured, ...], Meta(max_length=10_000)] = ()
+    progress: Annotated[tuple[Done, ...], Meta(max_length=10_000)] = ()
+    log: Annotated[tuple[Entry, ...], Meta(max_length=10_000)] = ()
+
+    @property
+    def closing(self) -> int:
+        """The closing corner's number: the side at whose end it lies."""
+        last, corner = self.design.side_count - 1, self.stock.closing_corner
+        return last if corner is None else min(corner, last)
+
+
+class Decisions(TypedDict, total=False):
+    """What the maker decides, by the name it has wherever in the job it lives."""
+
+    name: str
+    units: Units
+    notes: str
+    shape: Shape
+    height_mm: float
+    thicknesses_mm: tuple[float, ...]
+    slopes_deg: tuple[float, ...]
+    front: int
+    bottom: Panel | None
+    top: Panel | None
+    lid: Lid | None
+    keys: Keys | None
+    contents: tuple[Thing, ...]
+    lining_mm: float
+    dividers: Dividers | None
+    liner: Liner | None
+    board: Board
+    closing_corner: int | None
+    saw: Saw
+
+
+_IN_DESIGN: Final[dict[str, type[Struct]]] = {
+    "form": Form, "section": Section, "joints": Joints, "inside": Inside,
+}  # fmt: skip
+_HOMES: Final = {
+    **{name: ("design", part) for part, kind in _IN_DESIGN.items() for name in kind.__struct_fields__},
+    **dict.fromkeys(("name", "units", "notes"), ("design",)),
+    "board": ("stock",), "closing_corner": ("stock",), "saw": ("shop",),
+}  # fmt: skip
+
+
+def decided(job: Job, name: str) -> Any:
+    """One decision by its name, wherever in the job it lives."""
+    at: Any = job
+    for part in _HOMES[name]:
+        at = getattr(at, part)
+    return getattr(at, name)
+
+
+def decide(job: Job, name: str, value: Any) -> Job:
+    """The job with one decision made otherwise."""
+    parts = _HOMES[name]
+    owners: list[Any] = [job]
+    for part in parts:
+        owners.append(getattr(owners[-1], part))
+    changed = replace(owners.pop(), **{name: value})
+    for part in reversed(parts):
+        changed = replace(owners.pop(), **{part: changed})
+    made: Job = changed
+    return made
+
+
+def revised(job: Job, **decisions: Unpack[Decisions]) -> Job:
+    """The job with these decisions in place of its own."""
+    for name, value in decisions.items():
+        job = decide(job, name, value)
+    return job
+
+
+def job_of(**decisions: Unpack[Decisions]) -> Job:
+    """A new job with these decisions; `shape` must be among them."""
+    return revised(Job(design=Design(form=Form(shape=decisions["shape"]))), **decisions)
+
+
+def problems(job: Job) -> list[tuple[str, str]]:
+    """What no single limit can say: (path, what is wrong and what to do) for each contradiction."""
+    found = []
+    design, form = job.design, job.design.form
+    count = design.side_count
+    things = sum(thing.count for thing in design.inside.contents)
+    if things > MAX_THINGS:
+        found.append(("design.inside.contents", f"{things} things in all: at most {MAX_THINGS}"))
+    if isinstance(form.shape, Outline) and len(form.shape.interiors_deg) != count:
+        found.append((
+            "design.form.shape.interiors_deg",
+            f"there are {count} sides but {len(form.shape.interiors_deg)} corners: "
+            "give one corner angle for each side",
+        ))  # fmt: skip
+    for path, values in (("thicknesses_mm", form.thicknesses_mm), ("slopes_deg", form.slopes_deg)):
+        if len(values) not in (1, count):
+            found.append((
+                f"design.form.{path}",
+                f"{len(values)} values for {count} sides: give one for all, or one for each side",
+            ))  # fmt: skip
+    for path, index in (
+        ("design.form.front", form.front),
+        ("stock.closing_corner", job.stock.closing_corner),
+    ):
+        if index is not None and index >= count:
+            found.append((path, f"{index} names no side of {count}: count from 0 for A to {count - 1}"))
+    return found

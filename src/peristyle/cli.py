@@ -338,7 +338,7 @@ def _set(words: list[str]) -> int:
     addresses.sound(job)
     files.save(path, job, loaded.stamp)
     print("\n".join(done))
-    if follows_contents(job) and any(pair.startswith(_SIZES) for pair in options.values):
+    if follows_contents(job.design) and any(pair.startswith(_SIZES) for pair in options.values):
         print("What it holds gives the ring its size: with inside.contents=0 the sizes set here count.")
     findings = plan(job).findings
     if findings:

@@ -191,7 +191,7 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
         raise PeristyleError(f"{path.split('_')[0]}: {text}.")
     job = _with_places(job, options)
     if options.height is None and options.contents:
-        job = revised(job, height_mm=suiting_height(job))
+        job = revised(job, height_mm=suiting_height(job.design))
     job = sized(job)
     if options.fit_board:
         job = _fitted(job, options)

@@ -138,7 +138,7 @@ def ring_from_options(options: argparse.Namespace) -> list[tuple[str, Corner]]:
         in_range(job, fields.SLOPE, slope, "--slopes")
     for path, text in problems(job):
         raise PeristyleError(f"--{path.split('_')[0]}: {text}.")
-    slabs = slabs_of(job)
+    slabs = slabs_of(job.design)
     count = len(slabs)
     return [(corner_name(i, count), corner(slabs[i], slabs[(i + 1) % count])) for i in range(count)]
 

@@ -60,11 +60,18 @@ def test_a_pass_finer_than_the_fence_is_nudged() -> None:
 def test_a_box_in_inches_begins_in_inches() -> None:
     bare = job_of(shape=Rectangle(254.0, 152.4), height_mm=101.6, thicknesses_mm=(12.7,), units="in")
     whole = with_keys(with_lid(with_panel(bare, "bottom", True), True), True)
-    assert whole.design.section.bottom is not None
-    assert whole.design.section.lid is not None
-    assert whole.design.joints.keys is not None
-    for size in (whole.design.section.bottom.height_mm, whole.design.section.bottom.depth_mm, whole.design.section.bottom.thickness_mm, whole.design.section.lid.height_mm,
-                 whole.design.joints.keys.thickness_mm, whole.design.joints.keys.edge_margin_mm):  # fmt: skip
+    bottom, lid, keys = whole.design.section.bottom, whole.design.section.lid, whole.design.joints.keys
+    assert bottom is not None
+    assert lid is not None
+    assert keys is not None
+    for size in (
+        bottom.height_mm,
+        bottom.depth_mm,
+        bottom.thickness_mm,
+        lid.height_mm,
+        keys.thickness_mm,
+        keys.edge_margin_mm,
+    ):
         assert (size / 25.4 * 64) == pytest.approx(round(size / 25.4 * 64))
-    assert whole.design.section.bottom.height_mm == pytest.approx(6.35)
+    assert bottom.height_mm == pytest.approx(6.35)
     assert "-0.000" not in cut_list(plan(whole))

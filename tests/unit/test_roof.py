@@ -131,7 +131,7 @@ def test_the_room_inside_does_not_depend_on_the_overhang() -> None:
 
 def test_drawings_show_the_roof_past_the_walls() -> None:
     made = plan(GABLE)
-    fmt = reader(GABLE)
+    fmt = reader(GABLE.design)
     wood = [s.points for s in size_drawing(made, fmt).shapes if isinstance(s, Line) and s.role == "wood"]
     x0, _y0, x1, _y1 = bounds([p for points in wood for p in points])
     assert (x0, x1) == pytest.approx((-105.0 - 28.0, 105.0 + 28.0), abs=1e-6)

@@ -31,8 +31,7 @@ from peristyle.drawing.shapes import (
     midpoint,
 )
 from peristyle.model import fields
-from peristyle.model.design import House, Outline, Rectangle, Regular, side_name
-from peristyle.model.job import Job
+from peristyle.model.design import Design, House, Outline, Rectangle, Regular, side_name
 from peristyle.planning.contents import follows_contents
 from peristyle.planning.plan import Plan
 
@@ -74,7 +73,9 @@ def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing
     shapes += more
     pad = reach * 0.2
     # Sizes stand below and at the right; over the ring, where a row of them stands there.
-    row = bool(plan.contents.blocks or plan.liner or plan.dividers.pieces) or follows_contents(plan.job)
+    row = bool(plan.contents.blocks or plan.liner or plan.dividers.pieces) or follows_contents(
+        plan.job.design
+    )
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
         (x0 - pad * 0.75, y0 - pad, x1 + pad, y1 + pad * (1.0 if row else 0.5)), _words(plan, fmt),
@@ -209,7 +210,7 @@ def _sizes(
     handles: list[Handle | Grip] = []
     shapes: list[Shape] = []
     shape = plan.job.design.form.shape
-    if follows_contents(plan.job):
+    if follows_contents(plan.job.design):
         shapes += _following(plan, fmt, limits, away)
     elif isinstance(shape, Rectangle):
         tags, handles, shapes = _rectangle(plan, shape, limits, away, reach)
@@ -346,14 +347,14 @@ def _thickness_tag(plan: Plan, reach: float, shapes: list[Shape]) -> Tag:
     )
 
 
-def across_words(job: Job, plan: Plan, fmt: Format) -> list[tuple[str, str]]:
+def across_words(design: Design, plan: Plan, fmt: Format) -> list[tuple[str, str]]:
     """The sizes that follow, for whoever asks: name and value."""
     ring = plan.ring
     if not ring.sides:
         return []
     found: list[tuple[str, str]] = []
-    if isinstance(job.design.form.shape, Regular):
-        count = job.design.form.shape.sides
+    if isinstance(design.form.shape, Regular):
+        count = design.form.shape.sides
         slab = ring.slabs[0]
         apothem = slab.outer_mm(0.0)
         inner = slab.inner_mm(0.0)
@@ -381,7 +382,7 @@ def _inside_words(plan: Plan, fmt: Format) -> list[Shape]:
     """The sizes that follow, quiet, in the middle of the ring."""
     if not plan.ring.stands:
         return [Label((0.0, 0.0), "no room inside", "caution", 11.0, bold=True)]
-    rows = across_words(plan.job, plan, fmt)
+    rows = across_words(plan.job.design, plan, fmt)
     job = plan.job
     rows = [r for r in rows if not r[0].endswith("at the top")]  # the reckoning has it
     if isinstance(job.design.form.shape, Rectangle | Regular):

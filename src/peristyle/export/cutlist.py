@@ -27,7 +27,7 @@ def cut_list(plan: Plan) -> str:
     Millimetres carry two decimals; inches carry the decimal inch (four places) in the columns and
     the nearest 1/64 in the note.
     """
-    job, fmt = plan.job, reader(plan.job)
+    job, fmt = plan.job, reader(plan.job.design)
     inches = job.design.units == "in"
 
     def size(mm: float | None) -> str:

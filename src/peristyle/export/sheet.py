@@ -48,7 +48,7 @@ def styles_of() -> dict[str, ParagraphStyle]:
 def shop_sheet(plan: Plan, paper: Paper = "a4") -> bytes:
     """The sheet as PDF bytes. Prints even when the plan cannot be built: the findings say why."""
     register_fonts()
-    styles, fmt = styles_of(), reader(plan.job)
+    styles, fmt = styles_of(), reader(plan.job.design)
     out = BytesIO()
     document = SimpleDocTemplate(
         out, pagesize=SIZES[paper], leftMargin=_MARGIN, rightMargin=_MARGIN, topMargin=_MARGIN,
@@ -95,7 +95,7 @@ def _foot(canvas: Any, document: Any) -> None:
 def _summary(plan: Plan, fmt: Format) -> str:
     job = plan.job
     parts = [f"{job.design.side_count} sides"]
-    parts += [f"{name.lower()} {value}" for name, value in across_words(job, plan, fmt)[:3]]
+    parts += [f"{name.lower()} {value}" for name, value in across_words(job.design, plan, fmt)[:3]]
     parts.append(f"{fmt.length(plan.section.finished_mm)} high finished")
     return ", ".join(parts) + f" ({'inches' if fmt.units == 'in' else 'mm'})"
 

@@ -9,7 +9,7 @@ from msgspec import Struct
 from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Dividers, Rectangle, Regular, Thing, replace
+from peristyle.model.design import Design, Dividers, Rectangle, Regular, Thing, replace
 from peristyle.model.job import Job, revised
 from peristyle.planning.dividers import DividerPlan
 from peristyle.planning.findings import Finding, Fix, Place, reader
@@ -70,27 +70,27 @@ def arrange(thing: Thing) -> tuple[int, int]:
     return best, math.ceil(each / best)
 
 
-def _share(job: Job, cos_slope: float) -> float:
+def _share(design: Design, cos_slope: float) -> float:
     """What liner, gap and lining take of the inside at one wall, level (mm): more where the wall leans."""
-    liner = job.design.inside.liner
-    return (job.design.inside.lining_mm + (liner.thickness_mm + liner.gap_mm if liner else 0.0)) / cos_slope
+    liner = design.inside.liner
+    return (design.inside.lining_mm + (liner.thickness_mm + liner.gap_mm if liner else 0.0)) / cos_slope
 
 
-def _blocks(job: Job) -> tuple[Block, ...]:
+def _blocks(design: Design) -> tuple[Block, ...]:
     """Every kind of thing beside the last, in the maker's order, centred in the box.
 
     Things of one kind are shared out over the compartments of a rectangle, each with its own play.
     """
-    packing = _packing(job)
+    packing = _packing(design)
     if packing is not None:
-        return (_packed(job.design.inside.contents[0], packing),)
-    shares = _shares(job)
+        return (_packed(design.inside.contents[0], packing),)
+    shares = _shares(design)
     if shares is not None:
-        thing = job.design.inside.contents[0]
+        thing = design.inside.contents[0]
         return (_shared_out(thing, *arrange(thing), shares),)
     blocks = []
     x = 0.0
-    for thing in job.design.inside.contents:
+    for thing in design.inside.contents:
         columns, rows = arrange(thing)
         length, width = columns * thing.length_mm, rows * thing.width_mm
         blocks.append(Block(thing, columns, rows, x + thing.play_mm / 2, -width / 2, length, width))
@@ -112,13 +112,13 @@ def _spotted(block: Block) -> Block:
     return replace(block, spots_mm=spots)
 
 
-def _shares(job: Job) -> Dividers | None:
+def _shares(design: Design) -> Dividers | None:
     """The dividers whose equal compartments one kind of things is shared out over, if any."""
-    own = job.design.inside.dividers
+    own = design.inside.dividers
     equal = own is not None and not own.widths_mm and not own.depths_mm
     return (
         own
-        if equal and len(job.design.inside.contents) == 1 and isinstance(job.design.form.shape, Rectangle)
+        if equal and len(design.inside.contents) == 1 and isinstance(design.form.shape, Rectangle)
         else None
     )
 
@@ -147,12 +147,12 @@ def _shared_out(thing: Thing, columns: int, rows: int, dividers: Dividers) -> Bl
     return Block(thing, columns, rows, -length / 2, -width / 2, length, width, spots)
 
 
-def _packing(job: Job) -> Packing | None:
+def _packing(design: Design) -> Packing | None:
     """How round things of one kind stand in a regular polygon, unless the maker says in what columns."""
-    shape = job.design.form.shape
-    if not isinstance(shape, Regular) or len(job.design.inside.contents) != 1:
+    shape = design.form.shape
+    if not isinstance(shape, Regular) or len(design.inside.contents) != 1:
         return None
-    thing = job.design.inside.contents[0]
+    thing = design.inside.contents[0]
     if not thing.round or thing.columns is not None:
         return None
     return packed(math.ceil(thing.count / thing.layers), shape.sides)
@@ -167,11 +167,11 @@ def _packed(thing: Thing, packing: Packing) -> Block:
     )
 
 
-def _needs(job: Job, blocks: tuple[Block, ...]) -> tuple[float, float, float]:
+def _needs(design: Design, blocks: tuple[Block, ...]) -> tuple[float, float, float]:
     """Length, width and height the things take with their play, and with dividers among them."""
     among = (
-        job.design.inside.dividers
-        if isinstance(job.design.form.shape, Rectangle) and _shares(job) is None
+        design.inside.dividers
+        if isinstance(design.form.shape, Rectangle) and _shares(design) is None
         else None
     )
     across, along = (
@@ -184,78 +184,78 @@ def _needs(job: Job, blocks: tuple[Block, ...]) -> tuple[float, float, float]:
     )
 
 
-def _give(job: Job, side: int, tall: float) -> float:
+def _give(design: Design, side: int, tall: float) -> float:
     """What one wall takes beyond the things themselves: liner and lining, and its lean up to their top (mm).
 
     The size of the ring is that at the bottom edge, so a wall that leans outward gives some back.
     """
-    slope = math.radians(job.design.slope_of(side))
-    foot = job.design.floor_mm + job.design.inside.lining_mm
+    slope = math.radians(design.slope_of(side))
+    foot = design.floor_mm + design.inside.lining_mm
     levels = (foot, foot + tall)
-    return _share(job, math.cos(slope)) - min(z * math.tan(slope) for z in levels)
+    return _share(design, math.cos(slope)) - min(z * math.tan(slope) for z in levels)
 
 
-def _apothem(job: Job, blocks: tuple[Block, ...], sides: int) -> float:
+def _apothem(design: Design, blocks: tuple[Block, ...], sides: int) -> float:
     """Inside apothem of a regular polygon that holds the blocks, centred (mm).
 
     Round things packed together as they are packed; others as the rectangle they fill.
     """
-    packing = _packing(job)
+    packing = _packing(design)
     if packing is not None:
-        thing = job.design.inside.contents[0]
+        thing = design.inside.contents[0]
         return thing.length_mm / 2 * packing.apothem + thing.play_mm / 2
-    long, wide, _tall = _needs(job, blocks)
+    long, wide, _tall = _needs(design, blocks)
     angles = [math.radians(360.0 * i / sides - 90.0) for i in range(sides)]
     return max(long / 2 * abs(math.cos(a)) + wide / 2 * abs(math.sin(a)) for a in angles)
 
 
-def follows_contents(job: Job) -> bool:
+def follows_contents(design: Design) -> bool:
     """Whether the size of the ring comes from what it holds."""
-    return bool(job.design.inside.contents) and isinstance(job.design.form.shape, Rectangle | Regular)
+    return bool(design.inside.contents) and isinstance(design.form.shape, Rectangle | Regular)
 
 
 def sized(job: Job) -> Job:
     """The design with the ring sized from its contents, where there are any to size it from."""
-    if not follows_contents(job):
+    if not follows_contents(job.design):
         return job
-    blocks = _blocks(job)
-    long, wide, tall = _needs(job, blocks)
+    blocks = _blocks(job.design)
+    long, wide, tall = _needs(job.design, blocks)
     shape = job.design.form.shape
     if isinstance(shape, Rectangle):
-        length = long + 2 * _give(job, 1, tall)
-        width = wide + 2 * _give(job, 0, tall)
+        length = long + 2 * _give(job.design, 1, tall)
+        width = wide + 2 * _give(job.design, 0, tall)
         grown = replace(shape, length_mm=length, width_mm=width, measure="inside")
         return revised(job, shape=grown)
     if isinstance(shape, Regular):
-        apothem = _apothem(job, blocks, shape.sides) + _give(job, 0, tall)
+        apothem = _apothem(job.design, blocks, shape.sides) + _give(job.design, 0, tall)
         side = 2 * apothem * math.tan(math.pi / shape.sides)
         return revised(job, shape=replace(shape, size_mm=side, measure="inside"))
     return job
 
 
-def suiting_height(job: Job) -> float:
+def suiting_height(design: Design) -> float:
     """A height (mm) that just takes the contents: floor, contents, 2 mm, and what freeing the lid takes."""
-    tall = _needs(job, _blocks(job))[2] if job.design.inside.contents else 40.0
-    return job.design.form.height_mm - job.design.room_mm + tall + 2.0 + _lining_up(job)
+    tall = _needs(design, _blocks(design))[2] if design.inside.contents else 40.0
+    return design.form.height_mm - design.room_mm + tall + 2.0 + _lining_up(design)
 
 
-def _lining_up(job: Job) -> float:
+def _lining_up(design: Design) -> float:
     """What lining takes of the height: a leaf on the floor, and one under what closes the box."""
-    return job.design.inside.lining_mm * (2 if job.design.section.lid or job.design.section.top else 1)
+    return design.inside.lining_mm * (2 if design.section.lid or design.section.top else 1)
 
 
-def plan_contents(job: Job, ring: RingPlan, section: SectionPlan) -> ContentsPlan:
+def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> ContentsPlan:
     """Where the things stand, and whether there is room for them."""
-    if not job.design.inside.contents:
+    if not design.inside.contents:
         return ContentsPlan()
-    blocks = _blocks(job)
-    long, wide, tall = _needs(job, blocks)
-    room = section.room_mm - _lining_up(job)
+    blocks = _blocks(design)
+    long, wide, tall = _needs(design, blocks)
+    room = section.room_mm - _lining_up(design)
     findings = []
-    fmt = reader(job)
+    fmt = reader(design)
     if tall > room + DEFAULT.length_mm:
         over = tall - room
-        height = fmt.up(job.design.form.height_mm + over)
+        height = fmt.up(design.form.height_mm + over)
         findings.append(
             Finding(
                 "contents_too_tall",
@@ -273,24 +273,27 @@ def plan_contents(job: Job, ring: RingPlan, section: SectionPlan) -> ContentsPla
                 ),
             )
         )
-    if not follows_contents(job) and ring.stands:
-        findings += _held(job, ring, (long, wide, tall))
+    if not follows_contents(design) and ring.stands:
+        findings += _held(design, ring, (long, wide, tall))
     return ContentsPlan(long, wide, tall, room, blocks, tuple(findings))
 
 
-def _held(job: Job, ring: RingPlan, needs: tuple[float, float, float]) -> list[Finding]:
+def _held(design: Design, ring: RingPlan, needs: tuple[float, float, float]) -> list[Finding]:
     """For a ring that is not sized from them: whether the contents' rectangle fits its inside."""
     long, wide, tall = needs
-    foot = job.design.floor_mm + job.design.inside.lining_mm
+    foot = design.floor_mm + design.inside.lining_mm
     levels = (foot, foot + tall)
     over = max(
-        long / 2 * abs(slab.ux) + wide / 2 * abs(slab.uy) + _share(job, slab.cos_slope) - slab.inner_mm(level)
+        long / 2 * abs(slab.ux)
+        + wide / 2 * abs(slab.uy)
+        + _share(design, slab.cos_slope)
+        - slab.inner_mm(level)
         for slab in ring.slabs
         for level in levels
     )
     if over <= DEFAULT.length_mm:
         return []
-    fmt = reader(job)
+    fmt = reader(design)
     return [
         Finding(
             "contents_do_not_fit",
@@ -303,7 +306,9 @@ def _held(job: Job, ring: RingPlan, needs: tuple[float, float, float]) -> list[F
     ]
 
 
-def in_the_way(job: Job, contents: ContentsPlan, dividers: tuple[DividerPlan, ...]) -> tuple[Finding, ...]:
+def in_the_way(
+    design: Design, contents: ContentsPlan, dividers: tuple[DividerPlan, ...]
+) -> tuple[Finding, ...]:
     """A caution where dividers stand in the place of things; with equal compartments where those would suit."""
     if not dividers or not contents.blocks:
         return ()
@@ -326,11 +331,11 @@ def in_the_way(job: Job, contents: ContentsPlan, dividers: tuple[DividerPlan, ..
     if not blocked:
         return ()
     fixes = [Fix("Leave out the dividers", lambda d: revised(d, dividers=None))]
-    own = job.design.inside.dividers
+    own = design.inside.dividers
     if (
         own
         and (own.widths_mm or own.depths_mm)
-        and isinstance(job.design.form.shape, Rectangle)
+        and isinstance(design.form.shape, Rectangle)
         and len(contents.blocks) == 1
     ):
         equal = replace(own, widths_mm=(), depths_mm=())

@@ -5,7 +5,7 @@ from typing import Final
 
 from peristyle.core.lengths import Format
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import replace, side_name
+from peristyle.model.design import Design, replace, side_name
 from peristyle.model.job import Job
 from peristyle.planning.cut import SAME_SETTING, Cut, fences_in_words, same
 from peristyle.planning.divider_plan import DividersPlan
@@ -32,7 +32,7 @@ def plan_cuts(
     """The sequence, numbered."""
     if not ring.sides:
         return ()
-    fmt = reader(job)
+    fmt = reader(job.design)
     in_box, in_strip = not dividers.in_liner, ring.leans_alike
     steps = [
         *_stock(job, ring, fmt),
@@ -45,7 +45,7 @@ def plan_cuts(
         *(() if in_strip else _grooves(section, len(ring.sides), False, fmt)),
         *bevels(job, ring, wrap.order, fmt),
         *(dado_cuts(job, ring, dividers, fmt) if in_box else ()),
-        *_assembly(job, ring, section, keys, fmt),
+        *_assembly(job.design, ring, section, keys, fmt),
         *(liner_cuts(job, liner, wrap.order, dividers, fmt) if liner else ()),
         *divider_cuts(job, dividers, fmt),
     ]
@@ -127,7 +127,9 @@ def _groove_key(cut: GrooveCut) -> tuple[object, ...]:
 _PANELS_IN: Final = ("", "panel in dry, ", "panels in dry, ")
 
 
-def _assembly(job: Job, ring: RingPlan, section: SectionPlan, keys: KeysPlan, fmt: Format) -> Iterator[Cut]:
+def _assembly(
+    design: Design, ring: RingPlan, section: SectionPlan, keys: KeysPlan, fmt: Format
+) -> Iterator[Cut]:
     yield Cut(
         0, "dry_fit", "Dry fit with tape",
         setting="no glue yet",
@@ -147,7 +149,7 @@ def _assembly(job: Job, ring: RingPlan, section: SectionPlan, keys: KeysPlan, fm
                 if len(panel.outline) != 4
                 else "Try it in the dry ring: it must slide with its play, or the ring will not close."
             )
-            + _tongue_words(job, ring, section, panel, fmt),
+            + _tongue_words(design, ring, section, panel, fmt),
             cautions=("guard", "manual"),
         )  # fmt: skip
     yield Cut(
@@ -162,10 +164,10 @@ def _assembly(job: Job, ring: RingPlan, section: SectionPlan, keys: KeysPlan, fm
         yield from _freed(ring, section.lid, fmt)
 
 
-def _tongue_words(job: Job, ring: RingPlan, section: SectionPlan, panel: PanelPlan, fmt: Format) -> str:
+def _tongue_words(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan, fmt: Format) -> str:
     """What is planed off a panel's edges so that they fit grooves square to leaning sides."""
     groove = section.groove(panel.name)
-    part = job.design.section.bottom if panel.name == "bottom" else job.design.section.top
+    part = design.section.bottom if panel.name == "bottom" else design.section.top
     if groove is None or part is None or groove.way != "tongue":
         return ""
     held = part.depth_mm - part.play_mm

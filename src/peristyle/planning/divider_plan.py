@@ -6,7 +6,7 @@ from typing import Final
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Dividers, corner_name, replace, side_name
+from peristyle.model.design import Design, Dividers, corner_name, replace, side_name
 from peristyle.model.job import Job, revised
 from peristyle.planning.dividers import Clash, DividerPlan, Room, inside_at, number_that_stands, rooms, stand
 from peristyle.planning.findings import Finding, Fix, Place, reader
@@ -44,24 +44,24 @@ def plan_dividers(
     own = 0.0 if liner is not None else job.design.floor_mm  # a liner's own levels begin at its foot
     room = Room(walls.slabs, inside_at(walls.slabs, own), (own, own + dividers.height_mm), dividers)
     widths, depths = rooms(room)
-    found = _compartment_findings(job, dividers, widths, depths)
+    found = _compartment_findings(job.design, dividers, widths, depths)
     pieces: tuple[DividerPlan, ...] = ()
     if not found:
         pieces, clashes = stand(room, widths, depths)
-        found = _clash_findings(job, room, clashes)
+        found = _clash_findings(job.design, room, clashes)
         found += _dado_findings(job, dividers, ring, walls, pieces)
-        found += _height_findings(job, dividers, section)
+        found += _height_findings(job.design, dividers, section)
         found += blade_findings(job, Place("ring"), "A dado for a divider", dividers.thickness_mm)
     return DividersPlan(pieces, widths, depths, liner is not None, tuple(found))
 
 
 def _compartment_findings(
-    job: Job, dividers: Dividers, widths: tuple[float, ...], depths: tuple[float, ...]
+    design: Design, dividers: Dividers, widths: tuple[float, ...], depths: tuple[float, ...]
 ) -> list[Finding]:
     least = min(*widths, *depths)
     if least > DEFAULT.length_mm:
         return []
-    fmt = reader(job)
+    fmt = reader(design)
     equal = Fix(
         "Make the compartments equal",
         lambda d: revised(d, dividers=replace(dividers, widths_mm=(), depths_mm=())),
@@ -101,7 +101,7 @@ def _that_leave_room(
     return replace(dividers, across=numbers[0], along=numbers[1], widths_mm=(), depths_mm=())
 
 
-def _clash_findings(job: Job, room: Room, clashes: list[Clash]) -> list[Finding]:
+def _clash_findings(design: Design, room: Room, clashes: list[Clash]) -> list[Finding]:
     """The first divider that runs into a corner and the first two that cross in a wall, with how many more."""
     if not clashes:
         return []
@@ -112,7 +112,7 @@ def _clash_findings(job: Job, room: Room, clashes: list[Clash]) -> list[Finding]
             f"{number} {way}" for number, way in ((other.across, "across"), (other.along, "along")) if number
         )
         fixes.insert(0, Fix(f"Take {words}", lambda d: revised(d, dividers=other)))
-    fmt, count = reader(job), job.design.side_count
+    fmt, count = reader(design), design.side_count
     found = []
     corners = [clash for clash in clashes if not clash.other]
     if corners:
@@ -140,12 +140,12 @@ def _likewise(clashes: list[Clash]) -> str:
     return f" ({len(clashes) - 1} more likewise.)" if len(clashes) > 1 else ""
 
 
-def _height_findings(job: Job, dividers: Dividers, section: SectionPlan) -> list[Finding]:
+def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -> list[Finding]:
     room = section.room_mm
     over = dividers.height_mm - room
     if over <= DEFAULT.length_mm:
         return []
-    fmt = reader(job)
+    fmt = reader(design)
     fits = fmt.down(room)
     return [
         Finding(
@@ -168,10 +168,10 @@ def _height_findings(job: Job, dividers: Dividers, section: SectionPlan) -> list
 
 
 def _thin_wall_fixes(
-    job: Job, dividers: Dividers, deepest: float, wall: float, in_liner: bool
+    design: Design, dividers: Dividers, deepest: float, wall: float, in_liner: bool
 ) -> tuple[Fix, ...]:
     """A shallower dado where that leaves one worth cutting, or a thicker wall."""
-    fmt = reader(job)
+    fmt = reader(design)
     depth = fmt.down(dividers.dado_mm - (deepest - wall / 2) - wall / 12)
     thick = fmt.up(deepest * 2, 25.4 / 16 if fmt.units == "in" else 0.5)
     fixes = []
@@ -183,8 +183,8 @@ def _thin_wall_fixes(
             )
         )
     words = fmt.length(thick, unit=True)
-    if in_liner and job.design.inside.liner is not None:
-        liner = replace(job.design.inside.liner, thickness_mm=thick)
+    if in_liner and design.inside.liner is not None:
+        liner = replace(design.inside.liner, thickness_mm=thick)
         fixes.append(Fix(f"Make the liner {words} thick", lambda d: revised(d, liner=liner)))
     else:
         fixes.append(Fix(f"Make the sides {words} thick", lambda d: revised(d, thicknesses_mm=(thick,))))
@@ -198,13 +198,13 @@ def _dado_findings(
     dadoes = [dado for piece in pieces for dado in piece.dadoes]
     if not dadoes:
         return []
-    fmt = reader(job)
+    fmt = reader(job.design)
     found = []
     worst = max(dadoes, key=lambda dado: dado.depth_mm / walls.slabs[dado.side].thickness_mm)
     wall = walls.slabs[worst.side].thickness_mm
     place = Place("side", worst.side, job.design.side_count)
     if worst.depth_mm > wall / 2 + DEFAULT.length_mm:
-        fixes = _thin_wall_fixes(job, dividers, worst.depth_mm, wall, walls is not ring)
+        fixes = _thin_wall_fixes(job.design, dividers, worst.depth_mm, wall, walls is not ring)
         slanted = (
             f" (a divider that meets side {side_name(worst.side)} at a slant goes in deeper by one edge)"
             if worst.tilt_deg

@@ -6,7 +6,7 @@ from typing import Any, Final, Literal
 from msgspec import Struct
 
 from peristyle.core.lengths import Format
-from peristyle.model.design import corner_name, side_name
+from peristyle.model.design import Design, corner_name, side_name
 from peristyle.model.job import Job
 
 Severity = Literal["stop", "caution", "note"]
@@ -65,6 +65,6 @@ class Finding(Struct, frozen=True):
         }
 
 
-def reader(job: Job) -> Format:
+def reader(design: Design) -> Format:
     """How lengths read in this design's texts."""
-    return Format(job.design.units)
+    return Format(design.units)

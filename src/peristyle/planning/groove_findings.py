@@ -6,7 +6,7 @@ from typing import Final
 
 from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import LEAST_KERF_MM, LEAST_MM, GrooveWay, Panel, replace
+from peristyle.model.design import LEAST_KERF_MM, LEAST_MM, Design, GrooveWay, Panel, replace
 from peristyle.model.job import Job, decide, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.grooves import MOST_PASSES, GroovePlan, tongue_mm
@@ -23,7 +23,7 @@ def blade_findings(job: Job, place: Place, what: str, width_mm: float) -> list[F
         return [_thinner_than_blade(job, place, what, width_mm)]
     if width_mm <= kerf * MOST_PASSES:
         return []
-    fmt = reader(job)
+    fmt = reader(job.design)
     count = math.ceil(width_mm / kerf)
     wider = fmt.up(max(3.0, width_mm / MOST_PASSES))
     return [
@@ -52,16 +52,16 @@ def _with(groove: GroovePlan, panel: Panel, **changes: float) -> Callable[[Job],
     return lambda d: decide(d, groove.panel, changed)
 
 
-def groove_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
+def groove_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
     """A groove too deep, too shallow for its play, too near its edge or off the side."""
-    return [*_wall_findings(job, slabs, panel, groove), *_place_findings(job, panel, groove)]
+    return [*_wall_findings(design, slabs, panel, groove), *_place_findings(design, panel, groove)]
 
 
-def _wall_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
+def _wall_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
     """What is left of the wall behind the groove, and whether the panel reaches into it."""
-    fmt = reader(job)
+    fmt = reader(design)
     found: list[Finding] = []
-    wall = min(job.design.form.thicknesses_mm)
+    wall = min(design.form.thicknesses_mm)
     half = fmt.down(_half_way(slabs, groove))
     deepest = max(cut.height_mm for cut in groove.cuts)
     name = groove.panel
@@ -115,9 +115,9 @@ def _wall_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: Groove
     return found
 
 
-def _place_findings(job: Job, panel: Panel, groove: GroovePlan) -> list[Finding]:
+def _place_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[Finding]:
     """How near the groove lies to its edge, and whether it lies in the side at all."""
-    fmt, name = reader(job), groove.panel
+    fmt, name = reader(design), groove.panel
     found: list[Finding] = []
     if DEFAULT.length_mm < panel.height_mm < _LEAST_EDGE_MM:
         up = fmt.up(_LEAST_EDGE_MM)
@@ -132,12 +132,12 @@ def _place_findings(job: Job, panel: Panel, groove: GroovePlan) -> list[Finding]
                 (Fix(f"Leave {fmt.length(up, unit=True)}", _with(groove, panel, height_mm=up)),),
             )
         )
-    if groove.high_mm > job.design.form.height_mm or groove.low_mm < 0:
-        low = fmt.down(max(0.0, min(6.0, job.design.form.height_mm - groove.width_mm - 1)))
+    if groove.high_mm > design.form.height_mm or groove.low_mm < 0:
+        low = fmt.down(max(0.0, min(6.0, design.form.height_mm - groove.width_mm - 1)))
         reach, way, other = (
             (groove.high_mm, "up", "lower")
             if name == "bottom"
-            else (job.design.form.height_mm - groove.low_mm, "down", "higher")
+            else (design.form.height_mm - groove.low_mm, "down", "higher")
         )
         found.append(
             Finding(
@@ -145,8 +145,8 @@ def _place_findings(job: Job, panel: Panel, groove: GroovePlan) -> list[Finding]
                 "stop",
                 Place("section"),
                 f"The groove for the {name} ends {fmt.length(reach, unit=True)} {way} and the box is "
-                f"{fmt.length(job.design.form.height_mm, unit=True)} high. Put the groove {other}.",
-                {"groove_ends_mm": reach, "height_mm": job.design.form.height_mm},
+                f"{fmt.length(design.form.height_mm, unit=True)} high. Put the groove {other}.",
+                {"groove_ends_mm": reach, "height_mm": design.form.height_mm},
                 (Fix(f"Put it {fmt.length(low, unit=True)} {way}", _with(groove, panel, height_mm=low)),),
             )
         )
@@ -154,7 +154,7 @@ def _place_findings(job: Job, panel: Panel, groove: GroovePlan) -> list[Finding]
 
 
 def _thinner_than_blade(job: Job, place: Place, what: str, width_mm: float) -> Finding:
-    fmt, kerf = reader(job), job.shop.saw.kerf_mm
+    fmt, kerf = reader(job.design), job.shop.saw.kerf_mm
     thinner = fmt.down(width_mm)
     fixes = (
         Fix(
@@ -189,7 +189,7 @@ def leaning_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: Groo
     lean = math.degrees(math.asin(abs(worst.sin_slope)))
     if lean <= _LEANS_DEG:
         return []
-    fmt, name = reader(job), groove.panel
+    fmt, name = reader(job.design), groove.panel
 
     def fix(way: GrooveWay) -> Fix:
         return Fix(_OFFER[way], lambda d: decide(d, name, replace(panel, groove=way)))

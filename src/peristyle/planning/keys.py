@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from peristyle.core.planes import edge_lean_deg
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Keys, replace, side_name
+from peristyle.model.design import Design, Keys, replace, side_name
 from peristyle.model.job import Job, revised
 from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.findings import Finding, Fix, Place, reader
@@ -85,7 +85,7 @@ def plan_keys(job: Job, ring: RingPlan, section: SectionPlan) -> KeysPlan:
     keys = job.design.joints.keys
     if keys is None or not ring.corners:
         return KeysPlan()
-    keep_outs = _keep_outs(job, keys, ring, section)
+    keep_outs = _keep_outs(job.design, keys, ring, section)
     findings: list[Finding] = []
     if keys.positions_mm:
         heights = tuple(sorted(keys.positions_mm))
@@ -93,14 +93,16 @@ def plan_keys(job: Job, ring: RingPlan, section: SectionPlan) -> KeysPlan:
         heights = spread(job.design.form.height_mm, keys.count, keys.thickness_mm, keep_outs,
                          section.lid.lid_mm if section.lid else None)  # fmt: skip
         if len(heights) < keys.count:
-            findings.append(_no_room(job, keys, len(heights), _most_that_fit(job, keys, keep_outs, section)))
+            findings.append(
+                _no_room(job, keys, len(heights), _most_that_fit(job.design, keys, keep_outs, section))
+            )
     # A roof laid on its walls has no miter there for a key to cross.
     mitered = [corner for corner in ring.corners if not corner.lapped]
-    made = tuple(_key(job, keys, corner, height) for corner in mitered for height in heights)
-    findings += _depth_findings(job, keys, ring, made)
-    findings += _side_findings(job, keys, ring, made)
+    made = tuple(_key(job.design, keys, corner, height) for corner in mitered for height in heights)
+    findings += _depth_findings(job.design, keys, ring, made)
+    findings += _side_findings(job.design, keys, ring, made)
     findings += blade_findings(job, Place("keys"), "A slot for a key", keys.thickness_mm)
-    findings += _place_findings(job, keys, heights, keep_outs)
+    findings += _place_findings(job.design, keys, heights, keep_outs)
     return KeysPlan(
         heights_mm=heights,
         keys=made,
@@ -110,10 +112,10 @@ def plan_keys(job: Job, ring: RingPlan, section: SectionPlan) -> KeysPlan:
     )
 
 
-def _walls(job: Job, corner: CornerPlan) -> float:
+def _walls(design: Design, corner: CornerPlan) -> float:
     """Mean thickness of the two walls at a corner: what a slot square to the bisector meets."""
-    second = (corner.index + 1) % job.design.side_count
-    return (job.design.thickness_of(corner.index) + job.design.thickness_of(second)) / 2
+    second = (corner.index + 1) % design.side_count
+    return (design.thickness_of(corner.index) + design.thickness_of(second)) / 2
 
 
 def slot_depth(keys: Keys, dihedral_deg: float) -> float:
@@ -123,7 +125,7 @@ def slot_depth(keys: Keys, dihedral_deg: float) -> float:
     return keys.depth_mm
 
 
-def _key(job: Job, keys: Keys, corner: CornerPlan, height: float) -> KeyPlan:
+def _key(design: Design, keys: Keys, corner: CornerPlan, height: float) -> KeyPlan:
     half = math.radians(corner.dihedral_deg / 2)
     depth = slot_depth(keys, corner.dihedral_deg)
     return KeyPlan(
@@ -134,13 +136,13 @@ def _key(job: Job, keys: Keys, corner: CornerPlan, height: float) -> KeyPlan:
         leg_mm=depth / math.cos(half),
         base_mm=2 * depth * math.tan(half),
         area_mm2=depth * depth * math.tan(half),
-        breakthrough_mm=_walls(job, corner) / math.sin(half),
+        breakthrough_mm=_walls(design, corner) / math.sin(half),
     )
 
 
-def _keep_outs(job: Job, keys: Keys, ring: RingPlan, section: SectionPlan) -> list[KeepOut]:
+def _keep_outs(design: Design, keys: Keys, ring: RingPlan, section: SectionPlan) -> list[KeepOut]:
     """Edges, the lid's lost band with its margin, and the groove where a slot would meet it."""
-    height = job.design.form.height_mm
+    height = design.form.height_mm
     found = [
         KeepOut(0.0, keys.edge_margin_mm, "bottom edge"),
         KeepOut(height - keys.edge_margin_mm, height, "top edge"),
@@ -151,7 +153,7 @@ def _keep_outs(job: Job, keys: Keys, ring: RingPlan, section: SectionPlan) -> li
     for groove in section.grooves:
         if any(
             slot_depth(keys, c.dihedral_deg)
-            > (_walls(job, c) - groove.depth_mm) / math.sin(math.radians(c.dihedral_deg / 2))
+            > (_walls(design, c) - groove.depth_mm) / math.sin(math.radians(c.dihedral_deg / 2))
             for c in ring.corners
             if not c.lapped
         ):
@@ -301,7 +303,7 @@ def _settings(
     found = []
     for (lean, _dihedral, _depth), members in alike.items():
         upright = abs(lean) <= SAME_SETTING
-        for served in _served(job, heights) if upright else [(height,) for height in heights]:
+        for served in _served(job.design, heights) if upright else [(height,) for height in heights]:
             level = job.design.form.height_mm - served[0] if lean > 0 and not upright else served[0]
             found.append(
                 KeySetting(
@@ -318,14 +320,14 @@ def _settings(
     return tuple(found)
 
 
-def _served(job: Job, heights: tuple[float, ...]) -> list[tuple[float, ...]]:
+def _served(design: Design, heights: tuple[float, ...]) -> list[tuple[float, ...]]:
     """The heights by fence setting: mirrored ones share one, the box turned over between."""
     left = list(heights)
     found: list[tuple[float, ...]] = []
     while left:
         height = left.pop(0)
         mirror = next(
-            (h for h in left if abs(job.design.form.height_mm - h - height) <= 1e-6), None
+            (h for h in left if abs(design.form.height_mm - h - height) <= 1e-6), None
         )  # a micrometre: what the fence cannot tell apart
         if mirror is not None:
             left.remove(mirror)
@@ -333,14 +335,14 @@ def _served(job: Job, heights: tuple[float, ...]) -> list[tuple[float, ...]]:
     return found
 
 
-def _most_that_fit(job: Job, keys: Keys, keep_outs: Sequence[KeepOut], section: SectionPlan) -> int:
+def _most_that_fit(design: Design, keys: Keys, keep_outs: Sequence[KeepOut], section: SectionPlan) -> int:
     """The greatest number under the one asked for that finds its places; fewer are spread otherwise."""
     lid = section.lid.lid_mm if section.lid else None
     return next(
         (
             number
             for number in range(keys.count - 1, 0, -1)
-            if len(spread(job.design.form.height_mm, number, keys.thickness_mm, keep_outs, lid)) == number
+            if len(spread(design.form.height_mm, number, keys.thickness_mm, keep_outs, lid)) == number
         ),
         0,
     )
@@ -361,8 +363,8 @@ def _no_room(job: Job, keys: Keys, placed: int, most: int) -> Finding:
     )
 
 
-def _depth_findings(job: Job, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]) -> list[Finding]:
-    fmt = reader(job)
+def _depth_findings(design: Design, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]) -> list[Finding]:
+    fmt = reader(design)
     tight = min(made, key=lambda k: k.breakthrough_mm - k.depth_mm, default=None)
     if tight is None:
         return []
@@ -381,7 +383,7 @@ def _depth_findings(job: Job, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan
             shallower = replace(keys, leg_mm=leg)
             label = f"Make the legs {fmt.length(leg, unit=True)}"
         fixes = (Fix(label, lambda d: revised(d, keys=shallower)),)
-    place = Place("corner", tight.corner, job.design.side_count)
+    place = Place("corner", tight.corner, design.side_count)
     numbers = {"depth_mm": tight.depth_mm, "breakthrough_mm": tight.breakthrough_mm, "limit_mm": limit}
     if left <= DEFAULT.length_mm:
         text = (
@@ -405,7 +407,7 @@ _HIT = {
 }
 
 
-def _side_findings(job: Job, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]) -> list[Finding]:
+def _side_findings(design: Design, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]) -> list[Finding]:
     """Slots so long down a face that those of its two corners meet."""
     legs = {key.corner: key.leg_mm for key in made}
     worst: tuple[float, int, float, float] | None = None
@@ -417,7 +419,7 @@ def _side_findings(job: Job, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]
     if worst is None:
         return []
     ratio, index, long, taken = worst
-    fmt = reader(job)
+    fmt = reader(design)
     factor = 0.7 / ratio  # leaves nearly a third of the side whole
     shallower = replace(
         keys,
@@ -431,7 +433,7 @@ def _side_findings(job: Job, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]
         Finding(
             "key_slots_meet",
             "stop",
-            Place("side", index, job.design.side_count),
+            Place("side", index, design.side_count),
             f"The slots at both corners of side {side_name(index)} take {fmt.length(taken, unit=True)} of its face, "
             f"and it is {fmt.length(long, unit=True)} long: they meet and cut it through. Make them shallower; so many "
             "short sides are better held by splines in the miters.",
@@ -445,23 +447,23 @@ def _side_findings(job: Job, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]
 
 
 def _place_findings(
-    job: Job, keys: Keys, heights: Sequence[float], keep_outs: Sequence[KeepOut]
+    design: Design, keys: Keys, heights: Sequence[float], keep_outs: Sequence[KeepOut]
 ) -> list[Finding]:
-    fmt, half = reader(job), keys.thickness_mm / 2
+    fmt, half = reader(design), keys.thickness_mm / 2
     found: list[Finding] = []
     respread = Fix(
         "Spread the keys evenly",
         lambda d: revised(d, keys=replace(keys, count=len(heights), positions_mm=())),
     )
     for height in heights:
-        if height + half > job.design.form.height_mm or height - half < 0:
+        if height + half > design.form.height_mm or height - half < 0:
             found.append(
                 Finding(
                     "key_outside_box",
                     "stop",
                     Place("keys"),
                     f"The key at {fmt.length(height, unit=True)} reaches past the edge of a box "
-                    f"{fmt.length(job.design.form.height_mm, unit=True)} high. Move it in.",
+                    f"{fmt.length(design.form.height_mm, unit=True)} high. Move it in.",
                     {"height_mm": height},
                     (respread,),
                 )

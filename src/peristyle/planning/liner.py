@@ -54,7 +54,7 @@ def plan_liner(job: Job, ring: RingPlan, section: SectionPlan) -> LinerPlan | No
     liner = job.design.inside.liner
     if liner is None or not ring.stands:
         return None
-    fmt = reader(job)
+    fmt = reader(job.design)
     base = job.design.floor_mm
     slabs = tuple(
         slab._replace(

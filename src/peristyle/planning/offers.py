@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from peristyle.core.outlines import bounds
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import MAX_SIDES, Rectangle, Regular, Shape, replace, tapers
+from peristyle.model.design import MAX_SIDES, Design, Rectangle, Regular, Shape, replace, tapers
 from peristyle.model.edits import with_sides
 from peristyle.model.job import Board, Job, Saw, revised
 from peristyle.planning.ring import plan_ring
@@ -80,7 +80,7 @@ def offers_of(job: Job) -> Offers | None:
             "sides",
             ("sides", "across"),
             _by_sides(_normal(bare), _numbers(job.design.side_count)),
-            (job.design.side_count, _across(job)),
+            (job.design.side_count, _across(job.design)),
         )
     else:
         made = Offers("size", ("long", "wide"), _by_size(bare), _over_all(job))
@@ -187,13 +187,13 @@ def _by_sides(job: Job, counts: tuple[int, ...]) -> tuple[Offer, ...]:
     for count in counts:
         best = _fitted(with_sides(job, count))
         if best is not None:
-            found.append(Offer(float(count), _across(best), best.design.form.shape))
+            found.append(Offer(float(count), _across(best.design), best.design.form.shape))
     return tuple(found)
 
 
-def _across(job: Job) -> float:
+def _across(design: Design) -> float:
     """Across the flats outside at the bottom edge; of an odd polygon twice the apothem (mm)."""
-    return 2 * slabs_of(job)[0].offset_mm
+    return 2 * slabs_of(design)[0].offset_mm
 
 
 @lru_cache(maxsize=32)

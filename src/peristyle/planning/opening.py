@@ -5,8 +5,8 @@ import math
 from peristyle.core import outlines
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Lid
-from peristyle.model.job import Job, revised
+from peristyle.model.design import Design, Lid
+from peristyle.model.job import revised
 from peristyle.planning.contents import ContentsPlan
 from peristyle.planning.divider_plan import DividersPlan
 from peristyle.planning.findings import Finding, Fix, Place, reader
@@ -16,7 +16,7 @@ from peristyle.planning.section import SectionPlan
 
 
 def opening_findings(
-    job: Job,
+    design: Design,
     ring: RingPlan,
     section: SectionPlan,
     liner: LinerPlan | None,
@@ -26,24 +26,24 @@ def opening_findings(
     """What cannot pass the mouth of a box that leans in, and a box closed for good."""
     if not ring.stands:
         return []
-    found = _sealed(job, liner, dividers, contents)
+    found = _sealed(design, liner, dividers, contents)
     if not any(slab.sin_slope < -DEFAULT.length_mm for slab in ring.slabs):
         return found
-    level = section.lid.body_mm if section.lid else job.design.form.height_mm
+    level = section.lid.body_mm if section.lid else design.form.height_mm
     mouth = [slab.inner_mm(level) for slab in ring.slabs]
     if liner is not None and liner.ring.stands:
         feet = [slab.outer_mm(0.0) for slab in liner.ring.slabs]
         over = max(foot - inner for foot, inner in zip(feet, mouth, strict=True))
-        found += _cannot_pass(job, "The liner", "at its foot", over, "Put it in piece by piece.")
-    found += _dividers(job, ring, dividers, mouth)
-    found += _things(job, ring, contents, mouth)
+        found += _cannot_pass(design, "The liner", "at its foot", over, "Put it in piece by piece.")
+    found += _dividers(design, ring, dividers, mouth)
+    found += _things(design, ring, contents, mouth)
     return found
 
 
-def _cannot_pass(job: Job, what: str, where: str, over: float, do: str) -> list[Finding]:
+def _cannot_pass(design: Design, what: str, where: str, over: float, do: str) -> list[Finding]:
     if over <= DEFAULT.length_mm:
         return []
-    fmt = reader(job)
+    fmt = reader(design)
     return [
         Finding(
             "cannot_pass_mouth",
@@ -56,23 +56,23 @@ def _cannot_pass(job: Job, what: str, where: str, over: float, do: str) -> list[
     ]
 
 
-def _dividers(job: Job, ring: RingPlan, dividers: DividersPlan, mouth: list[float]) -> list[Finding]:
+def _dividers(design: Design, ring: RingPlan, dividers: DividersPlan, mouth: list[float]) -> list[Finding]:
     """A divider wider at its foot than between the ends of its dadoes at the mouth."""
-    if dividers.in_liner or not dividers.pieces or job.design.inside.dividers is None:
+    if dividers.in_liner or not dividers.pieces or design.inside.dividers is None:
         return []
     over = -math.inf
     for piece in dividers.pieces:
         for dado in piece.dadoes:
             slab = ring.slabs[dado.side]
             reach = max(slab.ux * x + slab.uy * y for x, y in piece.outline)
-            over = max(over, reach - mouth[dado.side] - job.design.inside.dividers.dado_mm / slab.cos_slope)
+            over = max(over, reach - mouth[dado.side] - design.inside.dividers.dado_mm / slab.cos_slope)
     return _cannot_pass(
-        job, "A divider", "at its foot", over,
+        design, "A divider", "at its foot", over,
         "Put the dividers in while the ring is glued up, or make them no wider than the mouth.",
     )  # fmt: skip
 
 
-def _things(job: Job, ring: RingPlan, contents: ContentsPlan, mouth: list[float]) -> list[Finding]:
+def _things(design: Design, ring: RingPlan, contents: ContentsPlan, mouth: list[float]) -> list[Finding]:
     """The largest thing, lifted straight out through the middle of the mouth."""
     outline: Points = outlines.vertices(ring.slabs, mouth)
     x0, y0 = outlines.centroid(outline)
@@ -87,18 +87,14 @@ def _things(job: Job, ring: RingPlan, contents: ContentsPlan, mouth: list[float]
                 reach = (abs(slab.ux) * thing.length_mm + abs(slab.uy) * thing.width_mm) / 2
             if middle + reach - inner > over:
                 over, name = middle + reach - inner, thing.name
-    return _cannot_pass(job, f"What it holds ({name})", "from its middle", over, "Lean the sides less.")
+    return _cannot_pass(design, f"What it holds ({name})", "from its middle", over, "Lean the sides less.")
 
 
 def _sealed(
-    job: Job, liner: LinerPlan | None, dividers: DividersPlan, contents: ContentsPlan
+    design: Design, liner: LinerPlan | None, dividers: DividersPlan, contents: ContentsPlan
 ) -> list[Finding]:
     """A top panel glued in, and no lid sawn free: nothing opens the box again."""
-    if (
-        job.design.section.top is None
-        or job.design.section.lid is not None
-        or job.design.section.bottom is None
-    ):
+    if design.section.top is None or design.section.lid is not None or design.section.bottom is None:
         return []
     inside = [
         word
@@ -119,13 +115,13 @@ def _sealed(
             "Saw a lid free, or leave out the top.",
             {},
             (
-                Fix("Saw a lid free", lambda d: revised(d, lid=Lid(height_mm=_quarter(d)))),
+                Fix("Saw a lid free", lambda d: revised(d, lid=Lid(height_mm=_quarter(d.design)))),
                 Fix("Leave out the top", lambda d: revised(d, top=None)),
             ),
         )
     ]
 
 
-def _quarter(job: Job) -> float:
+def _quarter(design: Design) -> float:
     """A lid a quarter of the height, in whole millimetres or sixteenths of an inch."""
-    return reader(job).up(job.design.form.height_mm / 4)
+    return reader(design).up(design.form.height_mm / 4)

@@ -51,7 +51,7 @@ class Plan(Struct, frozen=True, dict=True):
         from peristyle.planning.making.pieces import plan_pieces  # as above
 
         liner = (self.liner.ring, self.liner.base_mm) if self.liner else None
-        return plan_pieces(self.job, self.ring, self.section, self.keys, liner, self.dividers)
+        return plan_pieces(self.job.design, self.ring, self.section, self.keys, liner, self.dividers)
 
     @cached_property
     def steps(self) -> tuple[Step, ...]:
@@ -73,13 +73,13 @@ def plan(job: Job) -> Plan:
     wrap = plan_wrap(job, ring)
     section = plan_section(job, ring)
     keys = plan_keys(job, ring, section)
-    contents = plan_contents(job, ring, section)
+    contents = plan_contents(job.design, ring, section)
     liner = plan_liner(job, ring, section)
     dividers = plan_dividers(job, ring, section, liner.ring if liner and liner.ring.stands else None)
     parts = (ring, wrap, section, keys, contents, dividers, *((liner,) if liner else ()))
     found = [finding for part in parts for finding in part.findings] + list(machine_findings(job, ring))
-    found += in_the_way(job, contents, dividers.pieces)
-    found += opening_findings(job, ring, section, liner, dividers, contents)
+    found += in_the_way(job.design, contents, dividers.pieces)
+    found += opening_findings(job.design, ring, section, liner, dividers, contents)
     return Plan(
         job=job,
         ring=ring,

@@ -319,7 +319,7 @@ def parts_in_words(plan: Plan, fmt: Format) -> list[str]:
 
 def as_text(plan: Plan) -> str:
     """The plan for people, in the design's units."""
-    job, fmt = plan.job, reader(plan.job)
+    job, fmt = plan.job, reader(plan.job.design)
     lines = [f"{job.design.name}  ({len(plan.ring.sides) or job.design.side_count} sides, {fmt.units})", ""]
     if plan.ring.sides:
         head = ("side", "outside", "inside", "thick", "start bevel", "end bevel", "miter", "on board")

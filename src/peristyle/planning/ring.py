@@ -14,7 +14,7 @@ from peristyle.core.errors import ShapeError
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, EndCut, Slab, corner
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import LEAST_MM, Outline, corner_name, replace, side_name
+from peristyle.model.design import LEAST_MM, Design, Outline, corner_name, replace, side_name
 from peristyle.model.job import Board, Job, Saw, revised
 from peristyle.model.ring_edits import walked
 from peristyle.planning.cut import SAME_SETTING
@@ -178,14 +178,14 @@ def plan_ring(job: Job) -> RingPlan:
 @lru_cache(maxsize=16)
 def _ring_of(job: Job) -> RingPlan:
     try:
-        slabs = slabs_of(job)
+        slabs = slabs_of(job.design)
     except ShapeError as error:
         shape = job.design.form.shape
         walk: Points = ()
         if isinstance(shape, Outline):
             walk = walked(as_far_as_it_goes(shape.lengths_mm, shape.interiors_deg))
-        return RingPlan(findings=(_shape_finding(job, error),), walk=walk)
-    return ring_from_slabs(job, slabs, roof_of(job))
+        return RingPlan(findings=(_shape_finding(job.design, error),), walk=walk)
+    return ring_from_slabs(job, slabs, roof_of(job.design))
 
 
 def ring_from_slabs(job: Job, slabs: tuple[Slab, ...], roof: Roof | None = None) -> RingPlan:
@@ -197,7 +197,7 @@ def ring_from_slabs(job: Job, slabs: tuple[Slab, ...], roof: Roof | None = None)
             for i in range(count)
         ]
     except ShapeError as error:
-        return RingPlan(findings=(_shape_finding(job, error),))
+        return RingPlan(findings=(_shape_finding(job.design, error),))
     height = job.design.form.height_mm
     levels = [
         outlines.vertices(slabs, [s.outer_mm(0.0) for s in slabs]),
@@ -219,12 +219,12 @@ def ring_from_slabs(job: Job, slabs: tuple[Slab, ...], roof: Roof | None = None)
             for plans in (feet, heads)
         )
         outside = [min(pair) for pair in zip(*runs[:2], strict=True)]
-        findings += roof_findings(job, roof, slabs, cuts, feet, outside)
+        findings += roof_findings(job.design, roof, slabs, cuts, feet, outside)
         if any(f.code == "side_vanishes" for f in findings):
             return replace(unmade, findings=tuple(findings))
     sides = tuple(
         _side(
-            job,
+            job.design,
             i,
             slabs[i],
             cuts[i - 1].second,
@@ -244,7 +244,7 @@ def ring_from_slabs(job: Job, slabs: tuple[Slab, ...], roof: Roof | None = None)
     corners = tuple(
         _corner(job, i, cuts[i], joints[i], roof is not None and i in EAVES) for i in range(count)
     )
-    findings += _thickness_findings(job, cuts)
+    findings += _thickness_findings(job.design, cuts)
     return RingPlan(
         slabs=slabs,
         height_mm=height,
@@ -277,7 +277,7 @@ def _corner(job: Job, index: int, cut: Corner, joint: Points, lapped: bool) -> C
 
 
 def _side(
-    job: Job,
+    design: Design,
     index: int,
     slab: Slab,
     start: EndCut,
@@ -287,7 +287,7 @@ def _side(
     hollow: bool,
 ) -> SidePlan:
     outside, outside_top, inside, inside_top = runs
-    slant = job.design.form.height_mm / slab.cos_slope
+    slant = design.form.height_mm / slab.cos_slope
     tan_start = math.tan(math.radians(start.miter_deg))
     tan_end = math.tan(math.radians(end.miter_deg))
     outer = ((0.0, 0.0), (outside, 0.0), (outside + slant * tan_end, slant), (-slant * tan_start, slant))
@@ -300,8 +300,8 @@ def _side(
         index=index,
         name=side_name(index),
         thickness_mm=slab.thickness_mm,
-        slope_deg=job.design.slope_of(index),
-        height_mm=job.design.form.height_mm,
+        slope_deg=design.slope_of(index),
+        height_mm=design.form.height_mm,
         slant_mm=slant,
         rip_mm=slant + abs(lift),
         outside_mm=outside,
@@ -334,37 +334,37 @@ def _insets(slab: Slab, start: EndCut, end: EndCut, lift: float) -> tuple[float,
     return (at_start, at_end, at_end, at_start)
 
 
-def _shape_finding(job: Job, error: ShapeError) -> Finding:
+def _shape_finding(design: Design, error: ShapeError) -> Finding:
     numbers = error.numbers
     text = str(error)
     place = Place("ring")
     if "corner" in numbers:
-        place = Place("corner", int(numbers["corner"]), job.design.side_count)
+        place = Place("corner", int(numbers["corner"]), design.side_count)
     elif "side" in numbers:
-        place = Place("side", int(numbers["side"]), job.design.side_count)
-    shape = job.design.form.shape
+        place = Place("side", int(numbers["side"]), design.side_count)
+    shape = design.form.shape
     fixes: tuple[Fix, ...] = ()
     if isinstance(shape, Outline):
-        for number in range(job.design.side_count, 0, -1):
+        for number in range(design.side_count, 0, -1):
             text = re.sub(rf"\b([Ss]ide) {number}\b", rf"\1 {side_name(number - 1)}", text)
-        text = _in_units(job, text)
-        fixes = _outline_fixes(job, shape, numbers)
+        text = _in_units(design, text)
+        fixes = _outline_fixes(design, shape, numbers)
     return Finding(error.code, "stop", place, text, numbers, fixes)
 
 
-def _in_units(job: Job, text: str) -> str:
+def _in_units(design: Design, text: str) -> str:
     """Lengths that the geometry gives in mm, in the maker's own units."""
-    if job.design.units == "mm":
+    if design.units == "mm":
         return text
-    fmt = reader(job)
+    fmt = reader(design)
     return re.sub(r"(-?\d+(?:\.\d+)?) mm", lambda m: fmt.length(float(m[1]), unit=True), text)
 
 
-def _outline_fixes(job: Job, shape: Outline, numbers: dict[str, float]) -> tuple[Fix, ...]:
+def _outline_fixes(design: Design, shape: Outline, numbers: dict[str, float]) -> tuple[Fix, ...]:
     """The one value that would close the ring, as an edit."""
     for key, index_key, values, show in (
-        ("wanted_mm", "side", "lengths_mm", reader(job).length),
-        ("wanted_deg", "corner", "interiors_deg", reader(job).angle),
+        ("wanted_mm", "side", "lengths_mm", reader(design).length),
+        ("wanted_deg", "corner", "interiors_deg", reader(design).angle),
     ):
         if key in numbers:
             index, wanted = int(numbers[index_key]), numbers[key]
@@ -450,7 +450,7 @@ def _filled_in(shape: Outline) -> Outline | None:
 
 def _run_findings(job: Job, runs: list[tuple[float, ...]]) -> list[Finding]:
     """Sides that vanish: outside, toward the top, or inside their own thickness."""
-    fmt = reader(job)
+    fmt = reader(job.design)
     tiny = DEFAULT.length_mm
     outer, outer_top, inner, inner_top = (min(r) for r in runs)
     if outer <= tiny:
@@ -492,7 +492,7 @@ def _run_findings(job: Job, runs: list[tuple[float, ...]]) -> list[Finding]:
 
 
 def _too_short(job: Job, index: int, runs: list[tuple[float, ...]], at_top: bool) -> Finding:
-    fmt = reader(job)
+    fmt = reader(job.design)
     outside, inside = runs[1 if at_top else 0][index], runs[3 if at_top else 2][index]
     # Inside falls short of outside in proportion to the thickness of the walls; the tightest side decides.
     shrink = outside - inside
@@ -524,11 +524,11 @@ def _too_short(job: Job, index: int, runs: list[tuple[float, ...]], at_top: bool
     )
 
 
-def _thickness_findings(job: Job, cuts: list[Corner]) -> list[Finding]:
+def _thickness_findings(design: Design, cuts: list[Corner]) -> list[Finding]:
     """Why a step in thickness shows, and bevels that no saw's own stop reaches."""
-    fmt = reader(job)
+    fmt = reader(design)
     found: list[Finding] = []
-    thick = [job.design.thickness_of(i) for i in range(job.design.side_count)]
+    thick = [design.thickness_of(i) for i in range(design.side_count)]
     if max(thick) - min(thick) > DEFAULT.length_mm:
         same: Callable[[Job], Job] = lambda d: revised(  # noqa: E731 - a fix is an edit
             d, thicknesses_mm=(min(d.design.form.thicknesses_mm),)

@@ -362,7 +362,7 @@ def machine_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     """Bevels past the saw's stop, and bevels a bit or block does not give."""
     if not ring.sides:
         return
-    fmt = reader(job)
+    fmt = reader(job.design)
     saw = job.shop.saw
     worst = max((abs(cut.bevel_deg), side.index) for side in ring.sides for cut in (side.start, side.end))
     place = Place("side", worst[1], job.design.side_count)

@@ -9,7 +9,7 @@ from msgspec import Struct
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, Point, Slab, cross, lapped, meet
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import House, replace, side_name
+from peristyle.model.design import Design, House, replace, side_name
 from peristyle.model.job import Job, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
 
@@ -24,9 +24,9 @@ class Roof(Struct, frozen=True):
     plumb: bool
 
 
-def roof_of(job: Job) -> Roof | None:
+def roof_of(design: Design) -> Roof | None:
     """The roof laid on the walls; None where the eaves are mitered or the box is no house."""
-    shape = job.design.form.shape
+    shape = design.form.shape
     if not isinstance(shape, House) or shape.overhang_mm <= 0:
         return None
     return Roof(shape.overhang_mm, shape.eaves == "plumb")
@@ -67,7 +67,7 @@ def _squared(below: Slab, above: Slab, tip: Point) -> Point:
 
 
 def roof_findings(
-    job: Job,
+    design: Design,
     roof: Roof,
     slabs: Sequence[Slab],
     corners: Sequence[Corner],
@@ -75,13 +75,13 @@ def roof_findings(
     outside_mm: Sequence[float],
 ) -> list[Finding]:
     """What the maker should know of a roof laid on, and where it does not cover its walls."""
-    fmt = reader(job)
+    fmt = reader(design)
     bevels = (-corners[1].first.bevel_deg, -corners[3].second.bevel_deg)
     told = " and ".join(dict.fromkeys(fmt.angle(bevel) for bevel in bevels))
     ends = "plumb" if roof.plumb else "square"
     grooves = (
         " Stop the panel's groove in the roof at the walls."
-        if job.design.section.bottom or job.design.section.top
+        if design.section.bottom or design.section.top
         else ""
     )
     found = [
@@ -109,7 +109,7 @@ def roof_findings(
                 {"outside_mm": least},
             )
         )
-    found += _below_floor(job, roof, slabs, feet)
+    found += _below_floor(design, roof, slabs, feet)
     # The soffit must reach past the wall's outer face, or the joint is seen from below.
     lacking = max(_bare(slabs[wall], feet[over][3 if over > wall else 2]) for wall, over in EAVES.values())
     if lacking > DEFAULT.length_mm:
@@ -139,11 +139,11 @@ def roof_findings(
     return found
 
 
-def _below_floor(job: Job, roof: Roof, slabs: Sequence[Slab], feet: Sequence[Points]) -> list[Finding]:
+def _below_floor(design: Design, roof: Roof, slabs: Sequence[Slab], feet: Sequence[Points]) -> list[Finding]:
     """Eaves that hang lower than the floor the house stands on."""
-    floor, fmt = slabs[0], reader(job)
+    floor, fmt = slabs[0], reader(design)
     low = max(floor.ux * x + floor.uy * y for over in (2, 3) for x, y in feet[over]) - floor.outer_mm(0.0)
-    shape = job.design.form.shape
+    shape = design.form.shape
     if low <= DEFAULT.length_mm or not isinstance(shape, House):
         return []
     shorter = fmt.down(roof.overhang_mm - low / math.tan(math.radians(shape.pitch_deg)))

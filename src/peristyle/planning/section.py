@@ -11,7 +11,7 @@ from peristyle.core.lengths import Format
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Lid, Panel, replace
+from peristyle.model.design import Design, Lid, Panel, replace
 from peristyle.model.job import Job, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.groove_findings import blade_findings, groove_findings, leaning_findings
@@ -90,21 +90,21 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
     """Grooves, panels and lid, with what is wrong about them."""
     findings: list[Finding] = []
     slabs = ring.slabs or (Slab(1.0, 0.0, 0.0, 0.0, 1.0, min(job.design.form.thicknesses_mm)),)
-    lid = _lid(job, job.design.section.lid, slabs) if job.design.section.lid else None
+    lid = _lid(job.design, job.design.section.lid, slabs) if job.design.section.lid else None
     grooves, panels = [], []
-    for name, panel in _wanted(job):
+    for name, panel in _wanted(job.design):
         groove = plan_groove(slabs, name, panel, job.design.form.height_mm, job.shop.saw.kerf_mm)
         grooves.append(groove)
-        findings += groove_findings(job, slabs, panel, groove)
+        findings += groove_findings(job.design, slabs, panel, groove)
         findings += leaning_findings(job, slabs, panel, groove)
         findings += blade_findings(job, Place("section"), f"The groove for the {name}", groove.width_mm)
         if ring.stands:
             panels.append(_panel(job, ring, panel, groove))
     if len(grooves) == 2 and grooves[1].low_mm < grooves[0].high_mm - DEFAULT.length_mm:
-        findings.append(_overlap_finding(job, grooves))
+        findings.append(_overlap_finding(job.design, grooves))
     if job.design.section.lid and lid:
-        found = _lid_findings(job, job.design.section.lid, lid, grooves)
-        findings += found or _thin_beside_lid(job, job.design.section.lid, lid, grooves)
+        found = _lid_findings(job.design, job.design.section.lid, lid, grooves)
+        findings += found or _thin_beside_lid(job.design, job.design.section.lid, lid, grooves)
     finished = job.design.form.height_mm - (lid.lost_mm if lid else 0.0)
     return SectionPlan(
         glued_mm=job.design.form.height_mm,
@@ -117,19 +117,19 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
     )
 
 
-def _wanted(job: Job) -> list[tuple[PanelName, Panel]]:
+def _wanted(design: Design) -> list[tuple[PanelName, Panel]]:
     both: list[tuple[PanelName, Panel | None]] = [
-        ("bottom", job.design.section.bottom),
-        ("top", job.design.section.top),
+        ("bottom", design.section.bottom),
+        ("top", design.section.top),
     ]
     return [(name, panel) for name, panel in both if panel is not None]
 
 
-def _lid(job: Job, lid: Lid, slabs: Sequence[Slab]) -> LidPlan:
-    lost_high = job.design.form.height_mm - lid.height_mm
+def _lid(design: Design, lid: Lid, slabs: Sequence[Slab]) -> LidPlan:
+    lost_high = design.form.height_mm - lid.height_mm
     lost = lid.lost_mm
     kerf_low = lost_high - lid.clean_up_mm / 2 - lid.kerf_mm
-    cuts = _lid_cuts(slabs, kerf_low, job.design.form.height_mm - kerf_low - lid.kerf_mm)
+    cuts = _lid_cuts(slabs, kerf_low, design.form.height_mm - kerf_low - lid.kerf_mm)
     return LidPlan(
         body_mm=lost_high - lost,
         lid_mm=lid.height_mm,
@@ -191,10 +191,10 @@ def _equiangular(ring: RingPlan) -> bool:
     return all(abs(180.0 - corner.interior_deg - turn) < 1e-6 for corner in ring.corners)
 
 
-def _overlap_finding(job: Job, grooves: list[GroovePlan]) -> Finding:
-    fmt = reader(job)
+def _overlap_finding(design: Design, grooves: list[GroovePlan]) -> Finding:
+    fmt = reader(design)
     over = grooves[0].high_mm - grooves[1].low_mm
-    height = fmt.up(job.design.form.height_mm + over + 20.0)
+    height = fmt.up(design.form.height_mm + over + 20.0)
     return Finding(
         "grooves_overlap",
         "stop",
@@ -214,9 +214,9 @@ def _lid_as_high(fmt: Format, lid: Lid, height_mm: float) -> Fix:
 _LEAST_WOOD_MM: Final = 2.0  # less between two cuts, or in a lid, breaks out (common practice)
 
 
-def _thin_beside_lid(job: Job, lid: Lid, plan: LidPlan, grooves: Sequence[GroovePlan]) -> list[Finding]:
+def _thin_beside_lid(design: Design, lid: Lid, plan: LidPlan, grooves: Sequence[GroovePlan]) -> list[Finding]:
     """Little wood between the lid line and a groove, or in the lid itself."""
-    fmt = reader(job)
+    fmt = reader(design)
     found = []
     if plan.lid_mm < _LEAST_WOOD_MM:
         higher = fmt.up(_LEAST_WOOD_MM)
@@ -246,13 +246,13 @@ def _thin_beside_lid(job: Job, lid: Lid, plan: LidPlan, grooves: Sequence[Groove
     return found
 
 
-def _lid_findings(job: Job, lid: Lid, plan: LidPlan, grooves: list[GroovePlan]) -> list[Finding]:
-    fmt = reader(job)
+def _lid_findings(design: Design, lid: Lid, plan: LidPlan, grooves: list[GroovePlan]) -> list[Finding]:
+    fmt = reader(design)
     floor = max((groove.high_mm for groove in grooves if groove.panel == "bottom"), default=0.0)
     top = min((groove.low_mm for groove in grooves if groove.panel == "top"), default=math.inf)
     # About a quarter, and no more than leaves 5 mm of body over the bottom's groove.
-    over = min(job.design.form.height_mm / 4, job.design.form.height_mm - lid.lost_mm - floor - 5.0)
-    low = fmt.down(over if over > 1.0 else (job.design.form.height_mm - lid.lost_mm - floor) / 2)
+    over = min(design.form.height_mm / 4, design.form.height_mm - lid.lost_mm - floor - 5.0)
+    low = fmt.down(over if over > 1.0 else (design.form.height_mm - lid.lost_mm - floor) / 2)
     lower = (_lid_as_high(fmt, lid, low),) if low > 0 else ()
     if plan.body_mm <= DEFAULT.length_mm:
         return [
@@ -260,8 +260,8 @@ def _lid_findings(job: Job, lid: Lid, plan: LidPlan, grooves: list[GroovePlan]) 
                 "lid_leaves_no_body",
                 "stop",
                 Place("section"),
-                f"Lid, kerf and clean-up take {fmt.length(job.design.form.height_mm - plan.body_mm, unit=True)} "
-                f"of {fmt.length(job.design.form.height_mm, unit=True)}: no body is left. Lower the lid.",
+                f"Lid, kerf and clean-up take {fmt.length(design.form.height_mm - plan.body_mm, unit=True)} "
+                f"of {fmt.length(design.form.height_mm, unit=True)}: no body is left. Lower the lid.",
                 {"body_mm": plan.body_mm},
                 lower,
             )
@@ -280,7 +280,7 @@ def _lid_findings(job: Job, lid: Lid, plan: LidPlan, grooves: list[GroovePlan]) 
             )
         ]
     if plan.lost_high_mm > top + DEFAULT.length_mm:
-        high = fmt.up(job.design.form.height_mm - top + 5.0)
+        high = fmt.up(design.form.height_mm - top + 5.0)
         return [
             Finding(
                 "lid_line_meets_top",

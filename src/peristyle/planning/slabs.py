@@ -5,7 +5,17 @@ from typing import Final
 
 from peristyle.core import closing, outlines
 from peristyle.core.planes import Point, Slab, unit
-from peristyle.model.design import MAX_MM, Alternating, House, Outline, Rectangle, Regular, Shape, replace
+from peristyle.model.design import (
+    MAX_MM,
+    Alternating,
+    Design,
+    House,
+    Outline,
+    Rectangle,
+    Regular,
+    Shape,
+    replace,
+)
 from peristyle.model.job import Job, revised
 
 
@@ -33,9 +43,9 @@ def _walk(lengths: tuple[float, ...], headings: tuple[float, ...], slabs: list[S
     return [s.ux * (p[0] - cx) + s.uy * (p[1] - cy) for s, p in zip(slabs, points, strict=True)]
 
 
-def _headings(job: Job) -> tuple[tuple[float, ...], tuple[float, ...]]:
+def _headings(design: Design) -> tuple[tuple[float, ...], tuple[float, ...]]:
     """Direction each side runs in, and the lengths walked (empty where a shape needs none)."""
-    match job.design.form.shape:
+    match design.form.shape:
         case Outline(lengths_mm=lengths, interiors_deg=angles):
             ring = closing.close_ring(lengths, angles)
             return closing.directions_deg(ring.interiors_deg), ring.lengths_mm
@@ -47,16 +57,16 @@ def _headings(job: Job) -> tuple[tuple[float, ...], tuple[float, ...]]:
             headings = tuple(360.0 * i / count for i in range(count))
             return headings, tuple((first, second)[i % 2] for i in range(count))
         case _:
-            count = job.design.side_count
+            count = design.side_count
             return tuple(360.0 * i / count for i in range(count)), ()
 
 
-def slabs_of(job: Job) -> tuple[Slab, ...]:
+def slabs_of(design: Design) -> tuple[Slab, ...]:
     """The sides as slabs: the sizes given are those at the bottom edge. Raises ShapeError."""
-    shape = job.design.form.shape
-    headings, lengths = _headings(job)
+    shape = design.form.shape
+    headings, lengths = _headings(design)
     bare = [
-        Slab.facing(heading - 90.0, 0.0, job.design.slope_of(i), job.design.thickness_of(i))
+        Slab.facing(heading - 90.0, 0.0, design.slope_of(i), design.thickness_of(i))
         for i, heading in enumerate(headings)
     ]
     match shape:

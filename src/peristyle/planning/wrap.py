@@ -7,7 +7,7 @@ from typing import Final, NamedTuple
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import MAX_MM, corner_name, replace, tapers
+from peristyle.model.design import MAX_MM, Design, corner_name, replace, tapers
 from peristyle.model.job import Board, Job, Method, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.ring import RingPlan, SidePlan, plan_ring
@@ -220,7 +220,7 @@ def _used(job: Job, factor: float) -> float | None:
 
 
 def _length_findings(job: Job, plan: WrapPlan) -> list[Finding]:
-    fmt, board = reader(job), job.stock.board
+    fmt, board = reader(job.design), job.stock.board
     if plan.spare_mm >= -DEFAULT.length_mm:
         return []
     short = plan.needed_mm - board.length_mm
@@ -291,13 +291,13 @@ def _saved_by_squaring(job: Job, plan: WrapPlan) -> float:
 
 
 def _stock_findings(job: Job, ring: RingPlan, plan: WrapPlan) -> list[Finding]:
-    fmt, board = reader(job), job.stock.board
+    fmt, board = reader(job.design), job.stock.board
     found: list[Finding] = []
     thick = max(side.thickness_mm for side in ring.sides)
     if plan.tiers < 1:
         narrow = plan.strip_mm - board.width_mm
         wide = fmt.up(plan.strip_mm, 25.4 / 8 if fmt.units == "in" else 1.0)
-        lower = _height_for(job, ring, board.width_mm)
+        lower = _height_for(job.design, ring, board.width_mm)
         fixes = [
             Fix(
                 f"Use a board {fmt.length(wide, unit=True)} wide",
@@ -360,23 +360,23 @@ def _ripped_mm(height_mm: float, rise_mm: float, thickness_mm: float) -> float:
     return math.hypot(height_mm, rise_mm) + thickness_mm * abs(rise_mm) / height_mm
 
 
-def _height_for(job: Job, ring: RingPlan, width_mm: float) -> float | None:
+def _height_for(design: Design, ring: RingPlan, width_mm: float) -> float | None:
     """The greatest height under the design's own at which every side is ripped from so wide a board.
 
     A slope given as an angle stays; of a box that tapers the sizes at the top stay, and the slope grows as
     it gets lower, so there may be no such height: None.
     """
-    tapering = tapers(job.design)
+    tapering = tapers(design)
     unlike = {(math.tan(math.radians(side.slope_deg)), side.thickness_mm) for side in ring.sides}
 
     def widest(height: float) -> float:
         return max(
-            _ripped_mm(height, (job.design.form.height_mm if tapering else height) * tan, thick)
+            _ripped_mm(height, (design.form.height_mm if tapering else height) * tan, thick)
             for tan, thick in unlike
         )
 
     # Convex in the height: the lowest point first, then up to where it is as wide as the board.
-    low, high = job.design.form.height_mm * 1e-3, job.design.form.height_mm
+    low, high = design.form.height_mm * 1e-3, design.form.height_mm
     for _ in range(60):
         third = (high - low) / 3
         if widest(low + third) < widest(high - third):
@@ -386,7 +386,7 @@ def _height_for(job: Job, ring: RingPlan, width_mm: float) -> float | None:
     lowest = low
     if widest(lowest) > width_mm:
         return None
-    high = job.design.form.height_mm
+    high = design.form.height_mm
     for _ in range(60):
         middle = (low + high) / 2
         low, high = (middle, high) if widest(middle) <= width_mm else (low, middle)

@@ -271,7 +271,7 @@ class NewBox(QDialog):
             job = revised(
                 job, contents=(self._read_thing(),), lining_mm=self._session.job.design.inside.lining_mm
             )
-            job = sized(revised(job, height_mm=suiting_height(job)))
+            job = sized(revised(job, height_mm=suiting_height(job.design)))
         else:
             job = revised(job, height_mm=self._length("height", fields.HEIGHT))
         job = _keyed(job)

@@ -87,7 +87,7 @@ def _thing(block: Block, fmt: Format) -> list[Fact]:
 def _whole(plan: Plan, fmt: Format) -> list[Fact]:
     job = plan.job
     rows = [Fact(job.design.name)]
-    rows += [Fact(name, value) for name, value in across_words(job, plan, fmt)]
+    rows += [Fact(name, value) for name, value in across_words(job.design, plan, fmt)]
     rows.append(Fact("Height, finished", fmt.length(plan.section.finished_mm)))
     rows += [
         Fact(f"Panel, {p.name}", f"{fmt.length(p.length_mm)} × {fmt.length(p.width_mm)}", True)

@@ -6,8 +6,7 @@ from collections.abc import Iterator, Sequence
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import area, bounds, clipped
 from peristyle.core.planes import Point, Slab, Vector, cross
-from peristyle.model.design import corner_name, side_name
-from peristyle.model.job import Job
+from peristyle.model.design import Design, corner_name, side_name
 from peristyle.planning.divider_plan import DividersPlan
 from peristyle.planning.dividers import DividerPlan
 from peristyle.planning.grooves import GroovePlan, in_side
@@ -20,7 +19,7 @@ _PAST_MM = 1.0  # how far a cut that runs through is drawn past the piece
 
 
 def plan_pieces(
-    job: Job,
+    design: Design,
     ring: RingPlan,
     section: SectionPlan,
     keys: KeysPlan,
@@ -33,7 +32,7 @@ def plan_pieces(
     """
     if not ring.stands:
         return ()
-    own = _dadoes(job, ring, dividers) if not dividers.in_liner else {}
+    own = _dadoes(design, ring, dividers) if not dividers.in_liner else {}
     held = [(panel, groove) for panel in section.panels if (groove := section.groove(panel.name)) is not None]
     found = [
         *_walls(ring, "side", "board", 0.0, {
@@ -41,13 +40,13 @@ def plan_pieces(
                          *own.get(side.index, ()), *_slots(ring, keys, side))
             for side in ring.sides
         }),
-        *(_panel(panel, groove, tuple(_tongues(job, ring, groove, panel))) for panel, groove in held),
+        *(_panel(panel, groove, tuple(_tongues(design, ring, groove, panel))) for panel, groove in held),
         *(segment for panel, groove in held for segment in _segments(panel, groove)),
     ]  # fmt: skip
     if liner is not None and liner[0].stands:
-        within = _dadoes(job, liner[0], dividers) if dividers.in_liner else {}
+        within = _dadoes(design, liner[0], dividers) if dividers.in_liner else {}
         found += _walls(liner[0], "liner", "liner board", liner[1], within)
-    base = liner[1] if liner is not None and dividers.in_liner else job.design.floor_mm
+    base = liner[1] if liner is not None and dividers.in_liner else design.floor_mm
     found += [_divider(piece, base) for piece in dividers.pieces]
     found += [_key(ring, key, number) for number, key in _numbered(keys)]
     return tuple(found)
@@ -122,10 +121,10 @@ def _lid_kerf(lid: LidPlan | None, slab: Slab, side: SidePlan) -> Iterator[Featu
     yield _along("lid", "lid_kerf", side, tuple(profile), side.thickness_mm)
 
 
-def _dadoes(job: Job, walls: RingPlan, dividers: DividersPlan) -> dict[int, tuple[Feature, ...]]:
+def _dadoes(design: Design, walls: RingPlan, dividers: DividersPlan) -> dict[int, tuple[Feature, ...]]:
     """The dadoes in each wall that the dividers stand in, from edge to edge."""
     found: dict[int, list[Feature]] = {}
-    foot = 0.0 if dividers.in_liner else job.design.floor_mm
+    foot = 0.0 if dividers.in_liner else design.floor_mm
     part = "liner" if dividers.in_liner else "side"
     for piece in dividers.pieces:
         for end, dado in enumerate(piece.dadoes):
@@ -180,9 +179,9 @@ def _meeting(slab: Slab, way: Point) -> Vector:
 # --- panels
 
 
-def _tongues(job: Job, ring: RingPlan, groove: GroovePlan, panel: PanelPlan) -> Iterator[Feature]:
+def _tongues(design: Design, ring: RingPlan, groove: GroovePlan, panel: PanelPlan) -> Iterator[Feature]:
     """What is planed off a panel's edges, above and below, where it goes into a leaning side with a tongue."""
-    part = job.design.section.bottom if panel.name == "bottom" else job.design.section.top
+    part = design.section.bottom if panel.name == "bottom" else design.section.top
     if part is None or groove.way != "tongue":
         return
     low = groove.rests_mm

@@ -190,7 +190,7 @@ class View(QWidget):
             lambda cut: bar.edit("Change the eaves", lambda d: edits.with_eaves(d, cut)),
             "How the ends of a roof that runs past its walls are cut",
         )
-        bar.only_when(lambda: roof_of(session.job) is not None)
+        bar.only_when(lambda: roof_of(session.job.design) is not None)
         bar.choice(
             "Units",
             lambda: (("mm", "mm"), ("in", "inch")),

@@ -407,7 +407,8 @@ def _plan(words: list[str]) -> int:
     parser.add_argument("file")
     parser.add_argument("--json", action="store_true", help="as JSON (docs/plan-json.md)")
     options = parser.parse_args(words)
-    from peristyle.planning.report import as_data, as_text
+    from peristyle.export.planjson import as_data
+    from peristyle.export.plantext import as_text
 
     found = _load_plan(options.file)
     if options.json:

@@ -23,6 +23,7 @@ from peristyle.storage import examples, files
 from peristyle.ui import theme
 from peristyle.ui.newbox import NewBox
 from peristyle.ui.widgets.tag import SizeTag
+from support.telling import told
 
 
 def tag(parent, name: str) -> SizeTag:  # type: ignore[no-untyped-def]
@@ -72,7 +73,7 @@ def test_an_octagon_in_inches_from_new_to_paper(
     put(section, "bottom.depth_mm", "1/8in")
     window.open_stage("corners")
     put(window.view("corners"), "keys.depth_mm", "3/16in")
-    assert session.plan.buildable, [f.text for f in session.plan.findings]
+    assert session.plan.buildable, [told(f) for f in session.plan.findings]
     assert [s.outside_mm for s in session.plan.ring.sides] == pytest.approx(
         [184.15 * 0.41421356] * 8, abs=1e-4
     )

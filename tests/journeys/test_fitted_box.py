@@ -24,6 +24,7 @@ from peristyle.storage import examples
 from peristyle.ui import theme
 from peristyle.ui.newbox import NewBox
 from peristyle.ui.window import Window
+from support.telling import told
 
 
 def control(view: QWidget, kind: type, name: str):  # type: ignore[no-untyped-def]
@@ -88,7 +89,7 @@ def test_a_fitted_box_from_its_blocks_to_paper(
     assert plan.dividers.widths_mm == pytest.approx([34.0] * 3)
     assert plan.dividers.depths_mm == pytest.approx([54.0] * 2)
     assert plan.dividers.in_liner
-    assert not [f.text for f in plan.findings if f.severity == "stop"]
+    assert not [told(f) for f in plan.findings if f.severity == "stop"]
     # A block grown in the window moves every wall and the board.
     before = plan.wrap.used_mm
     window.open_stage("size")

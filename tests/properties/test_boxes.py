@@ -7,10 +7,10 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from peristyle.export.planjson import as_data
 from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle, Regular
 from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.plan import Plan, plan
-from peristyle.planning.report import as_data
 
 lengths = st.floats(60, 500)
 thin = st.floats(3, 15)

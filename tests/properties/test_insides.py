@@ -12,11 +12,12 @@ from assembly import divider_depths
 from peristyle.core.lengths import Format
 from peristyle.drawing.operations import operation_drawing
 from peristyle.export.cutlist import cut_list
+from peristyle.export.planjson import as_data
 from peristyle.model.design import Dividers, Liner, Outline, Panel, Rectangle, Regular, Segments, Shape
 from peristyle.model.job import Board, Job, job_of, revised
 from peristyle.planning.plan import Plan, plan
-from peristyle.planning.report import as_data
 from support.schemas import check_plan
+from support.telling import with_fix
 
 CLASHES = {"divider_meets_corner", "dividers_cross_in_wall"}
 
@@ -85,7 +86,7 @@ def test_dividers_are_seated_in_any_ring_or_it_says_why(seed: int) -> None:
         return
     if codes & CLASHES:
         offered = next(f for f in found.findings if f.code in CLASHES).fixes
-        mended = plan(offered[0].apply(found.job))
+        mended = plan(with_fix(found.job, offered[0]))
         assert not {f.code for f in mended.findings} & CLASHES
         return
     check(found)

@@ -17,13 +17,16 @@ from peristyle.drawing.section import section_drawing
 from peristyle.drawing.size import size_drawing
 from peristyle.drawing.solid import Eye, solid_faces
 from peristyle.export.cutlist import cut_list
+from peristyle.export.planjson import as_data
+from peristyle.export.plantext import as_text
 from peristyle.export.sheet import shop_sheet
 from peristyle.model.job import Job
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import plan
-from peristyle.planning.report import as_data, as_text
 from peristyle.storage import codec, examples
+from peristyle.words.findings import offered, said
 from support.designs import random_design
+from support.telling import button, with_fix
 
 REFUSED_S = 0.5
 AWKWARD: tuple[Any, ...] = (
@@ -102,6 +105,9 @@ def everything(job: Job) -> None:
     """Every drawing, every export, and every fix that is offered: it mends what it says."""
     found = plan(job)
     for fmt in (Format("mm"), Format("in", ",")):
+        for finding in found.findings:
+            assert len(said(finding, fmt)) > 20
+            assert all(offered(fix, fmt) for fix in finding.fixes)
         for draw in (size_drawing, section_drawing, board_drawing, frieze_drawing, largest_drawing):
             draw(found, fmt)
         corner_drawing(found, 0, fmt)
@@ -112,6 +118,6 @@ def everything(job: Job) -> None:
     shop_sheet(found)
     for finding in mended(found):
         for fix in finding.fixes:
-            after = plan(fix.apply(found.job))
+            after = plan(with_fix(found.job, fix))
             before = sum(f.code == finding.code for f in found.findings)
-            assert sum(f.code == finding.code for f in after.findings) < before, (finding.code, fix.label)
+            assert sum(f.code == finding.code for f in after.findings) < before, (finding.code, button(fix))

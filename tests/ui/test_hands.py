@@ -23,6 +23,7 @@ from peristyle.ui.newbox import NewBox
 from peristyle.ui.widgets.inputs import AngleBox, CountBox
 from peristyle.ui.widgets.solid import SolidView
 from peristyle.ui.widgets.tag import SizeTag
+from support.telling import told
 
 Buttons = QMessageBox.StandardButton
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -423,8 +424,8 @@ def test_a_contradicting_ring_is_mended_by_typing(driver: Driver) -> None:
     }
     type_over(driver.tag(sheet, "ring.length.2"), "120")
     (finding,) = [f for f in driver.session.plan.findings if f.code == "outline_open"]
-    assert "side B at 85 mm" in finding.text
-    assert "side D at 80 mm" in finding.text
+    assert "side B at 85\u202fmm" in told(finding)
+    assert "side D at 80 mm" in told(finding)
     type_over(driver.tag(sheet, "ring.length.3"), "80")
     assert driver.session.plan.ring.stands
 

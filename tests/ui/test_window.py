@@ -176,7 +176,7 @@ def test_new_asks_one_question_and_draws(driver: Driver, monkeypatch: pytest.Mon
     assert dialog.job.design.form.shape == Regular(8, 168.275, "across_flats")
     made = dialog.job
     monkeypatch.setattr(NewBox, "exec", lambda _self: 1)
-    monkeypatch.setattr(NewBox, "design", property(lambda _self: made))
+    monkeypatch.setattr(NewBox, "job", property(lambda _self: made))
     driver.window.new_box()
     assert driver.session.job == made
     assert driver.session.plan.buildable

@@ -9,6 +9,7 @@ from peristyle.core.errors import ShapeError
 from peristyle.model.design import Outline
 from peristyle.model.job import job_of
 from peristyle.planning.plan import plan
+from support.telling import button, told, with_fix
 
 
 @pytest.mark.parametrize(
@@ -37,9 +38,14 @@ def test_works_out_what_is_open(lengths, angles, want_lengths, want_angles) -> N
 @pytest.mark.parametrize(
     ("lengths", "angles", "code", "words"),
     [
-        ([120, 80, 120, 81], [90] * 4, "outline_open", "Side 2 cannot be 80 mm: it would have to be 81 mm"),
+        (
+            [120, 80, 120, 81],
+            [90] * 4,
+            "outline_open",
+            "Side B cannot be 80\u202fmm: it would have to be 81\u202fmm",
+        ),
         ([120, 80, 120, 80], [90, 90, 90, 95], "outline_open", "cannot be 95°: it would have to be 90°"),
-        ([120, 80, 110, 85], [90] * 4, "outline_open", "would have to be 120 mm and 80 mm"),
+        ([120, 80, 110, 85], [90] * 4, "outline_open", "would have to be 120\u202fmm and 80\u202fmm"),
         ([1, 1, 100], [None] * 3, "outline_open", "do not settle"),
         ([1, None, None, 2], [None, None, 90, 90], "outline_unknowns", "Give 1 more"),
         ([None] * 3, [60] * 3, "outline_unknowns", "length of one side"),
@@ -47,20 +53,23 @@ def test_works_out_what_is_open(lengths, angles, want_lengths, want_angles) -> N
     ],
 )
 def test_says_what_cannot_be(lengths, angles, code: str, words: str) -> None:  # type: ignore[no-untyped-def]
-    with pytest.raises(ShapeError, match=words) as caught:
+    with pytest.raises(ShapeError) as caught:
         close_ring(lengths, angles)
     assert caught.value.code == code
+    (finding,) = plan(job_of(shape=Outline(tuple(lengths), tuple(angles)))).findings
+    assert finding.code == code
+    assert words in told(finding)
 
 
 def test_a_ring_with_too_little_known_is_filled_in() -> None:
     shape = Outline((210.0, 140.0, None, 95.0, None), (95.0, 100.0, 110.0, None, None))
     bare = plan(job_of(shape=shape))
     (finding,) = [f for f in bare.findings if f.code == "outline_unknowns"]
-    assert finding.fixes[0].label == "Fill in what is missing"
-    filled = plan(finding.fixes[0].apply(bare.job))
+    assert button(finding.fixes[0]) == "Fill in what is missing"
+    filled = plan(with_fix(bare.job, finding.fixes[0]))
     assert filled.ring.stands
     made = filled.job.design.form.shape
     assert isinstance(made, Outline)
     assert (made.lengths_mm[0], made.lengths_mm[3], made.interiors_deg[2]) == (210.0, 95.0, 110.0)
     nothing = plan(job_of(shape=Outline((None,) * 5, (None,) * 5)))
-    assert plan(nothing.findings[0].fixes[0].apply(nothing.job)).ring.stands
+    assert plan(with_fix(nothing.job, nothing.findings[0].fixes[0])).ring.stands

@@ -12,6 +12,7 @@ from peristyle.model.design import Dividers, Lid, Liner, Outline, Panel, Rectang
 from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.dividers import dado_angles
 from peristyle.planning.plan import plan
+from support.telling import with_fix
 
 RECTANGLE = job_of(
     shape=Rectangle(200.0, 120.0, "inside"), height_mm=60.0, dividers=Dividers(across=3, along=1)
@@ -43,7 +44,7 @@ def test_dividers_divide_and_halve_where_they_cross() -> None:
 def test_what_is_wrong_is_said_and_mended(wrong: Dividers, code: str) -> None:
     bad = plan(revised(RECTANGLE, dividers=wrong))
     finding = next(f for f in bad.findings if f.code == code)
-    assert code not in {f.code for f in plan(finding.fixes[0].apply(bad.job)).findings}
+    assert code not in {f.code for f in plan(with_fix(bad.job, finding.fixes[0])).findings}
 
 
 @pytest.mark.parametrize(
@@ -113,7 +114,7 @@ def test_a_divider_into_a_corner_is_stopped_and_another_number_offered(
     bad = plan(job_of(shape=Regular(sides, 200.0), dividers=Dividers(across=across, along=along)))
     finding = next(f for f in bad.findings if f.code == "divider_meets_corner")
     assert (finding.severity, finding.place.kind) == ("stop", "corner")
-    mended = plan(finding.fixes[0].apply(bad.job))
+    mended = plan(with_fix(bad.job, finding.fixes[0]))
     assert "divider_meets_corner" not in {f.code for f in mended.findings}
     assert mended.dividers.pieces
 
@@ -166,5 +167,5 @@ def test_dividers_in_the_way_of_things_are_said(
     assert bool(said) == blocked
     if said:
         assert "divider_among_things" not in {
-            f.code for f in plan(said[0].fixes[0].apply(found.job)).findings
+            f.code for f in plan(with_fix(found.job, said[0].fixes[0])).findings
         }

@@ -15,7 +15,9 @@ from peristyle.model.job import Board, Saw, job_of, revised
 from peristyle.planning.grooves import MOST_PASSES, passes
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import plan
+from peristyle.words.findings import offered
 from support.designs import random_design
+from support.telling import button, told, with_fix
 
 BASE = job_of(shape=Rectangle(240.0, 160.0), height_mm=90.0, board=Board(length_mm=900.0))
 # Each with the finding it is about, as it was reported not to mend.
@@ -37,10 +39,10 @@ CASES = {
 def test_named_findings_have_a_fix_that_mends(code: str, units: str) -> None:
     found = plan(revised(CASES[code], units="in" if units == "in" else "mm"))
     (finding,) = [f for f in mended(found) if f.code == code][:1]
-    assert finding.fixes, finding.text
+    assert finding.fixes, told(finding)
     for fix in finding.fixes:
-        after = plan(fix.apply(found.job))
-        assert all(f.code != code for f in after.findings), fix.label
+        after = plan(with_fix(found.job, fix))
+        assert all(f.code != code for f in after.findings), button(fix)
         assert not breaches(after.job)
 
 
@@ -56,7 +58,8 @@ def test_the_height_on_the_button_typed_back_mends() -> None:
                     board=Board(length_mm=3000.0, width_mm=width),
                 )
                 (finding,) = [f for f in mended(plan(job)) if f.code == "board_too_narrow"]
-                label = next(fix.label for fix in finding.fixes if "high" in fix.label)
+                fmt = Format(job.design.units)
+                label = next(offered(fix, fmt) for fix in finding.fixes if fix.key == "height")
                 text = re.sub(r"Make it | high", "", label)
                 typed = revised(job, height_mm=parse_length(text, "in" if units == "in" else "mm"))
                 assert all(f.code != "board_too_narrow" for f in plan(typed).findings), label
@@ -72,7 +75,7 @@ def test_offered_fixes_mend_in_any_box() -> None:
         for finding in mended(found):
             for fix in finding.fixes:
                 offered += 1
-                after = plan(fix.apply(found.job))
+                after = plan(with_fix(found.job, fix))
                 assert [f.code for f in after.findings].count(finding.code) < codes.count(finding.code)
                 assert {f.code for f in after.findings if f.severity == "stop"} <= stops
     assert offered > 40

@@ -7,6 +7,7 @@ import pytest
 from msgspec.structs import replace
 from test_cli import run
 
+from peristyle.export.planjson import as_data
 from peristyle.model.design import (
     Alternating,
     House,
@@ -23,11 +24,11 @@ from peristyle.model.job import Board, Saw, job_of, revised
 from peristyle.planning import largest as largest_box
 from peristyle.planning.contents import arrange, sized
 from peristyle.planning.plan import plan
-from peristyle.planning.report import as_data
 from peristyle.planning.segments import plan_segments
 from peristyle.planning.slabs import two_sizes
 from peristyle.storage import files
 from support.schemas import check_plan
+from support.telling import with_fix
 
 BLOCKS = Thing(count=8, length_mm=24.0, width_mm=24.0, height_mm=40.0)
 
@@ -94,7 +95,7 @@ def test_too_tall_and_too_wide_are_said() -> None:
     )
     finding = next(f for f in plan(tall).findings if f.code == "contents_too_tall")
     assert finding.numbers["over_mm"] == pytest.approx(40 - (44 - 10 - 3))
-    assert "contents_too_tall" not in {f.code for f in plan(finding.fixes[0].apply(tall)).findings}
+    assert "contents_too_tall" not in {f.code for f in plan(with_fix(tall, finding.fixes[0])).findings}
     wide = job_of(shape=Outline((90.0,) * 4, (90.0,) * 4), contents=(BLOCKS,), height_mm=60.0)
     assert "contents_do_not_fit" in {f.code for f in plan(wide).findings}
 

@@ -18,6 +18,7 @@ from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.findings import Finding
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import plan
+from support.telling import told, with_fix
 
 BOX = job_of(shape=Rectangle(200.0, 140.0), height_mm=80.0, bottom=Panel())
 LEANING_IN = revised(BOX, slopes_deg=(-12.0,), shape=Rectangle(240.0, 200.0))
@@ -29,9 +30,9 @@ def codes(job: Job) -> dict[str, Finding]:
 
 def test_what_cannot_pass_a_mouth_is_said() -> None:
     found = codes(revised(LEANING_IN, liner=Liner(height_mm=40.0)))["cannot_pass_mouth"]
-    assert found.text.startswith("The liner")
+    assert told(found).startswith("The liner")
     assert found.numbers["over_mm"] > 10
-    assert codes(revised(LEANING_IN, dividers=Dividers(across=1)))["cannot_pass_mouth"].text.startswith(
+    assert told(codes(revised(LEANING_IN, dividers=Dividers(across=1)))["cannot_pass_mouth"]).startswith(
         "A divider"
     )
     wide = Thing(name="plates", length_mm=195.0, width_mm=150.0, height_mm=20.0)
@@ -52,7 +53,7 @@ def test_a_box_that_nothing_opens() -> None:
     finding = next(f for f in mended(plan(full)) if f.code == "sealed")
     assert len(finding.fixes) == 2
     for fix in finding.fixes:
-        assert "sealed" not in codes(fix.apply(full))
+        assert "sealed" not in codes(with_fix(full, fix))
     assert "sealed" not in codes(revised(sealed, lid=Lid()))
 
 
@@ -72,7 +73,7 @@ def test_a_box_that_nothing_opens() -> None:
 def test_thin_wood_and_low_eaves(job: Job, code: str) -> None:
     finding = next(f for f in mended(plan(job)) if f.code == code)
     assert finding.fixes, code
-    assert code not in codes(finding.fixes[0].apply(job))
+    assert code not in codes(with_fix(job, finding.fixes[0]))
 
 
 def test_lining_lies_on_the_floor_and_under_the_lid_too() -> None:

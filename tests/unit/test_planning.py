@@ -13,6 +13,7 @@ from peristyle.planning.grooves import passes
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.reshape import measured
 from peristyle.planning.wrap import suiting_board
+from support.telling import button, told, with_fix
 
 
 def codes(found: Plan) -> set[str]:
@@ -56,11 +57,11 @@ BOX = job_of(shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(9.0,
 def test_every_finding_says_what_to_do_and_its_fixes_mend_it(job: Job, code: str) -> None:
     found = plan(job)
     finding = next(f for f in found.findings if f.code == code)
-    assert len(finding.text) > 30
-    assert finding.text.endswith(".")
+    assert len(told(finding)) > 30
+    assert told(finding).endswith(".")
     for fix in finding.fixes:
-        mended = plan(fix.apply(job))
-        assert code not in codes(mended), fix.label
+        mended = plan(with_fix(job, fix))
+        assert code not in codes(mended), button(fix)
 
 
 def test_a_three_sided_ring_is_cut_on_end() -> None:
@@ -74,7 +75,7 @@ def test_a_three_sided_ring_is_cut_on_end() -> None:
 def test_fitting_the_box_uses_the_board_to_its_end() -> None:
     job = revised(BOX, shape=Regular(9, 120.0, "inside"))
     finding = next(f for f in plan(job).findings if f.code == "board_too_short")
-    fitted = plan(finding.fixes[0].apply(job))
+    fitted = plan(with_fix(job, finding.fixes[0]))
     assert fitted.wrap.spare_mm == pytest.approx(0.0, abs=1e-4)
     assert fitted.buildable
 
@@ -183,9 +184,9 @@ def test_slots_that_meet_on_a_short_side_are_stopped() -> None:
     finding = next(f for f in found.findings if f.code == "key_slots_meet")
     assert finding.numbers["taken_mm"] == pytest.approx(2 * 9.0 / math.cos(math.radians(82.5)))
     for fix in finding.fixes:
-        assert "key_slots_meet" not in {f.code for f in plan(fix.apply(found.job)).findings}
+        assert "key_slots_meet" not in {f.code for f in plan(with_fix(found.job, fix)).findings}
     by_leg = plan(revised(ring, keys=Keys(count=2, leg_mm=16.0)))
     finding = next(f for f in by_leg.findings if f.code == "key_slots_meet")
     assert finding.numbers["taken_mm"] == pytest.approx(32.0)
-    assert "key_slots_meet" not in {f.code for f in plan(finding.fixes[0].apply(by_leg.job)).findings}
+    assert "key_slots_meet" not in {f.code for f in plan(with_fix(by_leg.job, finding.fixes[0])).findings}
     assert "key_slots_meet" not in {f.code for f in plan(revised(ring, keys=Keys(leg_mm=14.0))).findings}

@@ -22,12 +22,13 @@ from peristyle.planning.findings import reader
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.reshape import measured, reshaped
 from peristyle.planning.ring import plan_ring
+from support.telling import told, with_fix
 
 GABLE = job_of(shape=House(210.0, 95.0, 38.0, 28.0), height_mm=85.0, thicknesses_mm=(8.0,))
 
 
 def found(made: Plan, code: str) -> list[str]:
-    return [f.text for f in made.findings if f.code == code]
+    return [told(f) for f in made.findings if f.code == code]
 
 
 @pytest.mark.parametrize(
@@ -110,7 +111,7 @@ def test_an_overhang_too_short_for_square_eaves() -> None:
     finding = next(f for f in short.findings if f.code == "overhang_bares_wall")
     assert finding.numbers["least_mm"] == pytest.approx(least)
     for fix in finding.fixes:
-        assert not found(plan(fix.apply(short.job)), "overhang_bares_wall")
+        assert not found(plan(with_fix(short.job, fix)), "overhang_bares_wall")
     assert not found(plan(GABLE), "overhang_bares_wall")
 
 

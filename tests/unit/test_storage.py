@@ -101,8 +101,8 @@ def mutated(data: bytes, chance: random.Random) -> bytes:
 
 
 def test_two_thousand_mutated_files_never_half_open() -> None:
+    from peristyle.export.planjson import as_data
     from peristyle.planning.plan import plan
-    from peristyle.planning.report import as_data
 
     chance = random.Random(20261123)
     sources = [codec.encode(examples.load(name)) for name in examples.names()]

@@ -7,7 +7,7 @@ three unknown values follow from the rest.
 
 import math
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Final, NamedTuple
 
 from peristyle.core.errors import ShapeError
 
@@ -37,40 +37,38 @@ def close_ring(lengths_mm: Sequence[float | None], interiors_deg: Sequence[float
         if angle is not None and angle >= 180.0:
             raise ShapeError(
                 "outline_concave",
-                f"The corner after side {i + 1} is {angle:.6g}°: a mitered ring must be convex, "
-                "every corner under 180°.",
+                f"A corner of {angle:.6g}° is not under 180°: the ring is not convex.",
                 corner=i,
                 interior_deg=angle,
             )
     if len(free) > 3:
         raise ShapeError(
             "outline_unknowns",
-            f"{len(free)} values are left open; a ring gives up to three. Give {len(free) - 3} more.",
+            f"{len(free)} values are left open; a ring gives up to three.",
             unknown=len(free),
+            lacking=len(free) - 3,
         )
     if all(length is None for length in lengths):
-        raise ShapeError("outline_unknowns", "Give the length of one side at least.", unknown=len(free))
+        raise ShapeError("outline_unknowns", "No side's length is known.", "no_length", unknown=len(free))
     if not free:
         return _checked(lengths, angles)  # type: ignore[arg-type]
     solution = _solve(lengths, angles, free)
     if solution is None:
-        raise ShapeError(
-            "outline_open",
-            "These sides and corners do not settle one convex ring: change one of the values, "
-            f"or leave other ones open with “?”.{_too_long(lengths)}",
-        )
+        numbers = _too_long(lengths)
+        more = ("too_long",) if numbers else ()
+        text = "These sides and corners do not settle one convex ring."
+        raise ShapeError("outline_open", text, "unsettled", more, **numbers)
     return solution
 
 
-def _too_long(lengths: Sequence[float | None]) -> str:
-    """Where one side is longer than all the others together: what it would have to be less than."""
+def _too_long(lengths: Sequence[float | None]) -> dict[str, float]:
+    """Where one side is longer than all the others together: which, and what it would have to be less than."""
     known = [v for v in lengths if v is not None]
     longest = max(known)
     others = math.fsum(known) - longest
     if len(known) < len(lengths) or longest < others:
-        return ""
-    side = lengths.index(longest) + 1
-    return f" Side {side} is as long as all the others together: it would have to be under {others:.6g} mm."
+        return {}
+    return {"long": lengths.index(longest), "under_mm": others}
 
 
 def as_far_as_it_goes(lengths_mm: Sequence[float | None], interiors_deg: Sequence[float | None]) -> Ring:
@@ -106,32 +104,25 @@ def single_values(lengths: Sequence[float], angles: Sequence[float]) -> tuple[tu
     return tuple(found)
 
 
-_MOST_NAMED = 8
+MOST_NAMED: Final = 8
 
 
-def _each_by_itself(lengths: Sequence[float], angles: Sequence[float], turn: float) -> str:
-    """What each value by itself would have to be, in words; of corners that do not add up, for their sum."""
-    single = single_values(lengths, angles)
-    if single:
-        head = (
-            " By itself, each of these closes it: "
-            if len(single) > 1
-            else " Nothing else closes it by itself: "
-        )
-        rows = single
+def _each_by_itself(
+    lengths: Sequence[float], angles: Sequence[float], turn: float
+) -> tuple[str, dict[str, float]]:
+    """What each value by itself would have to be, as `alone.side.2`; of corners that do not add up, for their sum.
+
+    And in what way: each of several, the only one, for the sum alone, or none.
+    """
+    rows = single_values(lengths, angles)
+    if rows:
+        way = "each" if len(rows) > 1 else "only"
     elif abs(turn) > TURN_DEG:
-        head = " No corner by itself closes it, two sides must give way too; for the sum: "
+        way = "sum"
         rows = tuple(("corner", i, a + turn) for i, a in enumerate(angles) if 0 < a + turn < 180)
     else:
-        return " No single side closes it by itself."
-    said = [
-        f"side {i + 1} at {wanted:.6g} mm"
-        if kind == "side"
-        else f"the corner after side {i + 1} at {wanted:.6g}°"
-        for kind, i, wanted in rows[:_MOST_NAMED]
-    ]
-    more = f" and {len(rows) - _MOST_NAMED} more alike" if len(rows) > _MOST_NAMED else ""
-    return head + ", ".join(said) + more + "."
+        way = "none"
+    return way, {f"alone.{kind}.{i}": wanted for kind, i, wanted in rows}
 
 
 def directions_deg(interiors_deg: Sequence[float]) -> tuple[float, ...]:
@@ -173,9 +164,8 @@ def _checked(lengths: list[float], angles: list[float]) -> Ring:
 
 def _cannot_close(lengths: list[float], angles: list[float], x: float, y: float, turn: float) -> ShapeError:
     """Name the one value that, changed, would close the ring; two sides if none alone would."""
+    way, alone = _each_by_itself(lengths, angles, turn)
     if abs(turn) > TURN_DEG:
-        head = f"The corners add up to {math.fsum(angles):.6g}°; {len(angles)} sides need "
-        head += f"{180 * (len(angles) - 2)}°. "
         best, best_gap = len(angles) - 1, math.inf
         for i, angle in enumerate(angles):
             if 0 < angle + turn < 180:
@@ -184,25 +174,18 @@ def _cannot_close(lengths: list[float], angles: list[float], x: float, y: float,
                 if gap < best_gap:
                     best, best_gap = i, gap
         return ShapeError(
-            "outline_open",
-            head + f"The corner after side {best + 1} cannot be {angles[best]:.6g}°: "
-            f"it would have to be {angles[best] + turn:.6g}°.{_each_by_itself(lengths, angles, turn)}",
-            corner=best,
-            wanted_deg=angles[best] + turn,
-        )
+            "outline_open", f"A corner of {angles[best]:.6g}° would have to be {angles[best] + turn:.6g}°.",
+            "corner", (way,), corner=best, sum_deg=math.fsum(angles), need_deg=180.0 * (len(angles) - 2),
+            sides=len(angles), given_deg=angles[best], wanted_deg=angles[best] + turn, **alone,
+        )  # fmt: skip
     gap = math.hypot(x, y)
-    head = f"The ring stays open by {gap:.2f} mm. "
-    own = _each_by_itself(lengths, angles, turn)
     single = single_values(lengths, angles)
     if single:
         _kind, i, wanted = single[0]
         return ShapeError(
-            "outline_open",
-            head + f"Side {i + 1} cannot be {lengths[i]:.6g} mm: it would have to be {wanted:.6g} mm.{own}",
-            side=i,
-            wanted_mm=wanted,
-            gap_mm=gap,
-        )
+            "outline_open", f"A side of {lengths[i]:.6g} mm would have to be {wanted:.6g} mm.",
+            "side", (way,), side=i, given_mm=lengths[i], wanted_mm=wanted, gap_mm=gap, **alone,
+        )  # fmt: skip
     count = len(lengths)
     for i in range(count - 1, 0, -1):
         for j in range(i - 1, -1, -1):
@@ -212,15 +195,12 @@ def _cannot_close(lengths: list[float], angles: list[float], x: float, y: float,
                 [("length", j), ("length", i)],
             )
             if ring is not None:
+                wanted, other = ring.lengths_mm[i], ring.lengths_mm[j]
                 return ShapeError(
-                    "outline_open",
-                    head + f"Side {j + 1} and side {i + 1} would have to be "
-                    f"{ring.lengths_mm[j]:.6g} mm and {ring.lengths_mm[i]:.6g} mm.{own}",
-                    side=i,
-                    wanted_mm=ring.lengths_mm[i],
-                    gap_mm=gap,
-                )
-    return ShapeError("outline_open", head + "Change a side or a corner.", gap_mm=gap)
+                    "outline_open", f"Two sides would have to be {other:.6g} mm and {wanted:.6g} mm.",
+                    "two_sides", (way,), side=i, wanted_mm=wanted, gap_mm=gap, other=j, other_wanted_mm=other, **alone,
+                )  # fmt: skip
+    return ShapeError("outline_open", f"The ring stays open by {gap:.2f} mm.", gap_mm=gap)
 
 
 def _solve(

@@ -13,9 +13,13 @@ class LengthError(PeristyleError):
 
 
 class ShapeError(PeristyleError):
-    """Sides and angles that make no ring; `code` names the kind for a finding."""
+    """Sides and angles that make no ring; `code`, `kind` and `more` say what a finding tells of it."""
 
-    def __init__(self, code: str, text: str, **numbers: float) -> None:
+    def __init__(
+        self, code: str, text: str, kind: str = "", more: tuple[str, ...] = (), **numbers: float
+    ) -> None:
         super().__init__(text)
         self.code = code
+        self.kind = kind
+        self.more = more
         self.numbers = numbers

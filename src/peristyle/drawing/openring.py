@@ -9,6 +9,7 @@ from peristyle.drawing.shapes import Drawing, Label, Path, Pick, Shape, Tag, lin
 from peristyle.model import fields
 from peristyle.model.design import side_name
 from peristyle.planning.plan import Plan
+from peristyle.words.findings import said
 
 _MOST_TAGGED = 16
 
@@ -44,7 +45,7 @@ def open_ring_drawing(plan: Plan, fmt: Format, chosen: Pick | None) -> Drawing:
         shapes.append(line(ends[-1], (0.0, 0.0), "caution", 1.8, dash=True))
         shapes.append(Label(midpoint(ends[-1], (0.0, 0.0)), f"gap {fmt.length(gap, unit=True)}", "caution", 10.0,
                             bold=True, shift=(0.0, -10.0)))  # fmt: skip
-    why = next((f.text for f in plan.findings if f.severity == "stop"), "")
+    why = next((said(f, fmt) for f in plan.findings if f.severity == "stop"), "")
     pad = reach * 0.2
     return Drawing(
         tuple(shapes), tuple(tags), bounds=(x0 - pad, y0 - pad, x1 + pad, y1 + pad),

@@ -34,6 +34,7 @@ from peristyle.model import fields
 from peristyle.model.design import Design, House, Outline, Rectangle, Regular, side_name
 from peristyle.planning.contents import follows_contents
 from peristyle.planning.plan import Plan
+from peristyle.words.findings import said
 
 
 def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing:
@@ -42,7 +43,7 @@ def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing
     if ring.walk:
         return open_ring_drawing(plan, fmt, chosen)
     if not ring.sides:
-        return _unmade(plan)
+        return _unmade(plan, fmt)
     shapes: list[Shape] = []
     outer, inner = ring.outer_bottom, ring.inner_bottom
     lapped = any(corner.lapped for corner in ring.corners)
@@ -82,9 +83,9 @@ def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing
     )  # fmt: skip
 
 
-def _unmade(plan: Plan) -> Drawing:
+def _unmade(plan: Plan, fmt: Format) -> Drawing:
     """A ring that cannot be made: its outline at the foot, and the sizes it is built on."""
-    why = next((f.text for f in plan.findings if f.severity == "stop"), "")
+    why = next((said(f, fmt) for f in plan.findings if f.severity == "stop"), "")
     outer = plan.ring.outer_bottom
     if not outer:
         return Drawing(

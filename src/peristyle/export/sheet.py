@@ -21,11 +21,11 @@ from peristyle.drawing.shapes import Drawing
 from peristyle.drawing.size import across_words, size_drawing
 from peristyle.export.pdf import BOLD, INK, REGULAR, DrawingBlock, register_fonts
 from peristyle.model.design import corner_name
-from peristyle.planning.findings import SEVERITY_WORDS, reader
 from peristyle.planning.keys import KeyPlan
 from peristyle.planning.plan import Plan
-from peristyle.planning.report import parts_in_words
 from peristyle.reference.cautions import CAUTIONS, caution
+from peristyle.words.findings import SEVERITY_WORDS, said
+from peristyle.words.parts import parts_in_words
 
 Paper = Literal["a4", "letter"]
 SIZES: Final = {"a4": A4, "letter": LETTER}
@@ -45,10 +45,10 @@ def styles_of() -> dict[str, ParagraphStyle]:
     }
 
 
-def shop_sheet(plan: Plan, paper: Paper = "a4") -> bytes:
+def shop_sheet(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
     """The sheet as PDF bytes. Prints even when the plan cannot be built: the findings say why."""
     register_fonts()
-    styles, fmt = styles_of(), reader(plan.job.design)
+    styles, fmt = styles_of(), Format(plan.job.design.units, decimal)
     out = BytesIO()
     document = SimpleDocTemplate(
         out, pagesize=SIZES[paper], leftMargin=_MARGIN, rightMargin=_MARGIN, topMargin=_MARGIN,
@@ -60,7 +60,7 @@ def shop_sheet(plan: Plan, paper: Paper = "a4") -> bytes:
         Paragraph(escape(_summary(plan, fmt)), styles["body"]),
         Spacer(1, 6),
     ]
-    story += _findings(plan, styles)
+    story += _findings(plan, fmt, styles)
     if plan.ring.sides:
         tags = _tag_text(plan, fmt)
         story += [
@@ -221,8 +221,10 @@ def _cautions(plan: Plan, styles: dict[str, ParagraphStyle]) -> list[Any]:
     return [KeepTogether([Paragraph("Cautions", styles["head"]), *lines])]
 
 
-def _findings(plan: Plan, styles: dict[str, ParagraphStyle]) -> list[Any]:
+def _findings(plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle]) -> list[Any]:
     return [
-        Paragraph(f"<b>{SEVERITY_WORDS[f.severity]}</b> ({f.place.text}): {escape(f.text)}", styles["body"])
+        Paragraph(
+            f"<b>{SEVERITY_WORDS[f.severity]}</b> ({f.place.text}): {escape(said(f, fmt))}", styles["body"]
+        )
         for f in plan.findings
     ]

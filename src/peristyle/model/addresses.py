@@ -39,7 +39,7 @@ from peristyle.model.faults import breaches, faults_of_type, listed
 from peristyle.model.job import Board, Job, Saw, decide, decided, job_of, revised
 from peristyle.model.starts import begun
 
-__all__ = ["Address", "addresses", "described", "every", "find", "put", "sound", "written"]
+__all__ = ["Address", "addresses", "applied", "described", "every", "find", "put", "sound", "written"]
 
 _LAST: Final = "last"  # the corner at the end of the last side
 
@@ -463,6 +463,13 @@ def put(job: Job, place: str, text: str) -> Job:
     except LengthError as error:
         raise PeristyleError(f"{address.id}: {error}") from error
     return changed
+
+
+def applied(job: Job, changes: Sequence[tuple[str, Any]]) -> Job:
+    """The job with values set at addresses, one after the other. Raises PeristyleError where there is none."""
+    for place, value in changes:
+        job = find(job, place).put(job, value)
+    return job
 
 
 def sound(job: Job) -> Job:

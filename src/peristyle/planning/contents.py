@@ -12,7 +12,7 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Dividers, Rectangle, Regular, Thing, replace
 from peristyle.model.job import Job, revised
 from peristyle.planning.dividers import DividerPlan
-from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.findings import EQUAL_COMPARTMENTS, Finding, Fix, Place, reader
 from peristyle.planning.packing import Packing, packed
 from peristyle.planning.ring import RingPlan
 from peristyle.planning.section import SectionPlan
@@ -256,23 +256,9 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
     if tall > room + DEFAULT.length_mm:
         over = tall - room
         height = fmt.up(design.form.height_mm + over)
-        findings.append(
-            Finding(
-                "contents_too_tall",
-                "stop",
-                Place("section"),
-                f"The contents stand {fmt.length(tall, unit=True)} high and there is room for "
-                f"{fmt.length(max(0.0, room), unit=True)} above the bottom, once the lid is freed: they stand "
-                f"{fmt.length(over, unit=True)} proud. Make the box higher.",
-                {"over_mm": over, "room_mm": room, "tall_mm": tall},
-                (
-                    Fix(
-                        f"Make it {fmt.length(height, unit=True)} high",
-                        lambda d: revised(d, height_mm=height),
-                    ),
-                ),
-            )
-        )
+        numbers = {"over_mm": over, "room_mm": room, "tall_mm": tall, "clear_mm": max(0.0, room)}
+        fix = Fix("height", (("form.height_mm", height),), {"height_mm": height})
+        findings.append(Finding("contents_too_tall", "stop", Place("section"), numbers, (fix,)))
     if not follows_contents(design) and ring.stands:
         findings += _held(design, ring, (long, wide, tall))
     return ContentsPlan(long, wide, tall, room, blocks, tuple(findings))
@@ -293,17 +279,7 @@ def _held(design: Design, ring: RingPlan, needs: tuple[float, float, float]) -> 
     )
     if over <= DEFAULT.length_mm:
         return []
-    fmt = reader(design)
-    return [
-        Finding(
-            "contents_do_not_fit",
-            "stop",
-            Place("ring"),
-            f"The contents with their play reach {fmt.length(over, unit=True)} into a wall. "
-            "Make the ring larger or arrange them otherwise.",
-            {"over_mm": over},
-        )
-    ]
+    return [Finding("contents_do_not_fit", "stop", Place("ring"), {"over_mm": over})]
 
 
 def in_the_way(
@@ -330,7 +306,7 @@ def in_the_way(
                 break
     if not blocked:
         return ()
-    fixes = [Fix("Leave out the dividers", lambda d: revised(d, dividers=None))]
+    fixes = [Fix("no_dividers", (("inside.dividers", False),))]
     own = design.inside.dividers
     if (
         own
@@ -338,20 +314,11 @@ def in_the_way(
         and isinstance(design.form.shape, Rectangle)
         and len(contents.blocks) == 1
     ):
-        equal = replace(own, widths_mm=(), depths_mm=())
-        fixes.insert(0, Fix("Make the compartments equal", lambda d: revised(d, dividers=equal)))
-    names = ", ".join(blocked[:3]) + (f" and {len(blocked) - 3} more" if len(blocked) > 3 else "")
-    return (
-        Finding(
-            "divider_among_things",
-            "caution",
-            Place("ring"),
-            f"Where divider {names} stands there are things in its way. Give the compartments sizes that suit them, or "
-            "take the dividers out.",
-            {},
-            tuple(fixes),
-        ),
-    )
+        fixes.insert(0, EQUAL_COMPARTMENTS)
+    others = len(blocked) - 3
+    numbers = {"others": float(others)} if others > 0 else {}
+    names, kind = {"dividers": ", ".join(blocked[:3])}, "many" if others > 0 else ""
+    return (Finding("divider_among_things", "caution", Place("ring"), numbers, tuple(fixes), names, kind),)
 
 
 def _overlaps(block: Block, spot: Point, x0: float, y0: float, x1: float, y1: float) -> bool:

@@ -7,9 +7,17 @@ from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Dividers, corner_name, replace, side_name
-from peristyle.model.job import Job, revised
+from peristyle.model.job import Job
 from peristyle.planning.dividers import Clash, DividerPlan, Room, inside_at, number_that_stands, rooms, stand
-from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.findings import (
+    EQUAL_COMPARTMENTS,
+    Finding,
+    Fix,
+    Place,
+    Severity,
+    part_changes,
+    reader,
+)
 from peristyle.planning.groove_findings import blade_findings
 from peristyle.planning.ring import RingPlan
 from peristyle.planning.section import SectionPlan
@@ -51,7 +59,7 @@ def plan_dividers(
         found = _clash_findings(job.design, room, clashes)
         found += _dado_findings(job, dividers, ring, walls, pieces)
         found += _height_findings(job.design, dividers, section)
-        found += blade_findings(job, Place("ring"), "A dado for a divider", dividers.thickness_mm)
+        found += blade_findings(job, Place("ring"), "dado_for_divider", dividers.thickness_mm)
     return DividersPlan(pieces, widths, depths, liner is not None, tuple(found))
 
 
@@ -61,30 +69,24 @@ def _compartment_findings(
     least = min(*widths, *depths)
     if least > DEFAULT.length_mm:
         return []
-    fmt = reader(design)
-    equal = Fix(
-        "Make the compartments equal",
-        lambda d: revised(d, dividers=replace(dividers, widths_mm=(), depths_mm=())),
-    )
-    fixes = [equal] if dividers.widths_mm or dividers.depths_mm else []
+    fixes = [EQUAL_COMPARTMENTS] if dividers.widths_mm or dividers.depths_mm else []
     fewer = _that_leave_room(dividers, widths, depths)
     if fewer is not None:
-        words = " and ".join(
-            f"{number} {way}" for number, way in ((fewer.across, "across"), (fewer.along, "along")) if number
-        )
-        fixes.append(Fix(f"Take {words}", lambda d: revised(d, dividers=fewer)))
-    fixes.append(Fix("Leave out the dividers", lambda d: revised(d, dividers=None)))
-    return [
-        Finding(
-            "compartment_vanishes",
-            "stop",
-            Place("ring"),
-            f"The dividers and compartments given are {fmt.length(-least, unit=True)} more than there is room "
-            "inside. Use fewer or thinner dividers, or smaller compartments.",
-            {"least_mm": least},
-            tuple(fixes),
-        )
-    ]
+        fixes.append(_fewer(dividers, fewer))
+    fixes.append(_NO_DIVIDERS)
+    numbers = {"least_mm": least, "over_mm": -least}
+    return [Finding("compartment_vanishes", "stop", Place("ring"), numbers, tuple(fixes))]
+
+
+_NO_DIVIDERS: Final = Fix("no_dividers", (("inside.dividers", False),))
+
+
+def _fewer(own: Dividers, other: Dividers) -> Fix:
+    """Another number of dividers."""
+    ways = [way for way, number in (("across", other.across), ("along", other.along)) if number]
+    key = "fewer_dividers" if len(ways) == 2 else f"fewer_dividers/{ways[0]}"
+    numbers = {"across": float(other.across), "along": float(other.along)}
+    return Fix(key, part_changes("inside.dividers", own, other), numbers)
 
 
 def _that_leave_room(
@@ -105,39 +107,27 @@ def _clash_findings(design: Design, room: Room, clashes: list[Clash]) -> list[Fi
     """The first divider that runs into a corner and the first two that cross in a wall, with how many more."""
     if not clashes:
         return []
-    fixes = [Fix("Leave out the dividers", lambda d: revised(d, dividers=None))]
+    fixes = [_NO_DIVIDERS]
     other = number_that_stands(room)
     if other is not None:
-        words = " and ".join(
-            f"{number} {way}" for number, way in ((other.across, "across"), (other.along, "along")) if number
-        )
-        fixes.insert(0, Fix(f"Take {words}", lambda d: revised(d, dividers=other)))
+        fixes.insert(0, _fewer(room.dividers, other))
     fmt, count = reader(design), design.side_count
     found = []
     corners = [clash for clash in clashes if not clash.other]
     if corners:
         clash = corners[0]
-        move = fmt.up(clash.over_mm + 1.0)
-        text = (
-            f"Divider {clash.name} runs into corner {corner_name(clash.corner, count)}: a dado there would cut its "
-            f"joint. Move it {fmt.length(move, unit=True)} or more to one side, or take another number of dividers."
-        )
-        place = Place("corner", clash.corner, count)
-        text += _likewise(corners)
-        found.append(Finding("divider_meets_corner", "stop", place, text, {"move_mm": move}, tuple(fixes)))
+        numbers = {"move_mm": fmt.up(clash.over_mm + 1.0), "likewise": len(corners) - 1.0}
+        names = {"divider": clash.name, "corner": corner_name(clash.corner, count)}
+        place, more = Place("corner", clash.corner, count), ("likewise",) if len(corners) > 1 else ()
+        found.append(Finding("divider_meets_corner", "stop", place, numbers, tuple(fixes), names, "", more))
     crossed = [clash for clash in clashes if clash.other]
     if crossed:
-        text = (
-            f"Dividers {crossed[0].name} and {crossed[0].other} cross within a wall, where they cannot be halved. "
-            "Move one of them, or take another number of dividers."
+        numbers, more = {"likewise": len(crossed) - 1.0}, ("likewise",) if len(crossed) > 1 else ()
+        names = {"divider": crossed[0].name, "other": crossed[0].other}
+        found.append(
+            Finding("dividers_cross_in_wall", "stop", Place("ring"), numbers, tuple(fixes), names, "", more)
         )
-        text += _likewise(crossed)
-        found.append(Finding("dividers_cross_in_wall", "stop", Place("ring"), text, {}, tuple(fixes)))
     return found
-
-
-def _likewise(clashes: list[Clash]) -> str:
-    return f" ({len(clashes) - 1} more likewise.)" if len(clashes) > 1 else ""
 
 
 def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -> list[Finding]:
@@ -145,26 +135,11 @@ def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -
     over = dividers.height_mm - room
     if over <= DEFAULT.length_mm:
         return []
-    fmt = reader(design)
-    fits = fmt.down(room)
-    return [
-        Finding(
-            "divider_too_tall",
-            "caution",
-            Place("section"),
-            f"The dividers stand {fmt.length(over, unit=True)} higher than there is room once the lid is freed. "
-            "Make them lower.",
-            {"over_mm": over, "room_mm": room},
-            (
-                Fix(
-                    f"Make them {fmt.length(fits, unit=True)} high",
-                    lambda d: revised(d, dividers=replace(dividers, height_mm=fits)),
-                ),
-            )
-            if fits > DEFAULT.length_mm
-            else (),
-        )
-    ]
+    fits = reader(design).down(room)
+    fix = Fix("divider_height", (("inside.dividers.height_mm", fits),), {"height_mm": fits})
+    numbers = {"over_mm": over, "room_mm": room}
+    fixes = (fix,) if fits > DEFAULT.length_mm else ()
+    return [Finding("divider_too_tall", "caution", Place("section"), numbers, fixes)]
 
 
 def _thin_wall_fixes(
@@ -176,18 +151,12 @@ def _thin_wall_fixes(
     thick = fmt.up(deepest * 2, 25.4 / 16 if fmt.units == "in" else 0.5)
     fixes = []
     if depth >= _LEAST_DADO_MM:
-        fixes.append(
-            Fix(
-                f"Make them {fmt.length(depth, unit=True)} deep",
-                lambda d: revised(d, dividers=replace(dividers, dado_mm=depth)),
-            )
-        )
-    words = fmt.length(thick, unit=True)
+        fixes.append(Fix("dado_depth", (("inside.dividers.dado_mm", depth),), {"depth_mm": depth}))
+    numbers = {"thickness_mm": thick}
     if in_liner and design.inside.liner is not None:
-        liner = replace(design.inside.liner, thickness_mm=thick)
-        fixes.append(Fix(f"Make the liner {words} thick", lambda d: revised(d, liner=liner)))
+        fixes.append(Fix("liner_thickness", (("inside.liner.thickness_mm", thick),), numbers))
     else:
-        fixes.append(Fix(f"Make the sides {words} thick", lambda d: revised(d, thicknesses_mm=(thick,))))
+        fixes.append(Fix("sides_thick", (("sides.thickness_mm", (thick,)),), numbers))
     return tuple(fixes)
 
 
@@ -198,41 +167,23 @@ def _dado_findings(
     dadoes = [dado for piece in pieces for dado in piece.dadoes]
     if not dadoes:
         return []
-    fmt = reader(job.design)
     found = []
     worst = max(dadoes, key=lambda dado: dado.depth_mm / walls.slabs[dado.side].thickness_mm)
     wall = walls.slabs[worst.side].thickness_mm
     place = Place("side", worst.side, job.design.side_count)
     if worst.depth_mm > wall / 2 + DEFAULT.length_mm:
         fixes = _thin_wall_fixes(job.design, dividers, worst.depth_mm, wall, walls is not ring)
-        slanted = (
-            f" (a divider that meets side {side_name(worst.side)} at a slant goes in deeper by one edge)"
-            if worst.tilt_deg
-            else ""
-        )
-        found.append(
-            Finding(
-                "dado_wall_thin",
-                "stop" if worst.depth_mm >= wall - DEFAULT.length_mm else "caution",
-                place,
-                f"Dadoes {fmt.length(worst.depth_mm, unit=True)} deep{slanted} leave "
-                f"{fmt.length(max(0.0, wall - worst.depth_mm), unit=True)} of wall. Keep at least half: "
-                "shallower dadoes, thinner dividers or thicker walls.",
-                {"dado_mm": worst.depth_mm, "wall_mm": wall},
-                fixes,
-            )
-        )
+        left = wall - worst.depth_mm
+        numbers = {"dado_mm": worst.depth_mm, "wall_mm": wall, "left_mm": max(0.0, left)}
+        severity: Severity = "stop" if left <= DEFAULT.length_mm else "caution"
+        names, more = {"side": side_name(worst.side)}, ("slanted",) if worst.tilt_deg else ()
+        found.append(Finding("dado_wall_thin", severity, place, numbers, fixes, names, "", more))
     steep = max(dadoes, key=lambda dado: abs(dado.tilt_deg))
-    if abs(steep.tilt_deg) > job.shop.saw.stop_deg + DEFAULT.angle_deg:
+    stop = job.shop.saw.stop_deg
+    if abs(steep.tilt_deg) > stop + DEFAULT.angle_deg:
+        numbers = {"tilt_deg": steep.tilt_deg, "from_square_deg": abs(steep.tilt_deg), "stop_deg": stop}
+        place = Place("side", steep.side, job.design.side_count)
         found.append(
-            Finding(
-                "dado_past_stop",
-                "caution",
-                Place("side", steep.side, job.design.side_count),
-                f"A divider meets side {side_name(steep.side)} {fmt.angle(abs(steep.tilt_deg))} from square, past the "
-                f"saw's stop at {fmt.angle(job.shop.saw.stop_deg)}. Chop that dado or rout it along a guide, or move "
-                "the divider to a wall that it meets more squarely.",
-                {"tilt_deg": steep.tilt_deg},
-            )
+            Finding("dado_past_stop", "caution", place, numbers, (), {"side": side_name(steep.side)})
         )
     return found

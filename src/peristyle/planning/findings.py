@@ -1,22 +1,15 @@
-"""What is wrong or worth knowing about a plan, why it matters, by how much, and what would mend it."""
+"""What is wrong or worth knowing about a plan, by how much, and what would mend it: all of it as data."""
 
-from collections.abc import Callable
 from typing import Any, Final, Literal
 
 from msgspec import Struct
 
 from peristyle.core.lengths import Format
-from peristyle.model.design import Design, corner_name, side_name
-from peristyle.model.job import Job
+from peristyle.model.design import Design, Shape, corner_name, side_name
 
 Severity = Literal["stop", "caution", "note"]
 PlaceKind = Literal["ring", "side", "corner", "board", "section", "keys"]
-
-SEVERITY_WORDS: Final[dict[Severity, str]] = {
-    "stop": "Cannot be built so",
-    "caution": "Take care",
-    "note": "Good to know",
-}
+Change = tuple[str, Any]
 
 
 class Place(Struct, frozen=True):
@@ -28,7 +21,7 @@ class Place(Struct, frozen=True):
 
     @property
     def text(self) -> str:
-        """The place in words: `side B`, `corner AB`, `board`."""
+        """The place as it is named: `side B`, `corner AB`, `board`."""
         if self.index is None:
             return self.kind
         if self.kind == "side":
@@ -37,34 +30,49 @@ class Place(Struct, frozen=True):
 
 
 class Fix(Struct, frozen=True):
-    """One way to mend a finding: words for the button, and the edit."""
+    """One way to mend a finding: which values to set at which addresses, in this order. `key` is that of its words."""
 
-    label: str
-    apply: Callable[[Job], Job]
+    key: str
+    changes: tuple[Change, ...]
+    numbers: dict[str, float] = {}
+    names: dict[str, str] = {}
 
 
 class Finding(Struct, frozen=True):
-    """One finding. `numbers` are in mm and degrees, unrounded; `text` is in the maker's units."""
+    """One finding. `numbers` are in mm and degrees, unrounded; `names` are letters, names and keys of words.
+
+    `kind` tells apart findings of one code that are said otherwise; `more` are the keys of what is said besides.
+    """
 
     code: str
     severity: Severity
     place: Place
-    text: str
     numbers: dict[str, float] = {}
     fixes: tuple[Fix, ...] = ()
+    names: dict[str, str] = {}
+    kind: str = ""
+    more: tuple[str, ...] = ()
 
-    def as_dict(self) -> dict[str, Any]:
-        """The finding as the plan's JSON has it."""
-        return {
-            "code": self.code,
-            "severity": self.severity,
-            "where": self.place.text,
-            "text": self.text,
-            "numbers": dict(self.numbers),
-            "fixes": [fix.label for fix in self.fixes],
-        }
+
+def part_changes(place: str, old: Any, new: Any) -> tuple[Change, ...]:
+    """What differs between two values of one part, by address."""
+    return tuple(
+        (f"{place}.{name}", getattr(new, name))
+        for name in new.__struct_fields__
+        if getattr(old, name) != getattr(new, name)
+    )
+
+
+def shape_changes(old: Shape, new: Shape) -> tuple[Change, ...]:
+    """What differs between two shapes of one kind, by address."""
+    return part_changes("form", old, new)
 
 
 def reader(design: Design) -> Format:
-    """How lengths read in this design's texts."""
+    """How lengths are rounded for this design: what is proposed must read as it is."""
     return Format(design.units)
+
+
+EQUAL_COMPARTMENTS: Final = Fix(
+    "equal_compartments", (("inside.dividers.widths_mm", ()), ("inside.dividers.depths_mm", ()))
+)

@@ -1,14 +1,14 @@
 """What is wrong with a panel's groove, and what leaning sides ask of it."""
 
 import math
-from collections.abc import Callable, Sequence
-from typing import Final
+from collections.abc import Sequence
+from typing import Final, get_args
 
 from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import LEAST_KERF_MM, LEAST_MM, Design, GrooveWay, Panel, replace
-from peristyle.model.job import Job, decide, revised
-from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.model.design import LEAST_KERF_MM, LEAST_MM, Design, GrooveWay, Panel
+from peristyle.model.job import Job
+from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
 from peristyle.planning.grooves import MOST_PASSES, GroovePlan, tongue_mm
 
 _LEANS_DEG: Final = 2.0  # less, and a groove square to the face still takes the panel (common practice)
@@ -17,39 +17,32 @@ _LEAST_HELD_MM: Final = 1.0  # less of a panel in its groove holds nothing (comm
 
 
 def blade_findings(job: Job, place: Place, what: str, width_mm: float) -> list[Finding]:
-    """A cut so wide that nobody makes the passes it takes of this blade, or narrower than the blade."""
-    kerf = job.shop.saw.kerf_mm
+    """A cut so wide that nobody makes the passes it takes of this blade, or narrower than the blade.
+
+    `what` is the key of the words for it.
+    """
+    fmt, kerf, names = reader(job.design), job.shop.saw.kerf_mm, {"what": what}
+    numbers = {"width_mm": width_mm, "kerf_mm": kerf}
     if width_mm < kerf - DEFAULT.length_mm:
-        return [_thinner_than_blade(job, place, what, width_mm)]
+        thinner = fmt.down(width_mm)
+        fixes = (_blade(thinner),) if thinner >= LEAST_KERF_MM else ()
+        return [Finding("thinner_than_blade", "caution", place, numbers, fixes, names)]
     if width_mm <= kerf * MOST_PASSES:
         return []
-    fmt = reader(job.design)
-    count = math.ceil(width_mm / kerf)
     wider = fmt.up(max(3.0, width_mm / MOST_PASSES))
-    return [
-        Finding(
-            "too_many_passes",
-            "stop",
-            place,
-            f"{what} is {fmt.length(width_mm, unit=True)} wide and the blade takes {fmt.length(kerf, unit=True)}: "
-            f"{count} passes. Use a wider blade, or make it narrower.",
-            {"width_mm": width_mm, "kerf_mm": kerf, "passes": float(count)},
-            (
-                Fix(
-                    f"Use a blade that takes {fmt.length(wider, unit=True)}",
-                    lambda d: revised(d, saw=replace(d.shop.saw, kerf_mm=wider)),
-                ),
-            )
-            if wider <= 50.0
-            else (),
-        )
-    ]
+    numbers["passes"] = float(math.ceil(width_mm / kerf))
+    fixes = (_blade(wider),) if wider <= 50.0 else ()
+    return [Finding("too_many_passes", "stop", place, numbers, fixes, names)]
 
 
-def _with(groove: GroovePlan, panel: Panel, **changes: float) -> Callable[[Job], Job]:
-    """An edit of one panel's sizes."""
-    changed = replace(panel, **changes)
-    return lambda d: decide(d, groove.panel, changed)
+def _blade(kerf_mm: float) -> Fix:
+    return Fix("blade", (("shop.saw.kerf_mm", kerf_mm),), {"kerf_mm": kerf_mm})
+
+
+def _sized(groove: GroovePlan, key: str, **sizes: float) -> Fix:
+    """A panel's sizes set; the first of them is told."""
+    changes = tuple((f"section.{groove.panel}.{name}", value) for name, value in sizes.items())
+    return Fix(key, changes, dict(sizes))
 
 
 def groove_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
@@ -66,111 +59,45 @@ def _wall_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: 
     deepest = max(cut.height_mm for cut in groove.cuts)
     name = groove.panel
 
-    half_depth = Fix(
-        f"Make it {fmt.length(half, unit=True)} deep",
-        _with(groove, panel, depth_mm=half, play_mm=min(panel.play_mm, half / 2)),
-    )
-    mends = (half_depth,) if half >= LEAST_MM else ()
+    numbers = {"half_mm": half, "depth_mm": deepest, "thickness_mm": wall}
+    names: dict[str, str] = {"panel": name}
+    place = Place("section")
+    shallower = _sized(groove, "groove_depth", depth_mm=half, play_mm=min(panel.play_mm, half / 2))
+    mends = (shallower,) if half >= LEAST_MM else ()
+    more = ("shallower",) if mends else ("thicker",)
     if groove.wall_left_mm <= DEFAULT.length_mm:
-        found.append(
-            Finding(
-                "groove_through",
-                "stop",
-                Place("section"),
-                f"The groove for the {name} is {fmt.length(deepest, unit=True)} deep in sides of "
-                f"{fmt.length(wall, unit=True)}: it cuts them through. "
-                + (f"Make it at most {fmt.length(half, unit=True)} deep." if mends else "Use thicker sides."),
-                {"depth_mm": deepest, "thickness_mm": wall},
-                mends,
-            )
-        )
+        found.append(Finding("groove_through", "stop", place, numbers, mends, names, "", more))
     elif groove.wall_left_mm < fmt.down(wall / 2) - DEFAULT.length_mm:
-        thicker = fmt.up(deepest * 2)
-        found.append(
-            Finding(
-                "groove_wall_thin",
-                "caution",
-                Place("section"),
-                f"The groove for the {name} leaves {fmt.length(groove.wall_left_mm, unit=True)} of wall. "
-                + (f"Make it {fmt.length(half, unit=True)} deep or use" if mends else "Use")
-                + f" {fmt.length(thicker, unit=True)} sides.",
-                {"wall_left_mm": groove.wall_left_mm, "keep_mm": wall / 2},
-                mends,
-            )
-        )
-    little = fmt.down(panel.depth_mm / 8)
+        numbers = {
+            "wall_left_mm": groove.wall_left_mm, "keep_mm": wall / 2, "half_mm": half,
+            "thicker_mm": fmt.up(deepest * 2),
+        }  # fmt: skip
+        found.append(Finding("groove_wall_thin", "caution", place, numbers, mends, names, "", more))
     if panel.play_mm >= panel.depth_mm - DEFAULT.length_mm:
-        found.append(
-            Finding(
-                "panel_falls_out",
-                "stop",
-                Place("section"),
-                f"With {fmt.length(panel.play_mm, unit=True)} of play each side in a groove "
-                f"{fmt.length(panel.depth_mm, unit=True)} deep the {name} panel does not reach into it. "
-                "Give less play or a deeper groove.",
-                {"play_mm": panel.play_mm, "depth_mm": panel.depth_mm},
-                (Fix(f"Give {fmt.length(little, unit=True)} of play", _with(groove, panel, play_mm=little)),),
-            )
-        )
+        little = _sized(groove, "play", play_mm=fmt.down(panel.depth_mm / 8))
+        numbers = {"play_mm": panel.play_mm, "depth_mm": panel.depth_mm}
+        found.append(Finding("panel_falls_out", "stop", place, numbers, (little,), names))
     return found
 
 
 def _place_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[Finding]:
     """How near the groove lies to its edge, and whether it lies in the side at all."""
-    fmt, name = reader(design), groove.panel
+    fmt, name, high = reader(design), groove.panel, design.form.height_mm
     found: list[Finding] = []
+    names: dict[str, str] = {"panel": name}
+    place = Place("section")
     if DEFAULT.length_mm < panel.height_mm < _LEAST_EDGE_MM:
         up = fmt.up(_LEAST_EDGE_MM)
-        found.append(
-            Finding(
-                "groove_edge_thin",
-                "caution",
-                Place("section"),
-                f"Only {fmt.length(panel.height_mm, unit=True)} of wood stands between the groove for the {name} and "
-                f"the edge: it breaks off. Leave {fmt.length(up, unit=True)}, or let the panel into a rabbet.",
-                {"wood_mm": panel.height_mm},
-                (Fix(f"Leave {fmt.length(up, unit=True)}", _with(groove, panel, height_mm=up)),),
-            )
-        )
-    if groove.high_mm > design.form.height_mm or groove.low_mm < 0:
-        low = fmt.down(max(0.0, min(6.0, design.form.height_mm - groove.width_mm - 1)))
-        reach, way, other = (
-            (groove.high_mm, "up", "lower")
-            if name == "bottom"
-            else (design.form.height_mm - groove.low_mm, "down", "higher")
-        )
-        found.append(
-            Finding(
-                "groove_above_box",
-                "stop",
-                Place("section"),
-                f"The groove for the {name} ends {fmt.length(reach, unit=True)} {way} and the box is "
-                f"{fmt.length(design.form.height_mm, unit=True)} high. Put the groove {other}.",
-                {"groove_ends_mm": reach, "height_mm": design.form.height_mm},
-                (Fix(f"Put it {fmt.length(low, unit=True)} {way}", _with(groove, panel, height_mm=low)),),
-            )
-        )
+        numbers = {"wood_mm": panel.height_mm, "wanted_mm": up}
+        fix = _sized(groove, "groove_edge", height_mm=up)
+        found.append(Finding("groove_edge_thin", "caution", place, numbers, (fix,), names))
+    if groove.high_mm > high or groove.low_mm < 0:
+        low = fmt.down(max(0.0, min(6.0, high - groove.width_mm - 1)))
+        reach, way = (groove.high_mm, "up") if name == "bottom" else (high - groove.low_mm, "down")
+        numbers = {"groove_ends_mm": reach, "height_mm": high}
+        fix = _sized(groove, f"groove_{way}", height_mm=low)
+        found.append(Finding("groove_above_box", "stop", place, numbers, (fix,), names, name))
     return found
-
-
-def _thinner_than_blade(job: Job, place: Place, what: str, width_mm: float) -> Finding:
-    fmt, kerf = reader(job.design), job.shop.saw.kerf_mm
-    thinner = fmt.down(width_mm)
-    fixes = (
-        Fix(
-            f"Use a blade that takes {fmt.length(thinner, unit=True)}",
-            lambda d: revised(d, saw=replace(d.shop.saw, kerf_mm=thinner)),
-        ),
-    )
-    return Finding(
-        "thinner_than_blade",
-        "caution",
-        place,
-        f"{what} is to be {fmt.length(width_mm, unit=True)} wide and the blade takes "
-        f"{fmt.length(kerf, unit=True)}: it comes out too wide. Use a thinner blade or a bit, or a thicker part.",
-        {"width_mm": width_mm, "kerf_mm": kerf},
-        fixes if thinner >= LEAST_KERF_MM else (),
-    )
 
 
 def _half_way(slabs: Sequence[Slab], groove: GroovePlan) -> float:
@@ -189,81 +116,35 @@ def leaning_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: Groo
     lean = math.degrees(math.asin(abs(worst.sin_slope)))
     if lean <= _LEANS_DEG:
         return []
-    fmt, name = reader(job.design), groove.panel
-
-    def fix(way: GrooveWay) -> Fix:
-        return Fix(_OFFER[way], lambda d: decide(d, name, replace(panel, groove=way)))
-
     opening = max(cut.opening_mm for cut in groove.cuts)
     deepest = max(cut.height_mm for cut in groove.cuts)
-    tongue = min(tongue_mm(slab, panel.thickness_mm, panel.depth_mm - panel.play_mm) for slab in slabs)
-    told = {
-        "level": f"Its walls are cut level, the blade tilted {fmt.angle(lean)}: {fmt.length(opening, unit=True)} wide "
-        f"along the face, the blade {fmt.length(deepest, unit=True)} high. It could be cut square and wider, or square "
-        "for a tongue on the panel's edge.",
-        "square": f"It is cut square to the face, {fmt.length(opening, unit=True)} wide, so that the panel goes in "
-        "aslant; the gap shows inside. A groove with level walls would fit it closely.",
-        "tongue": f"It is cut square to the face for a tongue {fmt.length(tongue, unit=True)} thick, both sides of the "
-        f"panel's edge planed to {fmt.angle(lean)}. A groove with level walls leaves the panel as it is.",
-    }[groove.way]
-    found = [
-        Finding(
-            "groove_leans",
-            "note",
-            Place("section"),
-            f"The sides lean {fmt.angle(lean)} and the {name} lies level, so its groove leans too. {told}",
-            {"slope_deg": lean, "opening_mm": opening, "height_mm": deepest},
-            tuple(fix(way) for way in _OFFER if way != groove.way),
-        )
-    ]
-    if groove.way == "level" and lean > job.shop.saw.stop_deg + DEFAULT.angle_deg:
-        found.append(
-            Finding(
-                "groove_past_stop",
-                "caution",
-                Place("section"),
-                f"The groove for the {name} wants the blade tilted {fmt.angle(lean)}, past the saw's stop at "
-                f"{fmt.angle(job.shop.saw.stop_deg)}. Cut it square to the face and wider, or rout it along a wedge.",
-                {"tilt_deg": lean},
-                (fix("square"),),
-            )
-        )
+    held = panel.depth_mm - panel.play_mm
+    tongue = min(tongue_mm(slab, panel.thickness_mm, held) for slab in slabs)
+    numbers = {"slope_deg": lean, "opening_mm": opening, "height_mm": deepest, "tongue_mm": tongue}
+    names: dict[str, str] = {"panel": groove.panel}
+    place = Place("section")
+    ways = tuple(_cut_as(groove, way) for way in get_args(GrooveWay) if way != groove.way)
+    found = [Finding("groove_leans", "note", place, numbers, ways, names, "", (groove.way,))]
+    stop = job.shop.saw.stop_deg
+    if groove.way == "level" and lean > stop + DEFAULT.angle_deg:
+        numbers = {"tilt_deg": lean, "stop_deg": stop}
+        square = (_cut_as(groove, "square"),)
+        found.append(Finding("groove_past_stop", "caution", place, numbers, square, names))
+    level = (_cut_as(groove, "level"),)
     if groove.way == "tongue" and tongue < panel.thickness_mm / 3:
-        found.append(
-            Finding(
-                "tongue_too_thin",
-                "stop" if tongue <= DEFAULT.length_mm else "caution",
-                Place("section"),
-                f"At {fmt.angle(lean)} a tongue of the {name}'s {fmt.length(panel.thickness_mm, unit=True)} is only "
-                f"{fmt.length(max(0.0, tongue), unit=True)} thick. Cut the groove with level "
-                "walls, or take a thicker panel.",
-                {"tongue_mm": tongue},
-                (fix("level"),),
-            )
-        )
+        numbers = {
+            "tongue_mm": tongue, "thin_mm": max(0.0, tongue), "slope_deg": lean, "panel_mm": panel.thickness_mm,
+        }  # fmt: skip
+        severity: Severity = "stop" if tongue <= DEFAULT.length_mm else "caution"
+        found.append(Finding("tongue_too_thin", severity, place, numbers, level, names))
     if groove.way != "level":
         # The panel's two faces go in by unlike amounts; the lesser must still hold.
-        short = min(
-            ((panel.depth_mm - panel.play_mm) - panel.thickness_mm * abs(slab.sin_slope)) / slab.cos_slope
-            for slab in slabs
-        )
+        short = min((held - panel.thickness_mm * abs(slab.sin_slope)) / slab.cos_slope for slab in slabs)
         if short < _LEAST_HELD_MM:
-            found.append(
-                Finding(
-                    "panel_held_by_one_face",
-                    "caution",
-                    Place("section"),
-                    f"In a groove square to the face one face of the {name} goes in "
-                    f"{fmt.length(max(0.0, short), unit=True)} only. Cut the groove with level walls, or deeper.",
-                    {"held_mm": short},
-                    (fix("level"),),
-                )
-            )
+            numbers = {"held_mm": short, "in_mm": max(0.0, short)}
+            found.append(Finding("panel_held_by_one_face", "caution", place, numbers, level, names))
     return found
 
 
-_OFFER: Final[dict[GrooveWay, str]] = {
-    "level": "Cut its walls level",
-    "square": "Cut it square and wider",
-    "tongue": "Cut it square, with a tongue on the panel",
-}
+def _cut_as(groove: GroovePlan, way: GrooveWay) -> Fix:
+    return Fix(f"groove_{way}", ((f"section.{groove.panel}.groove", way),))

@@ -9,10 +9,10 @@ from msgspec import Struct
 
 from peristyle.core.planes import edge_lean_deg
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Keys, replace, side_name
-from peristyle.model.job import Job, revised
+from peristyle.model.design import Design, Keys, side_name
+from peristyle.model.job import Job
 from peristyle.planning.cut import SAME_SETTING
-from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
 from peristyle.planning.groove_findings import blade_findings
 from peristyle.planning.grooves import passes
 from peristyle.planning.ring import CornerPlan, RingPlan
@@ -94,14 +94,14 @@ def plan_keys(job: Job, ring: RingPlan, section: SectionPlan) -> KeysPlan:
                          section.lid.lid_mm if section.lid else None)  # fmt: skip
         if len(heights) < keys.count:
             findings.append(
-                _no_room(job, keys, len(heights), _most_that_fit(job.design, keys, keep_outs, section))
+                _no_room(keys, len(heights), _most_that_fit(job.design, keys, keep_outs, section))
             )
     # A roof laid on its walls has no miter there for a key to cross.
     mitered = [corner for corner in ring.corners if not corner.lapped]
     made = tuple(_key(job.design, keys, corner, height) for corner in mitered for height in heights)
     findings += _depth_findings(job.design, keys, ring, made)
     findings += _side_findings(job.design, keys, ring, made)
-    findings += blade_findings(job, Place("keys"), "A slot for a key", keys.thickness_mm)
+    findings += blade_findings(job, Place("keys"), "slot_for_key", keys.thickness_mm)
     findings += _place_findings(job.design, keys, heights, keep_outs)
     return KeysPlan(
         heights_mm=heights,
@@ -348,19 +348,22 @@ def _most_that_fit(design: Design, keys: Keys, keep_outs: Sequence[KeepOut], sec
     )
 
 
-def _no_room(job: Job, keys: Keys, placed: int, most: int) -> Finding:
-    fixes = [Fix("Leave out the keys", lambda d: revised(d, keys=None))]
+_NO_KEYS: Final = Fix("no_keys", (("joints.keys", False),))
+
+
+def _no_room(keys: Keys, placed: int, most: int) -> Finding:
+    fixes = [_NO_KEYS]
     if most:
-        fixes.insert(0, Fix(f"Use {most} a corner", lambda d: revised(d, keys=replace(keys, count=most))))
-    return Finding(
-        "keys_no_room",
-        "stop",
-        Place("keys"),
-        f"There is room for {placed} of {keys.count} keys a corner between the edges, the lid line "
-        "and the groove. Use fewer or thinner keys, or smaller margins.",
-        {"asked": float(keys.count), "placed": float(placed)},
-        tuple(fixes),
-    )
+        fixes.insert(0, Fix("key_count", (("joints.keys.count", most),), {"count": float(most)}))
+    numbers = {"asked": float(keys.count), "placed": float(placed)}
+    return Finding("keys_no_room", "stop", Place("keys"), numbers, tuple(fixes))
+
+
+def _shorter(keys: Keys, depth_mm: float, leg_mm: float) -> Fix:
+    """Slots made shallower, by the size they are given by."""
+    if keys.leg_mm is None:
+        return Fix("key_depth", (("joints.keys.depth_mm", depth_mm),), {"depth_mm": depth_mm})
+    return Fix("key_leg", (("joints.keys.leg_mm", leg_mm),), {"leg_mm": leg_mm})
 
 
 def _depth_findings(design: Design, keys: Keys, ring: RingPlan, made: Sequence[KeyPlan]) -> list[Finding]:
@@ -374,36 +377,24 @@ def _depth_findings(design: Design, keys: Keys, ring: RingPlan, made: Sequence[K
     limit = fmt.down(tight.breakthrough_mm - keys.wall_margin_mm)
     fixes: tuple[Fix, ...] = ()
     if limit > 0:
-        corner = ring.corners[tight.corner]
-        leg = fmt.down(limit / math.cos(math.radians(corner.dihedral_deg / 2)))
-        label = f"Make the slots {fmt.length(limit, unit=True)} deep"
-        if keys.leg_mm is None:
-            shallower = replace(keys, depth_mm=limit)
-        else:
-            shallower = replace(keys, leg_mm=leg)
-            label = f"Make the legs {fmt.length(leg, unit=True)}"
-        fixes = (Fix(label, lambda d: revised(d, keys=shallower)),)
+        half = math.radians(ring.corners[tight.corner].dihedral_deg / 2)
+        fixes = (_shorter(keys, limit, fmt.down(limit / math.cos(half))),)
     place = Place("corner", tight.corner, design.side_count)
-    numbers = {"depth_mm": tight.depth_mm, "breakthrough_mm": tight.breakthrough_mm, "limit_mm": limit}
+    numbers = {
+        "depth_mm": tight.depth_mm, "breakthrough_mm": tight.breakthrough_mm, "limit_mm": limit,
+        "most_mm": max(0.0, limit), "left_mm": left, "keep_mm": keys.wall_margin_mm,
+    }  # fmt: skip
     if left <= DEFAULT.length_mm:
-        text = (
-            f"A slot {fmt.length(tight.depth_mm, unit=True)} deep breaks through inside, where the "
-            f"corner is {fmt.length(tight.breakthrough_mm, unit=True)} deep. "
-            f"Make it at most {fmt.length(max(0.0, limit), unit=True)}."
-        )
-        return [Finding("key_breakthrough", "stop", place, text, numbers, fixes)]
-    text = (
-        f"The slot leaves {fmt.length(left, unit=True)} of wood before the inside; keep "
-        f"{fmt.length(keys.wall_margin_mm, unit=True)}."
-    )
-    return [Finding("key_wall_thin", "caution", place, text, numbers, fixes)]
+        return [Finding("key_breakthrough", "stop", place, numbers, fixes)]
+    return [Finding("key_wall_thin", "caution", place, numbers, fixes)]
 
 
-_HIT = {
-    "lid line": ("key_meets_lid_line", "stop", "the saw that frees the lid would cut the key"),
-    "groove": ("key_meets_groove", "stop", "its slot would open into the panel's groove"),
-    "bottom edge": ("key_near_edge", "caution", "short grain there splits off"),
-    "top edge": ("key_near_edge", "caution", "short grain there splits off"),
+# What a key must keep clear of: the code and how grave it is.
+_HIT: Final[dict[str, tuple[str, Severity]]] = {
+    "lid line": ("key_meets_lid_line", "stop"),
+    "groove": ("key_meets_groove", "stop"),
+    "bottom edge": ("key_near_edge", "caution"),
+    "top edge": ("key_near_edge", "caution"),
 }
 
 
@@ -421,81 +412,35 @@ def _side_findings(design: Design, keys: Keys, ring: RingPlan, made: Sequence[Ke
     ratio, index, long, taken = worst
     fmt = reader(design)
     factor = 0.7 / ratio  # leaves nearly a third of the side whole
-    shallower = replace(
-        keys,
-        depth_mm=fmt.down(keys.depth_mm * factor) if keys.leg_mm is None else keys.depth_mm,
-        leg_mm=fmt.down(keys.leg_mm * factor) if keys.leg_mm is not None else None,
-    )
-    size = f"{fmt.length(shallower.leg_mm, unit=True)} long" if shallower.leg_mm is not None else (
-        f"{fmt.length(shallower.depth_mm, unit=True)} deep"
+    fixes = (
+        _shorter(keys, fmt.down(keys.depth_mm * factor), fmt.down((keys.leg_mm or 0.0) * factor)), _NO_KEYS,
     )  # fmt: skip
-    return [
-        Finding(
-            "key_slots_meet",
-            "stop",
-            Place("side", index, design.side_count),
-            f"The slots at both corners of side {side_name(index)} take {fmt.length(taken, unit=True)} of its face, "
-            f"and it is {fmt.length(long, unit=True)} long: they meet and cut it through. Make them shallower; so many "
-            "short sides are better held by splines in the miters.",
-            {"taken_mm": taken, "side_mm": long},
-            (
-                Fix(f"Make the slots {size}", lambda d: revised(d, keys=shallower)),
-                Fix("Leave out the keys", lambda d: revised(d, keys=None)),
-            ),
-        )
-    ]
+    numbers = {"taken_mm": taken, "side_mm": long}
+    place, names = Place("side", index, design.side_count), {"side": side_name(index)}
+    return [Finding("key_slots_meet", "stop", place, numbers, fixes, names)]
 
 
 def _place_findings(
     design: Design, keys: Keys, heights: Sequence[float], keep_outs: Sequence[KeepOut]
 ) -> list[Finding]:
-    fmt, half = reader(design), keys.thickness_mm / 2
+    half, whole = keys.thickness_mm / 2, design.form.height_mm
     found: list[Finding] = []
-    respread = Fix(
-        "Spread the keys evenly",
-        lambda d: revised(d, keys=replace(keys, count=len(heights), positions_mm=())),
-    )
+    respread = Fix("respread", (("joints.keys.count", len(heights)), ("joints.keys.positions_mm", ())))
+    place = Place("keys")
     for height in heights:
-        if height + half > design.form.height_mm or height - half < 0:
-            found.append(
-                Finding(
-                    "key_outside_box",
-                    "stop",
-                    Place("keys"),
-                    f"The key at {fmt.length(height, unit=True)} reaches past the edge of a box "
-                    f"{fmt.length(design.form.height_mm, unit=True)} high. Move it in.",
-                    {"height_mm": height},
-                    (respread,),
-                )
-            )
+        if height + half > whole or height - half < 0:
+            numbers = {"height_mm": height, "box_mm": whole}
+            found.append(Finding("key_outside_box", "stop", place, numbers, (respread,)))
             continue
         for out in keep_outs:
             overlap = min(height + half, out.high_mm) - max(height - half, out.low_mm)
             if overlap > 1e-6:
-                code, severity, why = _HIT[out.why]
-                found.append(
-                    Finding(
-                        code,
-                        "stop" if severity == "stop" else "caution",
-                        Place("keys"),
-                        f"The key at {fmt.length(height, unit=True)} runs "
-                        f"{fmt.length(overlap, unit=True)} into the {out.why}: {why}. "
-                        "Move it, or let the keys be spread.",
-                        {"height_mm": height, "overlap_mm": overlap},
-                        (respread,),
-                    )
-                )
+                code, severity = _HIT[out.why]
+                names = {"edge": out.why.removesuffix(" edge")}
+                numbers = {"height_mm": height, "overlap_mm": overlap}
+                found.append(Finding(code, severity, place, numbers, (respread,), names))
     for low, high in itertools.pairwise(heights):
         if high - low < keys.thickness_mm - DEFAULT.length_mm:
-            found.append(
-                Finding(
-                    "keys_overlap",
-                    "stop",
-                    Place("keys"),
-                    f"The keys at {fmt.length(low, unit=True)} and {fmt.length(high, unit=True)} "
-                    "overlap. Move one of them.",
-                    {"low_mm": low, "high_mm": high},
-                    (respread,),
-                )
-            )
+            numbers = {"low_mm": low, "high_mm": high}
+            found.append(Finding("keys_overlap", "stop", place, numbers, (respread,)))
     return found

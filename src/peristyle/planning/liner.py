@@ -22,23 +22,20 @@ class LinerPlan(Struct, frozen=True):
 
 def _of_the_liner(finding: Finding, liner: Liner, fmt: Format) -> Finding:
     """What is wrong with the inner ring, mended on the liner: the box's own sides stay."""
-    fixes = [Fix("Leave out the liner", lambda d: revised(d, liner=None))]
+    fixes = [Fix("no_liner", (("inside.liner", False),))]
     meet = finding.numbers.get("meet_mm")
     outside, taken = finding.numbers.get("outside_mm", 0.0), finding.numbers.get("taken_mm")
     if meet is not None:
-        low = fmt.down(meet * 0.6)
-        lower = replace(liner, height_mm=low)
-        fixes.insert(
-            0, Fix(f"Make the liner {fmt.length(low, unit=True)} high", lambda d: revised(d, liner=lower))
-        )
+        fixes.insert(0, _as_high(fmt.down(meet * 0.6)))
     elif taken and outside > 0:
         thin = fmt.down(liner.thickness_mm * outside / taken * 0.8)
-        thinner = replace(liner, thickness_mm=thin)
-        fixes.insert(
-            0, Fix(f"Make the liner {fmt.length(thin, unit=True)} thick", lambda d: revised(d, liner=thinner))
-        )
-    text = f"In the liner: {finding.text[:1].lower()}{finding.text[1:]}"
-    return replace(finding, code=f"liner_{finding.code}", text=text, fixes=tuple(fixes))
+        numbers = {"thickness_mm": thin}
+        fixes.insert(0, Fix("liner_thickness", (("inside.liner.thickness_mm", thin),), numbers))
+    return replace(finding, code=f"liner_{finding.code}", fixes=tuple(fixes))
+
+
+def _as_high(height_mm: float) -> Fix:
+    return Fix("liner_height", (("inside.liner.height_mm", height_mm),), {"height_mm": height_mm})
 
 
 def liner_design(job: Job) -> Job:
@@ -67,22 +64,7 @@ def plan_liner(job: Job, ring: RingPlan, section: SectionPlan) -> LinerPlan | No
     findings = [_of_the_liner(f, liner, fmt) for f in inner.findings if f.severity == "stop"]
     if (job.design.section.lid or job.design.section.top) and headroom < -DEFAULT.length_mm:
         top = fmt.down(liner.height_mm + headroom)
-        findings.append(
-            Finding(
-                "liner_holds_lid_up",
-                "caution",
-                Place("section"),
-                f"The liner stands {fmt.length(-headroom, unit=True)} higher than the box once the lid is freed: "
-                "the lid will sit on the liner and not on the body. Make the liner lower.",
-                {"headroom_mm": headroom},
-                (
-                    Fix(
-                        f"Make the liner {fmt.length(top, unit=True)} high",
-                        lambda d: revised(d, liner=replace(liner, height_mm=top)),
-                    ),
-                )
-                if top > 0
-                else (),
-            )
-        )
+        numbers = {"headroom_mm": headroom, "over_mm": -headroom}
+        fixes = (_as_high(top),) if top > 0 else ()
+        findings.append(Finding("liner_holds_lid_up", "caution", Place("section"), numbers, fixes))
     return LinerPlan(inner, base, headroom, tuple(findings))

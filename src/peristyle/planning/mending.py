@@ -6,7 +6,10 @@ a frame has no time for it.
 
 from collections import Counter
 
+from msgspec.structs import replace
+
 from peristyle.core.errors import PeristyleError
+from peristyle.model.addresses import applied
 from peristyle.model.faults import breaches
 from peristyle.planning.findings import Finding, Fix
 from peristyle.planning.plan import Plan, plan
@@ -15,7 +18,7 @@ from peristyle.planning.plan import Plan, plan
 def mends(found: Plan, finding: Finding, fix: Fix) -> bool:
     """Whether a fix takes its finding away, can be saved, and puts no new stop in its place."""
     try:
-        changed = fix.apply(found.job)
+        changed = applied(found.job, fix.changes)
         if changed == found.job or breaches(changed):
             return False
         after = plan(changed)
@@ -32,9 +35,5 @@ def mends(found: Plan, finding: Finding, fix: Fix) -> bool:
 def mended(found: Plan) -> tuple[Finding, ...]:
     """The plan's findings with only those fixes that mend."""
     return tuple(
-        Finding(
-            f.code, f.severity, f.place, f.text, f.numbers,
-            tuple(fix for fix in f.fixes if mends(found, f, fix)),
-        )
-        for f in found.findings
-    )  # fmt: skip
+        replace(f, fixes=tuple(fix for fix in f.fixes if mends(found, f, fix))) for f in found.findings
+    )

@@ -5,11 +5,10 @@ import math
 from peristyle.core import outlines
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Lid
-from peristyle.model.job import revised
+from peristyle.model.design import Design
 from peristyle.planning.contents import ContentsPlan
 from peristyle.planning.divider_plan import DividersPlan
-from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
 from peristyle.planning.liner import LinerPlan
 from peristyle.planning.ring import RingPlan
 from peristyle.planning.section import SectionPlan
@@ -34,26 +33,17 @@ def opening_findings(
     if liner is not None and liner.ring.stands:
         feet = [slab.outer_mm(0.0) for slab in liner.ring.slabs]
         over = max(foot - inner for foot, inner in zip(feet, mouth, strict=True))
-        found += _cannot_pass(design, "The liner", "at its foot", over, "Put it in piece by piece.")
+        found += _cannot_pass("liner", over)
     found += _dividers(design, ring, dividers, mouth)
     found += _things(design, ring, contents, mouth)
     return found
 
 
-def _cannot_pass(design: Design, what: str, where: str, over: float, do: str) -> list[Finding]:
+def _cannot_pass(what: str, over: float, thing: str = "") -> list[Finding]:
     if over <= DEFAULT.length_mm:
         return []
-    fmt = reader(design)
-    return [
-        Finding(
-            "cannot_pass_mouth",
-            "caution",
-            Place("ring"),
-            f"{what} reaches {fmt.length(over, unit=True)} further out {where} than the mouth of this box, whose sides "
-            f"lean in: it does not go in from above. {do}",
-            {"over_mm": over},
-        )
-    ]
+    names = {"thing": thing}
+    return [Finding("cannot_pass_mouth", "caution", Place("ring"), {"over_mm": over}, (), names, what)]
 
 
 def _dividers(design: Design, ring: RingPlan, dividers: DividersPlan, mouth: list[float]) -> list[Finding]:
@@ -66,10 +56,7 @@ def _dividers(design: Design, ring: RingPlan, dividers: DividersPlan, mouth: lis
             slab = ring.slabs[dado.side]
             reach = max(slab.ux * x + slab.uy * y for x, y in piece.outline)
             over = max(over, reach - mouth[dado.side] - design.inside.dividers.dado_mm / slab.cos_slope)
-    return _cannot_pass(
-        design, "A divider", "at its foot", over,
-        "Put the dividers in while the ring is glued up, or make them no wider than the mouth.",
-    )  # fmt: skip
+    return _cannot_pass("divider", over)
 
 
 def _things(design: Design, ring: RingPlan, contents: ContentsPlan, mouth: list[float]) -> list[Finding]:
@@ -87,7 +74,7 @@ def _things(design: Design, ring: RingPlan, contents: ContentsPlan, mouth: list[
                 reach = (abs(slab.ux) * thing.length_mm + abs(slab.uy) * thing.width_mm) / 2
             if middle + reach - inner > over:
                 over, name = middle + reach - inner, thing.name
-    return _cannot_pass(design, f"What it holds ({name})", "from its middle", over, "Lean the sides less.")
+    return _cannot_pass("thing", over, name)
 
 
 def _sealed(
@@ -96,30 +83,22 @@ def _sealed(
     """A top panel glued in, and no lid sawn free: nothing opens the box again."""
     if design.section.top is None or design.section.lid is not None or design.section.bottom is None:
         return []
-    inside = [
+    inside = tuple(
         word
         for word, there in (
-            ("what it holds", bool(contents.blocks)),
-            ("the liner", liner is not None),
-            ("the dividers", bool(dividers.pieces)),
+            ("things", bool(contents.blocks)),
+            ("liner", liner is not None),
+            ("dividers", bool(dividers.pieces)),
         )
         if there
-    ]
-    shut = f", and {' and '.join(inside)} would have to go in before it is glued up" if inside else ""
-    return [
-        Finding(
-            "sealed",
-            "stop" if inside else "caution",
-            Place("section"),
-            f"Bottom and top panel are both glued in and no lid is sawn free: nothing opens this box{shut}. "
-            "Saw a lid free, or leave out the top.",
-            {},
-            (
-                Fix("Saw a lid free", lambda d: revised(d, lid=Lid(height_mm=_quarter(d.design)))),
-                Fix("Leave out the top", lambda d: revised(d, top=None)),
-            ),
-        )
-    ]
+    )
+    quarter = _quarter(design)
+    fixes = (
+        Fix("lid_free", (("section.lid", True), ("section.lid.height_mm", quarter))),
+        Fix("no_top", (("section.top", False),)),
+    )
+    severity: Severity = "stop" if inside else "caution"
+    return [Finding("sealed", severity, Place("section"), {}, fixes, {}, "", inside)]
 
 
 def _quarter(design: Design) -> float:

@@ -1,8 +1,6 @@
 """Sides and corners: from where the sides stand to every length, miter and bevel."""
 
 import math
-import re
-from collections.abc import Callable
 from functools import lru_cache
 from typing import Final, Literal
 
@@ -18,7 +16,7 @@ from peristyle.model.design import LEAST_MM, Design, Outline, corner_name, repla
 from peristyle.model.job import Board, Job, Saw, revised
 from peristyle.model.ring_edits import walked
 from peristyle.planning.cut import SAME_SETTING
-from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.findings import Finding, Fix, Place, reader, shape_changes
 from peristyle.planning.roof import EAVES, Roof, lap, lay, roof_findings, roof_of
 from peristyle.planning.slabs import scaled, slabs_of
 
@@ -244,7 +242,7 @@ def ring_from_slabs(job: Job, slabs: tuple[Slab, ...], roof: Roof | None = None)
     corners = tuple(
         _corner(job, i, cuts[i], joints[i], roof is not None and i in EAVES) for i in range(count)
     )
-    findings += _thickness_findings(job.design, cuts)
+    findings += _thickness_findings(job.design)
     return RingPlan(
         slabs=slabs,
         height_mm=height,
@@ -335,78 +333,57 @@ def _insets(slab: Slab, start: EndCut, end: EndCut, lift: float) -> tuple[float,
 
 
 def _shape_finding(design: Design, error: ShapeError) -> Finding:
-    numbers = error.numbers
-    text = str(error)
+    numbers = dict(error.numbers)
     place = Place("ring")
     if "corner" in numbers:
         place = Place("corner", int(numbers["corner"]), design.side_count)
     elif "side" in numbers:
         place = Place("side", int(numbers["side"]), design.side_count)
+    names = {
+        word: side_name(int(numbers[key]))
+        for word, key in (("side", "side"), ("side", "corner"), ("other", "other"), ("long", "long"))
+        if key in numbers
+    }
     shape = design.form.shape
-    fixes: tuple[Fix, ...] = ()
-    if isinstance(shape, Outline):
-        for number in range(design.side_count, 0, -1):
-            text = re.sub(rf"\b([Ss]ide) {number}\b", rf"\1 {side_name(number - 1)}", text)
-        text = _in_units(design, text)
-        fixes = _outline_fixes(design, shape, numbers)
-    return Finding(error.code, "stop", place, text, numbers, fixes)
+    fixes = _outline_fixes(shape, numbers) if isinstance(shape, Outline) else ()
+    return Finding(error.code, "stop", place, numbers, fixes, names, error.kind, error.more)
 
 
-def _in_units(design: Design, text: str) -> str:
-    """Lengths that the geometry gives in mm, in the maker's own units."""
-    if design.units == "mm":
-        return text
-    fmt = reader(design)
-    return re.sub(r"(-?\d+(?:\.\d+)?) mm", lambda m: fmt.length(float(m[1]), unit=True), text)
-
-
-def _outline_fixes(design: Design, shape: Outline, numbers: dict[str, float]) -> tuple[Fix, ...]:
-    """The one value that would close the ring, as an edit."""
-    for key, index_key, values, show in (
-        ("wanted_mm", "side", "lengths_mm", reader(design).length),
-        ("wanted_deg", "corner", "interiors_deg", reader(design).angle),
-    ):
+def _outline_fixes(shape: Outline, numbers: dict[str, float]) -> tuple[Fix, ...]:
+    """The one value that would close the ring, and the others that would."""
+    for key, what in (("wanted_mm", "side"), ("wanted_deg", "corner")):
         if key in numbers:
-            index, wanted = int(numbers[index_key]), numbers[key]
-            word = "side" if key == "wanted_mm" else "the corner after side"
-
-            def apply(d: Job, index: int = index, wanted: float = wanted, values: str = values) -> Job:
-                old = list(getattr(shape, values))
-                old[index] = wanted
-                return revised(d, shape=replace(shape, **{values: tuple(old)}))
-
-            fixes = [Fix(f"Make {word} {side_name(index)} {show(wanted)}", apply)]
-            return (*fixes, *_other_ways(shape, index, show))
+            index = int(numbers[what])
+            return (_made(what, index, numbers[key]), *_other_ways(shape, index))
     filled = _filled_in(shape)
     if "unknown" in numbers and filled is not None:
-        return (Fix("Fill in what is missing", lambda d: revised(d, shape=filled)),)
+        return (Fix("fill_in", shape_changes(shape, filled)),)
     return ()
 
 
 _MOST_WAYS: Final = 3
 
 
-def _shaped(label: str, shape: Outline) -> Fix:
-    return Fix(label, lambda d: revised(d, shape=shape))
+def _made(what: str, index: int, wanted: float) -> Fix:
+    """One side or corner made what it would have to be."""
+    side = side_name(index)
+    if what == "side":
+        return Fix(
+            "side_length", ((f"sides.{side}.length_mm", wanted),), {"wanted_mm": wanted}, {"side": side}
+        )
+    return Fix(
+        "corner_angle", ((f"sides.{side}.interior_deg", wanted),), {"wanted_deg": wanted}, {"side": side}
+    )
 
 
-def _other_ways(shape: Outline, first: int, show: Callable[[float], str]) -> list[Fix]:
+def _other_ways(shape: Outline, first: int) -> list[Fix]:
     """The other single values that close the ring; or two sides together, where none does."""
     lengths = [v for v in shape.lengths_mm if v is not None]
     angles = [v for v in shape.interiors_deg if v is not None]
     if len(lengths) < len(shape.lengths_mm) or len(angles) < len(shape.interiors_deg):
         return []
-    fixes = []
-    for kind, index, wanted in single_values(lengths, angles):
-        if index != first:
-            values = "lengths_mm" if kind == "side" else "interiors_deg"
-            old = getattr(shape, values)
-            new = replace(shape, **{values: (*old[:index], wanted, *old[index + 1 :])})
-            word = "side" if kind == "side" else "the corner after side"
-            fixes.append(_shaped(f"Make {word} {side_name(index)} {show(wanted)}", new))
-    if not fixes:
-        fixes += _by_two_sides(shape, lengths, angles)
-    return fixes[:_MOST_WAYS]
+    fixes = [_made(kind, i, wanted) for kind, i, wanted in single_values(lengths, angles) if i != first]
+    return (fixes or _by_two_sides(shape, lengths, angles))[:_MOST_WAYS]
 
 
 def _by_two_sides(shape: Outline, lengths: list[float], angles: list[float]) -> list[Fix]:
@@ -422,7 +399,9 @@ def _by_two_sides(shape: Outline, lengths: list[float], angles: list[float]) -> 
         except ShapeError:
             continue
         new = replace(shape, lengths_mm=ring.lengths_mm, interiors_deg=ring.interiors_deg)
-        return [_shaped(f"Let sides {side_name(j)} and {side_name(i)} give way", new)]
+        return [
+            Fix("two_sides", shape_changes(shape, new), {}, {"side": side_name(i), "other": side_name(j)})
+        ]
     return []
 
 
@@ -450,40 +429,23 @@ def _filled_in(shape: Outline) -> Outline | None:
 
 def _run_findings(job: Job, runs: list[tuple[float, ...]]) -> list[Finding]:
     """Sides that vanish: outside, toward the top, or inside their own thickness."""
-    fmt = reader(job.design)
+    fmt, high = reader(job.design), job.design.form.height_mm
     tiny = DEFAULT.length_mm
     outer, outer_top, inner, inner_top = (min(r) for r in runs)
     if outer <= tiny:
         index = runs[0].index(outer)
-        text = (
-            f"Side {side_name(index)} has no length left outside: its neighbours meet before it. "
-            "Make it longer, or the sides closer to one thickness."
-        )
-        return [Finding("side_vanishes", "stop", Place("side", index), text, {"outside_mm": outer})]
+        names = {"side": side_name(index)}
+        return [Finding("side_vanishes", "stop", Place("side", index), {"outside_mm": outer}, (), names)]
     if outer_top <= tiny:
         index = runs[1].index(outer_top)
-        limit = min(
-            job.design.form.height_mm * low / (low - high)
-            for low, high in zip(runs[0], runs[1], strict=True)
-            if high < low
-        )
+        limit = min(high * low / (low - top) for low, top in zip(runs[0], runs[1], strict=True) if top < low)
         lower = fmt.down(limit * 0.6)
-        return [
-            Finding(
-                "slopes_cross",
-                "stop",
-                Place("side", index),
-                f"The sides lean together and meet at {fmt.length(limit, unit=True)}, below the "
-                f"height of {fmt.length(job.design.form.height_mm, unit=True)}. Lower the box or lean less.",
-                {"meet_mm": limit, "height_mm": job.design.form.height_mm},
-                (
-                    Fix(
-                        f"Make it {fmt.length(lower, unit=True)} high", lambda d: revised(d, height_mm=lower)
-                    ),
-                    Fix("Stand the sides upright", lambda d: revised(d, slopes_deg=(0.0,))),
-                ),
-            )
-        ]
+        fixes = (
+            Fix("height", (("form.height_mm", lower),), {"height_mm": lower}),
+            Fix("upright", (("sides.slope_deg", (0.0,)),)),
+        )
+        numbers = {"meet_mm": limit, "height_mm": high}
+        return [Finding("slopes_cross", "stop", Place("side", index), numbers, fixes)]
     if min(inner, inner_top) <= tiny:
         level = 2 if inner <= inner_top else 3
         index = runs[level].index(min(runs[level]))
@@ -492,57 +454,36 @@ def _run_findings(job: Job, runs: list[tuple[float, ...]]) -> list[Finding]:
 
 
 def _too_short(job: Job, index: int, runs: list[tuple[float, ...]], at_top: bool) -> Finding:
-    fmt = reader(job.design)
+    fmt, form = reader(job.design), job.design.form
     outside, inside = runs[1 if at_top else 0][index], runs[3 if at_top else 2][index]
     # Inside falls short of outside in proportion to the thickness of the walls; the tightest side decides.
-    shrink = outside - inside
     share = max(
         (out - inn) / out
         for outer, inner in ((runs[0], runs[2]), (runs[1], runs[3]))
         for out, inn in zip(outer, inner, strict=True)
     )
-    thin = tuple(max(LEAST_MM, fmt.down(t * 0.8 / share)) for t in job.design.form.thicknesses_mm)
-    fixes = [
-        Fix(
-            "Use thinner sides: " + fmt.length(min(thin), unit=True),
-            lambda d: revised(d, thicknesses_mm=thin),
-        )
-    ]
-    factor = share * 1.25
-    if scaled(job, factor) is not None:
-        fixes.append(Fix("Make the box larger", lambda d: scaled(d, factor) or d))
-    where = " at the top" if at_top else ""
+    thin = tuple(max(LEAST_MM, fmt.down(t * 0.8 / share)) for t in form.thicknesses_mm)
+    fixes = [Fix("thinner_sides", (("sides.thickness_mm", thin),), {"thickness_mm": min(thin)})]
+    larger = scaled(job, share * 1.25)
+    if larger is not None:
+        fixes.append(Fix("larger", shape_changes(form.shape, larger.design.form.shape)))
     return Finding(
         "side_too_short",
         "stop",
         Place("side", index),
-        f"Side {side_name(index)} is {fmt.length(outside, unit=True)} long outside{where}, and its "
-        f"miters take {fmt.length(shrink, unit=True)}: nothing is left inside. "
-        "Make the side longer or the wood thinner.",
-        {"outside_mm": outside, "taken_mm": shrink},
+        {"outside_mm": outside, "taken_mm": outside - inside},
         tuple(fixes),
+        {"side": side_name(index)},
+        "top" if at_top else "",
     )
 
 
-def _thickness_findings(design: Design, cuts: list[Corner]) -> list[Finding]:
-    """Why a step in thickness shows, and bevels that no saw's own stop reaches."""
-    fmt = reader(design)
-    found: list[Finding] = []
+def _thickness_findings(design: Design) -> list[Finding]:
+    """Why a step in thickness shows."""
     thick = [design.thickness_of(i) for i in range(design.side_count)]
-    if max(thick) - min(thick) > DEFAULT.length_mm:
-        same: Callable[[Job], Job] = lambda d: revised(  # noqa: E731 - a fix is an edit
-            d, thicknesses_mm=(min(d.design.form.thicknesses_mm),)
-        )
-        found.append(
-            Finding(
-                "unequal_thickness",
-                "caution",
-                Place("ring"),
-                f"The sides differ in thickness by {fmt.length(max(thick) - min(thick), unit=True)}. "
-                "Where two thicknesses meet, the two bevels differ and the joint no longer halves "
-                "the corner: the line shows at the rim, and each piece needs its own tilt.",
-                {"thinnest_mm": min(thick), "thickest_mm": max(thick)},
-                (Fix(f"Plane all to {fmt.length(min(thick), unit=True)}", same),),
-            )
-        )
-    return found
+    least, differ = min(thick), max(thick) - min(thick)
+    if differ <= DEFAULT.length_mm:
+        return []
+    fix = Fix("plane_all", (("sides.thickness_mm", (least,)),), {"thickness_mm": least})
+    numbers = {"thinnest_mm": least, "thickest_mm": max(thick), "differ_mm": differ}
+    return [Finding("unequal_thickness", "caution", Place("ring"), numbers, (fix,))]

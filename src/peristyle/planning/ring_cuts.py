@@ -8,9 +8,9 @@ from peristyle.core.conventions import tilt_setting
 from peristyle.core.lengths import Format
 from peristyle.core.planes import EndCut
 from peristyle.model.design import replace
-from peristyle.model.job import Job, revised
+from peristyle.model.job import Job
 from peristyle.planning.cut import SAME_SETTING, Cut, End, same, with_short
-from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.findings import Finding, Fix, Place
 from peristyle.planning.ring import RingPlan, SidePlan
 from peristyle.reference.machines import ANGLE_WORDS, USUAL_ANGLES
 
@@ -362,7 +362,6 @@ def machine_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     """Bevels past the saw's stop, and bevels a bit or block does not give."""
     if not ring.sides:
         return
-    fmt = reader(job.design)
     saw = job.shop.saw
     worst = max((abs(cut.bevel_deg), side.index) for side in ring.sides for cut in (side.start, side.end))
     place = Place("side", worst[1], job.design.side_count)
@@ -371,14 +370,8 @@ def machine_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
         for bevel in sorted({round(abs(c.bevel_deg), 6) for s in ring.sides for c in (s.start, s.end)}):
             nearest = min(saw.stops_deg, key=lambda given: abs(given - bevel))
             if abs(nearest - bevel) > saw.step_deg:
-                yield Finding(
-                    "bevel_not_given",
-                    "caution",
-                    place,
-                    f"The {_TOOLS[saw.kind]} gives {fmt.angle(nearest)} and this ring needs {fmt.angle(bevel)}. "
-                    "Saw near the line and shoot the rest against a block of that angle.",
-                    {"bevel_deg": bevel, "nearest_deg": nearest},
-                )
+                numbers = {"bevel_deg": bevel, "nearest_deg": nearest}
+                yield Finding("bevel_not_given", "caution", place, numbers, (), {"machine": saw.kind})
         return
     steepest = max(ring.sides, key=lambda side: abs(side.slope_deg))
     lean = abs(steepest.slope_deg)
@@ -387,40 +380,24 @@ def machine_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
             "rip_past_stop",
             "caution",
             Place("side", steepest.index, job.design.side_count),
-            f"Side {steepest.name} leans {fmt.angle(lean)}, past the saw's stop at {fmt.angle(saw.stop_deg)}: its long "
-            f"edges cannot be ripped flat on the table. Rip them on edge against a tall fence with the blade at "
-            f"{fmt.angle(90.0 - lean)}, or plane them to a line.",
-            {"slope_deg": steepest.slope_deg, "tilt_deg": 90.0 - lean},
-        )
+            {
+                "slope_deg": steepest.slope_deg, "lean_deg": lean, "tilt_deg": 90.0 - lean,
+                "stop_deg": saw.stop_deg,
+            },
+            (),
+            {"side": steepest.name},
+        )  # fmt: skip
     tilt, past = tilt_setting(worst[0], saw.stop_deg)
     if not past:
         return
+    numbers = {"bevel_deg": worst[0], "tilt_deg": tilt, "stop_deg": saw.stop_deg}
     if saw.kind == "miter_saw":
         leans = lean > SAME_SETTING
-        yield Finding(
-            "bevel_past_stop",
-            "stop" if leans else "caution",
-            place,
-            f"A bevel of {fmt.angle(worst[0])} is further than the saw tilts ({fmt.angle(saw.stop_deg)}), and a piece "
-            "cannot stand on end there. "
-            + (
-                "Leaning sides cannot stand on edge either: use a table saw, a bit or a block."
-                if leans
-                else f"Stand it on its edge and swing the saw {fmt.angle(worst[0])}, if it swings so far and cuts so "
-                "high."
-            ),
-            {"bevel_deg": worst[0], "tilt_deg": tilt},
-            (Fix("Use a table saw", lambda d: revised(d, saw=replace(d.shop.saw, kind="table_saw"))),),
-        )
+        fix = Fix("table_saw", (("shop.saw.kind", "table_saw"),))
+        kind = "leaning" if leans else "miter_saw"
+        yield Finding("bevel_past_stop", "stop" if leans else "caution", place, numbers, (fix,), {}, kind)
         return
-    yield Finding(
-        "bevel_past_stop",
-        "caution",
-        place,
-        f"A bevel of {fmt.angle(worst[0])} is past the saw's stop at {fmt.angle(saw.stop_deg)} (45-47° on most). "
-        f"Stand the piece on end against a tall fence with the blade at {fmt.angle(tilt)}, or use a chamfer bit.",
-        {"bevel_deg": worst[0], "tilt_deg": tilt},
-    )
+    yield Finding("bevel_past_stop", "caution", place, numbers)
 
 
 def _direct_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
@@ -429,23 +406,12 @@ def _direct_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
         return
     saw = job.shop.saw
     if saw.kind in USUAL_ANGLES:
-        why = f"A {_TOOLS[saw.kind]} shapes an edge and never parts a board"
+        why = "saw"
     elif _on_end(job, ring):
-        why = "A bevel past the saw's stop is cut with the piece on end, and a board cannot stand on end"
+        why = "on_end"
     elif not ring.leans_alike:
-        why = "Sides that lean unlike each other are ripped one by one, after they are cut to length"
+        why = "unlike"
     else:
         return
-    yield Finding(
-        "direct_cannot_be",
-        "stop",
-        Place("board"),
-        f"{why}. Crosscut the sides square first.",
-        {},
-        (
-            Fix(
-                "Crosscut them square first",
-                lambda d: revised(d, board=replace(d.stock.board, method="square_first")),
-            ),
-        ),
-    )
+    fix = Fix("square_first", (("stock.board.method", "square_first"),))
+    yield Finding("direct_cannot_be", "stop", Place("board"), {}, (fix,), {"machine": saw.kind}, why)

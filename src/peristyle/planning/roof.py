@@ -2,15 +2,13 @@
 
 import math
 from collections.abc import Sequence
-from typing import Any
 
 from msgspec import Struct
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, Point, Slab, cross, lapped, meet
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, House, replace, side_name
-from peristyle.model.job import Job, revised
+from peristyle.model.design import Design, House, side_name
 from peristyle.planning.findings import Finding, Fix, Place, reader
 
 # Floor A, wall B, roof C and D, wall E: by corner, the wall that ends there and the roof on it.
@@ -77,23 +75,22 @@ def roof_findings(
     """What the maker should know of a roof laid on, and where it does not cover its walls."""
     fmt = reader(design)
     bevels = (-corners[1].first.bevel_deg, -corners[3].second.bevel_deg)
-    told = " and ".join(dict.fromkeys(fmt.angle(bevel) for bevel in bevels))
-    ends = "plumb" if roof.plumb else "square"
-    grooves = (
-        " Stop the panel's groove in the roof at the walls."
-        if design.section.bottom or design.section.top
-        else ""
-    )
+    alike = abs(bevels[0] - bevels[1]) < DEFAULT.angle_deg
+    numbers = {
+        "roof_mm": outside_mm[2], "wall_mm": outside_mm[1], "wall_top_bevel_deg": bevels[0],
+        "other_bevel_deg": bevels[1],
+    }  # fmt: skip
+    grooved = design.section.bottom or design.section.top
     found = [
         Finding(
             "roof_laid_on",
             "note",
             Place("ring"),
-            "With an overhang the eaves are not mitered: the roof, "
-            f"{fmt.length(outside_mm[2], unit=True)} long and cut {ends} at the eaves, lies on the walls, whose "
-            f"tops are bevelled {told} with the inside the higher. The grain does not run on "
-            f"there.{grooves}",
-            {"roof_mm": outside_mm[2], "wall_mm": outside_mm[1], "wall_top_bevel_deg": bevels[0]},
+            numbers,
+            (),
+            {"ends": "plumb" if roof.plumb else "square"},
+            "" if alike else "unlike",
+            ("groove",) if grooved else (),
         )
     ]
     least = min(outside_mm[1], outside_mm[4])
@@ -104,9 +101,10 @@ def roof_findings(
                 "side_vanishes",
                 "stop",
                 Place("side", index),
-                f"Nothing is left of wall {side_name(index)} outside below the roof. Make the walls higher "
-                "or the roof thinner.",
                 {"outside_mm": least},
+                (),
+                {"side": side_name(index)},
+                "roof",
             )
         )
     found += _below_floor(design, roof, slabs, feet)
@@ -115,27 +113,14 @@ def roof_findings(
     if lacking > DEFAULT.length_mm:
         least = roof.overhang_mm + lacking
         wanted = fmt.up(least)
-
-        def with_roof(d: Job, **changes: Any) -> Job:
-            return revised(d, shape=replace(d.design.form.shape, **changes))
-
-        found.append(
-            Finding(
-                "overhang_bares_wall",
-                "caution",
-                Place("ring"),
-                f"An overhang of {fmt.length(roof.overhang_mm, unit=True)} cut square leaves "
-                f"{fmt.length(lacking, unit=True)} of the walls' tops bare. Give at least "
-                f"{fmt.length(wanted, unit=True)}, or cut the eaves plumb.",
-                {"lacking_mm": lacking, "least_mm": least},
-                (
-                    Fix("Cut the eaves plumb", lambda d: with_roof(d, eaves="plumb")),
-                    Fix(
-                        f"Make it {fmt.length(wanted, unit=True)}", lambda d: with_roof(d, overhang_mm=wanted)
-                    ),
-                ),
-            )
+        numbers = {
+            "lacking_mm": lacking, "least_mm": least, "overhang_mm": roof.overhang_mm, "wanted_mm": wanted,
+        }  # fmt: skip
+        fixes = (
+            Fix("eaves_plumb", (("form.eaves", "plumb"),)),
+            Fix("overhang", (("form.overhang_mm", wanted),), {"overhang_mm": wanted}),
         )
+        found.append(Finding("overhang_bares_wall", "caution", Place("ring"), numbers, fixes))
     return found
 
 
@@ -147,23 +132,9 @@ def _below_floor(design: Design, roof: Roof, slabs: Sequence[Slab], feet: Sequen
     if low <= DEFAULT.length_mm or not isinstance(shape, House):
         return []
     shorter = fmt.down(roof.overhang_mm - low / math.tan(math.radians(shape.pitch_deg)))
-    fixes = (
-        Fix(
-            f"Make the overhang {fmt.length(shorter, unit=True)}",
-            lambda d: revised(d, shape=replace(shape, overhang_mm=shorter)),
-        ),
-    )
-    return [
-        Finding(
-            "eaves_below_floor",
-            "stop",
-            Place("ring"),
-            f"The eaves hang {fmt.length(low, unit=True)} below the floor: the house would stand on them. Let the roof "
-            "run past the walls by less, or make the walls higher.",
-            {"below_mm": low},
-            fixes if shorter > 0 else (),
-        )
-    ]
+    fix = Fix("overhang", (("form.overhang_mm", shorter),), {"overhang_mm": shorter})
+    numbers = {"below_mm": low}
+    return [Finding("eaves_below_floor", "stop", Place("ring"), numbers, (fix,) if shorter > 0 else ())]
 
 
 def _bare(wall: Slab, soffit: Point) -> float:

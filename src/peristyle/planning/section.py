@@ -7,12 +7,11 @@ from typing import Final
 from msgspec import Struct
 
 from peristyle.core import outlines
-from peristyle.core.lengths import Format
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Lid, Panel, replace
-from peristyle.model.job import Job, revised
+from peristyle.model.design import Design, Lid, Panel
+from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.groove_findings import blade_findings, groove_findings, leaning_findings
 from peristyle.planning.grooves import GroovePlan, PanelName, plan_groove
@@ -97,14 +96,14 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
         grooves.append(groove)
         findings += groove_findings(job.design, slabs, panel, groove)
         findings += leaning_findings(job, slabs, panel, groove)
-        findings += blade_findings(job, Place("section"), f"The groove for the {name}", groove.width_mm)
+        findings += blade_findings(job, Place("section"), f"groove_for_{name}", groove.width_mm)
         if ring.stands:
             panels.append(_panel(job, ring, panel, groove))
     if len(grooves) == 2 and grooves[1].low_mm < grooves[0].high_mm - DEFAULT.length_mm:
         findings.append(_overlap_finding(job.design, grooves))
     if job.design.section.lid and lid:
         found = _lid_findings(job.design, job.design.section.lid, lid, grooves)
-        findings += found or _thin_beside_lid(job.design, job.design.section.lid, lid, grooves)
+        findings += found or _thin_beside_lid(job.design, lid, grooves)
     finished = job.design.form.height_mm - (lid.lost_mm if lid else 0.0)
     return SectionPlan(
         glued_mm=job.design.form.height_mm,
@@ -192,41 +191,26 @@ def _equiangular(ring: RingPlan) -> bool:
 
 
 def _overlap_finding(design: Design, grooves: list[GroovePlan]) -> Finding:
-    fmt = reader(design)
     over = grooves[0].high_mm - grooves[1].low_mm
-    height = fmt.up(design.form.height_mm + over + 20.0)
-    return Finding(
-        "grooves_overlap",
-        "stop",
-        Place("section"),
-        f"The grooves for bottom and top run into each other by {fmt.length(over, unit=True)}. Make the box higher, or "
-        "move the grooves nearer to its edges.",
-        {"over_mm": over},
-        (Fix(f"Make it {fmt.length(height, unit=True)} high", lambda d: revised(d, height_mm=height)),),
-    )
+    height = reader(design).up(design.form.height_mm + over + 20.0)
+    fix = Fix("height", (("form.height_mm", height),), {"height_mm": height})
+    return Finding("grooves_overlap", "stop", Place("section"), {"over_mm": over}, (fix,))
 
 
-def _lid_as_high(fmt: Format, lid: Lid, height_mm: float) -> Fix:
-    changed = replace(lid, height_mm=height_mm)
-    return Fix(f"Make the lid {fmt.length(height_mm, unit=True)} high", lambda d: revised(d, lid=changed))
+def _lid_as_high(height_mm: float) -> Fix:
+    return Fix("lid_height", (("section.lid.height_mm", height_mm),), {"height_mm": height_mm})
 
 
 _LEAST_WOOD_MM: Final = 2.0  # less between two cuts, or in a lid, breaks out (common practice)
 
 
-def _thin_beside_lid(design: Design, lid: Lid, plan: LidPlan, grooves: Sequence[GroovePlan]) -> list[Finding]:
+def _thin_beside_lid(design: Design, plan: LidPlan, grooves: Sequence[GroovePlan]) -> list[Finding]:
     """Little wood between the lid line and a groove, or in the lid itself."""
     fmt = reader(design)
     found = []
     if plan.lid_mm < _LEAST_WOOD_MM:
-        higher = fmt.up(_LEAST_WOOD_MM)
-        text = f"A lid {fmt.length(plan.lid_mm, unit=True)} high breaks in the hand. Make it higher, or leave it out."
-        numbers = {"lid_mm": plan.lid_mm}
-        found.append(
-            Finding(
-                "lid_too_low", "caution", Place("section"), text, numbers, (_lid_as_high(fmt, lid, higher),)
-            )
-        )
+        fix = _lid_as_high(fmt.up(_LEAST_WOOD_MM))
+        found.append(Finding("lid_too_low", "caution", Place("section"), {"lid_mm": plan.lid_mm}, (fix,)))
     for groove in grooves:
         below = (
             plan.lost_low_mm - groove.high_mm
@@ -236,13 +220,10 @@ def _thin_beside_lid(design: Design, lid: Lid, plan: LidPlan, grooves: Sequence[
         if 0 <= below + DEFAULT.length_mm < _LEAST_WOOD_MM:
             move = fmt.up(_LEAST_WOOD_MM - below) * (-1 if groove.panel == "bottom" else 1)
             height = plan.lid_mm + move
-            fixes = (_lid_as_high(fmt, lid, height),) if height >= _LEAST_WOOD_MM else ()
-            text = (
-                f"Only {fmt.length(max(0.0, below), unit=True)} of wood stands between the lid line and the groove for "
-                f"the {groove.panel}: it breaks out. Move the lid line."
-            )
-            numbers = {"wood_mm": below}
-            found.append(Finding("lid_line_near_groove", "caution", Place("section"), text, numbers, fixes))
+            fixes = (_lid_as_high(height),) if height >= _LEAST_WOOD_MM else ()
+            numbers = {"wood_mm": below, "stands_mm": max(0.0, below)}
+            names: dict[str, str] = {"panel": groove.panel}
+            found.append(Finding("lid_line_near_groove", "caution", Place("section"), numbers, fixes, names))
     return found
 
 
@@ -253,43 +234,16 @@ def _lid_findings(design: Design, lid: Lid, plan: LidPlan, grooves: list[GrooveP
     # About a quarter, and no more than leaves 5 mm of body over the bottom's groove.
     over = min(design.form.height_mm / 4, design.form.height_mm - lid.lost_mm - floor - 5.0)
     low = fmt.down(over if over > 1.0 else (design.form.height_mm - lid.lost_mm - floor) / 2)
-    lower = (_lid_as_high(fmt, lid, low),) if low > 0 else ()
+    lower = (_lid_as_high(low),) if low > 0 else ()
+    whole, place = design.form.height_mm, Place("section")
     if plan.body_mm <= DEFAULT.length_mm:
-        return [
-            Finding(
-                "lid_leaves_no_body",
-                "stop",
-                Place("section"),
-                f"Lid, kerf and clean-up take {fmt.length(design.form.height_mm - plan.body_mm, unit=True)} "
-                f"of {fmt.length(design.form.height_mm, unit=True)}: no body is left. Lower the lid.",
-                {"body_mm": plan.body_mm},
-                lower,
-            )
-        ]
+        numbers = {"body_mm": plan.body_mm, "taken_mm": whole - plan.body_mm, "height_mm": whole}
+        return [Finding("lid_leaves_no_body", "stop", place, numbers, lower)]
     if plan.lost_low_mm < floor - DEFAULT.length_mm:
-        return [
-            Finding(
-                "lid_line_meets_groove",
-                "stop",
-                Place("section"),
-                f"The lid line starts {fmt.length(plan.lost_low_mm, unit=True)} up and the groove "
-                f"ends {fmt.length(floor, unit=True)} up: the saw would free the bottom. "
-                "Lower the lid or the groove.",
-                {"lid_line_mm": plan.lost_low_mm, "groove_top_mm": floor},
-                lower,
-            )
-        ]
+        numbers = {"lid_line_mm": plan.lost_low_mm, "groove_top_mm": floor}
+        return [Finding("lid_line_meets_groove", "stop", place, numbers, lower)]
     if plan.lost_high_mm > top + DEFAULT.length_mm:
-        high = fmt.up(design.form.height_mm - top + 5.0)
-        return [
-            Finding(
-                "lid_line_meets_top",
-                "stop",
-                Place("section"),
-                f"The lid line ends {fmt.length(plan.lost_high_mm, unit=True)} up and the groove for the top starts "
-                f"{fmt.length(top, unit=True)} up: the saw would free the top panel. Make the lid higher.",
-                {"lid_line_mm": plan.lost_high_mm, "groove_mm": top},
-                (_lid_as_high(fmt, lid, high),),
-            )
-        ]
+        fix = _lid_as_high(fmt.up(whole - top + 5.0))
+        numbers = {"lid_line_mm": plan.lost_high_mm, "groove_mm": top}
+        return [Finding("lid_line_meets_top", "stop", place, numbers, (fix,))]
     return []

@@ -9,7 +9,7 @@ from msgspec import Struct
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_MM, Design, corner_name, replace, tapers
 from peristyle.model.job import Board, Job, Method, revised
-from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.findings import Finding, Fix, Place, reader, shape_changes
 from peristyle.planning.ring import RingPlan, SidePlan, plan_ring
 from peristyle.planning.ring_cuts import creep_of
 from peristyle.planning.slabs import scaled
@@ -226,60 +226,33 @@ def _length_findings(job: Job, plan: WrapPlan) -> list[Finding]:
     short = plan.needed_mm - board.length_mm
     if short <= DEFAULT.length_mm:
         room = fmt.down(max(0.0, -short))
+        fix = Fix("slide_back", (("stock.board.shift_mm", room),))
         return [
             Finding(
-                "strip_off_end",
-                "stop",
-                Place("board"),
-                f"The strip runs {fmt.length(-plan.spare_mm, unit=True)} off the end of the board. "
-                f"It fits if it starts at most {fmt.length(room, unit=True)} past the trim.",
-                {"over_mm": -plan.spare_mm, "room_mm": room},
-                (
-                    Fix(
-                        "Slide it back onto the board",
-                        lambda d: revised(d, board=replace(d.stock.board, shift_mm=room)),
-                    ),
-                ),
+                "strip_off_end", "stop", Place("board"), {"over_mm": -plan.spare_mm, "room_mm": room}, (fix,)
             )
         ]
+    unshifted = ("stock.board.shift_mm", 0.0)
     fixes: list[Fix] = []
-    room = board.length_mm - board.end_trim_mm
-    factor = fitting_factor(job, room)
+    factor = fitting_factor(job, board.length_mm - board.end_trim_mm)
     smaller = scaled(job, factor) if factor is not None else None
-    numbers = {"short_mm": short, "needed_mm": plan.needed_mm, "board_mm": board.length_mm}
+    wanted = fmt.up(plan.needed_mm, 25.4 / 8 if fmt.units == "in" else 1.0)
+    numbers = {
+        "short_mm": short, "needed_mm": plan.needed_mm, "board_mm": board.length_mm, "wanted_mm": wanted,
+    }  # fmt: skip
+    if factor is not None:
+        numbers |= {"fits_at_factor": factor, "percent": 100 * factor}
     if smaller is not None and factor is not None:
-        numbers["fits_at_factor"] = factor
-        fitted = revised(smaller, board=replace(board, shift_mm=0.0))
-        fixes.append(Fix(f"Make the box {fmt.number(100 * factor, 1)} % of its size", lambda _d: fitted))
+        changes = shape_changes(job.design.form.shape, smaller.design.form.shape)
+        fixes.append(Fix("scaled", (*changes, unshifted), {"percent": 100 * factor}))
     saved = _saved_by_squaring(job, plan)
     if board.method == "bevel_direct" and saved >= short:
-        fixes.append(
-            Fix(
-                "Crosscut square first",
-                lambda d: revised(d, board=replace(d.stock.board, method="square_first", shift_mm=0.0)),
-            )
-        )
-    wanted = fmt.up(plan.needed_mm, 25.4 / 8 if fmt.units == "in" else 1.0)
+        fixes.append(Fix("square_first", (("stock.board.method", "square_first"), unshifted)))
     if wanted <= MAX_MM:
-        fixes.append(
-            Fix(
-                f"Use a board {fmt.length(wanted, unit=True)} long",
-                lambda d: revised(d, board=replace(d.stock.board, length_mm=wanted, shift_mm=0.0)),
-            )
-        )
-    smaller_text = f", or a box {fmt.number(100 * factor, 1)} % of this size" if factor is not None else ""
-    return [
-        Finding(
-            "board_too_short",
-            "stop",
-            Place("board"),
-            f"The ring needs {fmt.length(plan.needed_mm, unit=True)} of board and there are "
-            f"{fmt.length(board.length_mm, unit=True)}: {fmt.length(short, unit=True)} too short. "
-            f"A board of {fmt.length(wanted, unit=True)} would do{smaller_text}.",
-            numbers,
-            tuple(fixes),
-        )
-    ]
+        longer = ("stock.board.length_mm", wanted)
+        fixes.append(Fix("board_length", (longer, unshifted), {"length_mm": wanted}))
+    kind = "smaller" if factor is not None else ""
+    return [Finding("board_too_short", "stop", Place("board"), numbers, tuple(fixes), {}, kind)]
 
 
 def _saved_by_squaring(job: Job, plan: WrapPlan) -> float:
@@ -298,60 +271,22 @@ def _stock_findings(job: Job, ring: RingPlan, plan: WrapPlan) -> list[Finding]:
         narrow = plan.strip_mm - board.width_mm
         wide = fmt.up(plan.strip_mm, 25.4 / 8 if fmt.units == "in" else 1.0)
         lower = _height_for(job.design, ring, board.width_mm)
-        fixes = [
-            Fix(
-                f"Use a board {fmt.length(wide, unit=True)} wide",
-                lambda d: revised(d, board=replace(d.stock.board, width_mm=wide)),
-            )
-        ]
+        fixes = [Fix("board_width", (("stock.board.width_mm", wide),), {"width_mm": wide})]
         if lower is not None:
             least = fmt.down(lower)
-            fixes.insert(
-                0, Fix(f"Make it {fmt.length(least, unit=True)} high", lambda d: revised(d, height_mm=least))
-            )
-        found.append(
-            Finding(
-                "board_too_narrow",
-                "stop",
-                Place("board"),
-                f"The sides are ripped {fmt.length(plan.strip_mm, unit=True)} wide and the board is "
-                f"{fmt.length(board.width_mm, unit=True)}: {fmt.length(narrow, unit=True)} too "
-                "narrow. Lower the box or take a wider board.",
-                {"narrow_mm": narrow, "strip_mm": plan.strip_mm, "board_mm": board.width_mm},
-                tuple(fixes),
-            )
-        )
-    if board.thickness_mm < thick - DEFAULT.length_mm:
-        found.append(
-            Finding(
-                "board_too_thin",
-                "stop",
-                Place("board"),
-                f"The sides are {fmt.length(thick, unit=True)} thick and the board is "
-                f"{fmt.length(board.thickness_mm, unit=True)}. Make the sides as thin as the board "
-                "gives once it is planed, or take a thicker one.",
-                {"thick_mm": thick, "board_mm": board.thickness_mm},
-                (
-                    Fix(
-                        f"Make the sides {fmt.length(board.thickness_mm, unit=True)} thick",
-                        lambda d: revised(d, thicknesses_mm=(d.stock.board.thickness_mm,)),
-                    ),
-                ),
-            )
-        )
+            fixes.insert(0, Fix("height", (("form.height_mm", least),), {"height_mm": least}))
+        numbers = {"narrow_mm": narrow, "strip_mm": plan.strip_mm, "board_mm": board.width_mm}
+        found.append(Finding("board_too_narrow", "stop", Place("board"), numbers, tuple(fixes)))
+    gives = board.thickness_mm
+    if gives < thick - DEFAULT.length_mm:
+        fix = Fix("sides_thick", (("sides.thickness_mm", (gives,)),), {"thickness_mm": gives})
+        numbers = {"thick_mm": thick, "board_mm": gives}
+        found.append(Finding("board_too_thin", "stop", Place("board"), numbers, (fix,)))
     turn = max(plan.grain_turn_deg, key=abs)
     if abs(turn) > 0.05:
-        corner = plan.grain_turn_deg.index(turn)
-        found.append(
-            Finding(
-                "grain_turns",
-                "note",
-                Place("ring"),
-                f"Leaning sides are trapezoids on a straight board: at corner "
-                f"{corner_name(corner, len(ring.sides))} the grain turns by {fmt.angle(abs(turn))}.",
-                {"turn_deg": turn},
-            )
-        )
+        name = corner_name(plan.grain_turn_deg.index(turn), len(ring.sides))
+        numbers = {"turn_deg": turn, "turned_deg": abs(turn)}
+        found.append(Finding("grain_turns", "note", Place("ring"), numbers, (), {"corner": name}))
     return found
 
 

@@ -264,7 +264,7 @@ class FilingWindow(QMainWindow):
         # The PDF library takes 0.2 s to import.
         from peristyle.export.sheet import shop_sheet
 
-        return shop_sheet(self.session.plan, "letter" if paper == "letter" else "a4")
+        return shop_sheet(self.session.plan, "letter" if paper == "letter" else "a4", self.session.decimal)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """A file may be dropped on the window."""

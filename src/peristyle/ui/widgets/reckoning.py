@@ -4,12 +4,15 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
+from peristyle.core.lengths import Format
+from peristyle.model.addresses import applied
 from peristyle.model.job import Job
-from peristyle.planning.findings import SEVERITY_WORDS, Finding
+from peristyle.planning.findings import Finding
 from peristyle.ui import words
 from peristyle.ui.painting import label_font, text_width
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
+from peristyle.words.findings import SEVERITY_WORDS, offered, said
 
 _ROW = 21
 
@@ -99,11 +102,14 @@ class _Card(QFrame):
         """Speak of a finding of the same kind with other figures: a drag changes them frame by frame."""
         self._finding = finding
         self._head.setText(f"{SEVERITY_WORDS[finding.severity]}  ·  {finding.place.text}")
-        self._text.setText(finding.text)
+        fmt = self._session.format
+        text = said(finding, fmt)
+        self._text.setText(text)
         for button, fix in zip(self._buttons, finding.fixes, strict=True):
-            button.setText(fix.label.replace("&", "&&"))
-            button.setAccessibleName(f"Fix: {fix.label}")
-        self.setAccessibleName(f"{SEVERITY_WORDS[finding.severity]}: {finding.text}")
+            label = offered(fix, fmt)
+            button.setText(label.replace("&", "&&"))
+            button.setAccessibleName(f"Fix: {label}")
+        self.setAccessibleName(f"{SEVERITY_WORDS[finding.severity]}: {text}")
 
     @property
     def fixes(self) -> int:
@@ -116,7 +122,8 @@ class _Card(QFrame):
 
     def _mend(self, number: int) -> None:
         fix = self._finding.fixes[number]
-        self._session.change(fix.label, fix.apply)
+        label = offered(fix, self._session.format)
+        self._session.change(label, lambda job: applied(job, fix.changes))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paper ground; the bar at the left is full for stop, broken for care, thin for a note."""
@@ -173,6 +180,7 @@ class Reckoning(QScrollArea):
         self._layout.addStretch(1)
         self.setWidget(inner)
         self._shown: tuple[Finding, ...] = ()
+        self._shown_in: Format | None = None
         self._cards: list[_Card] = []
         self._trials: list[tuple[int, int]] = []
         self._tried_for: Job | None = None
@@ -224,7 +232,8 @@ class Reckoning(QScrollArea):
         """Figures at once; cards only when what they say has changed."""
         plan, fmt = self._session.plan, self._session.format
         self._facts.say(words.facts(plan, self._session.selection, fmt))
-        if [_said(f) for f in plan.findings] != [_said(f) for f in self._shown]:
+        if (plan.findings, fmt) != (self._shown, self._shown_in):
+            self._shown_in = fmt
             if [_kind(f) for f in plan.findings] == [_kind(f) for f in self._shown]:
                 for card, finding in zip(self._cards, plan.findings, strict=True):
                     card.say(finding)
@@ -251,7 +260,3 @@ class Reckoning(QScrollArea):
 
 def _kind(finding: Finding) -> tuple[str, str, int]:
     return (finding.code, finding.severity, len(finding.fixes))
-
-
-def _said(finding: Finding) -> tuple[str, ...]:
-    return (finding.code, finding.text, *(fix.label for fix in finding.fixes))

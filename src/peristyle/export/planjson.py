@@ -1,7 +1,7 @@
-"""The plan as data (the JSON contract) and as text for people.
+"""The plan as data, the JSON contract.
 
-The contract is documented in docs/plan-json.md and has a schema, data/plan.schema.json. Lengths
-are mm, angles degrees, both unrounded.
+It is documented in docs/plan-json.md and has a schema, data/plan.schema.json. Lengths are mm, angles degrees, both
+unrounded.
 """
 
 from collections.abc import Sequence
@@ -12,9 +12,8 @@ from msgspec import to_builtins
 from peristyle.core.lengths import Format
 from peristyle.core.planes import EndCut
 from peristyle.model.design import House, corner_name, side_name
-from peristyle.planning.cut import SAME_SETTING
-from peristyle.planning.dividers import DividerPlan, dadoes_in_words
-from peristyle.planning.findings import SEVERITY_WORDS, reader
+from peristyle.planning.dividers import DividerPlan
+from peristyle.planning.findings import Finding, reader
 from peristyle.planning.grooves import GroovePlan
 from peristyle.planning.keys import KeyPlan
 from peristyle.planning.making.piece import Piece
@@ -23,6 +22,7 @@ from peristyle.planning.plan import Plan
 from peristyle.planning.ring import SidePlan
 from peristyle.planning.section import SectionPlan
 from peristyle.planning.wrap import cutting_order, parting, strip_mm
+from peristyle.words.findings import offered, said
 
 PLAN_VERSION = 2
 
@@ -95,7 +95,22 @@ def as_data(plan: Plan) -> dict[str, Any]:
         "roof": _roof(plan),
         "pieces": [_piece(piece) for piece in plan.pieces],
         "steps": [to_builtins(step) for step in plan.steps],
-        "findings": [finding.as_dict() for finding in mended(plan)],
+        "findings": [_finding(finding, reader(plan.job.design)) for finding in mended(plan)],
+    }
+
+
+def _finding(finding: Finding, fmt: Format) -> dict[str, Any]:
+    return {
+        "code": finding.code,
+        "severity": finding.severity,
+        "where": finding.place.text,
+        "text": said(finding, fmt),
+        "numbers": dict(finding.numbers),
+        "fixes": [offered(fix, fmt) for fix in finding.fixes],
+        "mends": [
+            [{"address": place, "value": to_builtins(value)} for place, value in fix.changes]
+            for fix in finding.fixes
+        ],
     }
 
 
@@ -267,104 +282,3 @@ def _key(key: KeyPlan, count: int) -> dict[str, Any]:
         "area_mm2": key.area_mm2,
         "breakthrough_mm": key.breakthrough_mm,
     }
-
-
-def contents_in_words(plan: Plan, fmt: Format) -> list[str]:
-    """What the box holds, a line for each kind."""
-    lines = []
-    for block in plan.contents.blocks:
-        thing = block.thing
-        sizes = [thing.length_mm] if thing.round else [thing.length_mm, thing.width_mm]
-        stands = f"{block.columns} × {block.rows}" if block.columns is not None else "packed together"
-        layers = f", {thing.layers} layers" if thing.layers > 1 else ""
-        lines.append(
-            f"Holds {thing.count} {thing.name} of "
-            + " × ".join(fmt.length(v) for v in (*sizes, thing.height_mm))
-            + f" {fmt.units}, {stands}{layers}, {fmt.length(thing.play_mm, unit=True)} of play"
-        )
-    return lines
-
-
-def parts_in_words(plan: Plan, fmt: Format) -> list[str]:
-    """Panels, liner, dividers and segments, a line for each, in the maker's units."""
-    lines = [
-        f"Panel, {p.name}: {fmt.length(p.length_mm)} × {fmt.length(p.width_mm)} "
-        f"× {fmt.length(p.thickness_mm, unit=True)}"
-        for p in plan.section.panels
-    ]
-    for wall in plan.liner.ring.sides if plan.liner else ():
-        lines.append(
-            f"Liner {wall.name}: {fmt.length(wall.outside_mm)} × {fmt.length(wall.slant_mm)} × "
-            f"{fmt.length(wall.thickness_mm, unit=True)}, bevels {fmt.angle(wall.start.bevel_deg)} and "
-            f"{fmt.angle(wall.end.bevel_deg)}"
-        )
-    for divider in plan.dividers.pieces:
-        leaning = abs(divider.top_length_mm - divider.length_mm) > SAME_SETTING
-        top = f" ({fmt.length(divider.top_length_mm)} at its top edge)" if leaning else ""
-        lines.append(
-            f"Divider {divider.name}: {fmt.length(divider.length_mm)}{top} × {fmt.length(divider.height_mm)} × "
-            f"{fmt.length(divider.thickness_mm, unit=True)}; {dadoes_in_words(divider, fmt)}"
-        )
-    for panel in plan.section.panels:
-        if panel.segments:
-            part = panel.segments
-            strip = f"{fmt.length(part.strip_mm)} wide and {fmt.length(part.length_mm, unit=True)} long"
-            lines.append(
-                f"Panel, {panel.name}, of {part.count} segments: edges {fmt.length(part.outer_mm)} and "
-                f"{fmt.length(part.inner_mm)}, gauge {fmt.angle(part.miter_deg)}, strip {strip}; "
-                + "; ".join(part.order)
-            )
-    return lines
-
-
-def as_text(plan: Plan) -> str:
-    """The plan for people, in the design's units."""
-    job, fmt = plan.job, reader(plan.job.design)
-    lines = [f"{job.design.name}  ({len(plan.ring.sides) or job.design.side_count} sides, {fmt.units})", ""]
-    if plan.ring.sides:
-        head = ("side", "outside", "inside", "thick", "start bevel", "end bevel", "miter", "on board")
-        where = {p.side: p for p in plan.wrap.pieces}
-        rows = [head] + [
-            (
-                s.name,
-                fmt.length(s.outside_mm),
-                "none" if s.inside_mm is None else fmt.length(s.inside_mm),
-                fmt.length(s.thickness_mm),
-                fmt.angle(s.start.bevel_deg),
-                fmt.angle(s.end.bevel_deg),
-                f"{fmt.angle(s.start.miter_deg)} / {fmt.angle(s.end.miter_deg)}",
-                f"{fmt.length(where[s.index].start_mm)} – {fmt.length(where[s.index].end_mm)}",
-            )
-            for s in plan.ring.sides
-        ]
-        lines += _table(rows)
-        lines += [
-            "",
-            f"Height {fmt.length(job.design.form.height_mm, unit=True)} as glued, "
-            f"{fmt.length(plan.section.finished_mm, unit=True)} finished. "
-            f"Board: {fmt.length(plan.wrap.needed_mm, unit=True)} of "
-            f"{fmt.length(job.stock.board.length_mm, unit=True)}, "
-            f"closing corner {corner_name(job.closing, job.design.side_count)}.",
-        ]
-        lines += contents_in_words(plan, fmt) + parts_in_words(plan, fmt)
-        if plan.keys.heights_mm:
-            heights = ", ".join(fmt.length(h) for h in plan.keys.heights_mm)
-            keyed = dict.fromkeys(plan.ring.corners[key.corner].name for key in plan.keys.keys)
-            placed = "every corner" if len(keyed) == len(plan.ring.corners) else "at " + ", ".join(keyed)
-            lines.append(f"Keys at {heights} {fmt.units} from the bottom, {placed}.")
-        lines += ["", "Cuts"]
-        lines += [f"{cut.number:3d}. {cut.title}: {cut.setting}" for cut in plan.cuts]
-    if plan.findings:
-        lines += ["", "Findings"]
-        lines += [f"  {SEVERITY_WORDS[f.severity]} ({f.place.text}): {f.text}" for f in plan.findings]
-    return "\n".join(lines)
-
-
-def _table(rows: Sequence[tuple[str, ...]]) -> list[str]:
-    widths = [max(len(row[i]) for row in rows) for i in range(len(rows[0]))]
-    return [
-        "  ".join(
-            cell.rjust(w) if i else cell.ljust(w) for i, (cell, w) in enumerate(zip(row, widths, strict=True))
-        )
-        for row in rows
-    ]

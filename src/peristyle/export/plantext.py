@@ -1,0 +1,62 @@
+"""The plan as text for people."""
+
+from collections.abc import Sequence
+
+from peristyle.model.design import corner_name
+from peristyle.planning.findings import reader
+from peristyle.planning.plan import Plan
+from peristyle.words.findings import SEVERITY_WORDS, said
+from peristyle.words.parts import contents_in_words, parts_in_words
+
+
+def as_text(plan: Plan) -> str:
+    """The plan for people, in the design's units."""
+    job, fmt = plan.job, reader(plan.job.design)
+    lines = [f"{job.design.name}  ({len(plan.ring.sides) or job.design.side_count} sides, {fmt.units})", ""]
+    if plan.ring.sides:
+        head = ("side", "outside", "inside", "thick", "start bevel", "end bevel", "miter", "on board")
+        where = {p.side: p for p in plan.wrap.pieces}
+        rows = [head] + [
+            (
+                s.name,
+                fmt.length(s.outside_mm),
+                "none" if s.inside_mm is None else fmt.length(s.inside_mm),
+                fmt.length(s.thickness_mm),
+                fmt.angle(s.start.bevel_deg),
+                fmt.angle(s.end.bevel_deg),
+                f"{fmt.angle(s.start.miter_deg)} / {fmt.angle(s.end.miter_deg)}",
+                f"{fmt.length(where[s.index].start_mm)} – {fmt.length(where[s.index].end_mm)}",
+            )
+            for s in plan.ring.sides
+        ]
+        lines += _table(rows)
+        lines += [
+            "",
+            f"Height {fmt.length(job.design.form.height_mm, unit=True)} as glued, "
+            f"{fmt.length(plan.section.finished_mm, unit=True)} finished. "
+            f"Board: {fmt.length(plan.wrap.needed_mm, unit=True)} of "
+            f"{fmt.length(job.stock.board.length_mm, unit=True)}, "
+            f"closing corner {corner_name(job.closing, job.design.side_count)}.",
+        ]
+        lines += contents_in_words(plan, fmt) + parts_in_words(plan, fmt)
+        if plan.keys.heights_mm:
+            heights = ", ".join(fmt.length(h) for h in plan.keys.heights_mm)
+            keyed = dict.fromkeys(plan.ring.corners[key.corner].name for key in plan.keys.keys)
+            placed = "every corner" if len(keyed) == len(plan.ring.corners) else "at " + ", ".join(keyed)
+            lines.append(f"Keys at {heights} {fmt.units} from the bottom, {placed}.")
+        lines += ["", "Cuts"]
+        lines += [f"{cut.number:3d}. {cut.title}: {cut.setting}" for cut in plan.cuts]
+    if plan.findings:
+        lines += ["", "Findings"]
+        lines += [f"  {SEVERITY_WORDS[f.severity]} ({f.place.text}): {said(f, fmt)}" for f in plan.findings]
+    return "\n".join(lines)
+
+
+def _table(rows: Sequence[tuple[str, ...]]) -> list[str]:
+    widths = [max(len(row[i]) for row in rows) for i in range(len(rows[0]))]
+    return [
+        "  ".join(
+            cell.rjust(w) if i else cell.ljust(w) for i, (cell, w) in enumerate(zip(row, widths, strict=True))
+        )
+        for row in rows
+    ]

@@ -1,0 +1,289 @@
+"""What a finding says, why it matters, and the words on the buttons that mend it."""
+
+from typing import Final
+
+from peristyle.core.closing import MOST_NAMED
+from peristyle.core.lengths import Format
+from peristyle.model.design import side_name
+from peristyle.planning.findings import Finding, Fix, Severity
+from peristyle.words.reading import fill, sentence
+
+SEVERITY_WORDS: Final[dict[Severity, str]] = {
+    "stop": "Cannot be built so",
+    "caution": "Take care",
+    "note": "Good to know",
+}
+
+# By code; `code/kind` where one code is said in several ways; `code+more` what is said besides.
+_TEXTS: Final[dict[str, str]] = {
+    # --- the ring
+    "outline_concave": "The corner after side {side} is {interior_deg:4}: a mitered ring must be convex, every "
+    "corner under 180°.",
+    "outline_unknowns": "{unknown} values are left open; a ring gives up to three. Give {lacking} more.",
+    "outline_unknowns/no_length": "Give the length of one side at least.",
+    "outline_open": "The ring stays open by {gap_mm}. Change a side or a corner.",
+    "outline_open/unsettled": "These sides and corners do not settle one convex ring: change one of the values, or "
+    "leave other ones open with “?”.",
+    "outline_open/corner": "The corners add up to {sum_deg:4}; {sides} sides need {need_deg}. The corner after side "
+    "{side} cannot be {given_deg:4}: it would have to be {wanted_deg:4}.",
+    "outline_open/side": "The ring stays open by {gap_mm}. Side {side} cannot be {given_mm:4}: it would have to be "
+    "{wanted_mm:4}.",
+    "outline_open/two_sides": "The ring stays open by {gap_mm}. Side {other} and side {side} would have to be "
+    "{other_wanted_mm:4} and {wanted_mm:4}.",
+    "outline_open+too_long": "Side {long} is as long as all the others together: it would have to be under "
+    "{under_mm:4}.",
+    "outline_open+each": "By itself, each of these closes it: {alone}.",
+    "outline_open+only": "Nothing else closes it by itself: {alone}.",
+    "outline_open+sum": "No corner by itself closes it, two sides must give way too; for the sum: {alone}.",
+    "outline_open+none": "No single side closes it by itself.",
+    "corner_not_convex": "A corner of {interior_deg} cannot be mitered from outside: every corner must be between "
+    "0° and 180°.",
+    "side_vanishes": "Side {side} has no length left outside: its neighbours meet before it. Make it longer, or the "
+    "sides closer to one thickness.",
+    "side_vanishes/roof": "Nothing is left of wall {side} outside below the roof. Make the walls higher or the roof "
+    "thinner.",
+    "slopes_cross": "The sides lean together and meet at {meet_mm}, below the height of {height_mm}. Lower the box "
+    "or lean less.",
+    "side_too_short": "Side {side} is {outside_mm} long outside, and its miters take {taken_mm}: nothing is left "
+    "inside. Make the side longer or the wood thinner.",
+    "side_too_short/top": "Side {side} is {outside_mm} long outside at the top, and its miters take {taken_mm}: "
+    "nothing is left inside. Make the side longer or the wood thinner.",
+    "unequal_thickness": "The sides differ in thickness by {differ_mm}. Where two thicknesses meet, the two bevels "
+    "differ and the joint no longer halves the corner: the line shows at the rim, and each piece needs its own tilt.",
+    # --- a roof laid on
+    "roof_laid_on": "With an overhang the eaves are not mitered: the roof, {roof_mm} long and cut {ends} at the "
+    "eaves, lies on the walls, whose tops are bevelled {wall_top_bevel_deg} with the inside the higher. The grain "
+    "does not run on there.",
+    "roof_laid_on/unlike": "With an overhang the eaves are not mitered: the roof, {roof_mm} long and cut {ends} at "
+    "the eaves, lies on the walls, whose tops are bevelled {wall_top_bevel_deg} and {other_bevel_deg} with the "
+    "inside the higher. The grain does not run on there.",
+    "roof_laid_on+groove": "Stop the panel's groove in the roof at the walls.",
+    "overhang_bares_wall": "An overhang of {overhang_mm} cut square leaves {lacking_mm} of the walls' tops bare. "
+    "Give at least {wanted_mm}, or cut the eaves plumb.",
+    "eaves_below_floor": "The eaves hang {below_mm} below the floor: the house would stand on them. Let the roof "
+    "run past the walls by less, or make the walls higher.",
+    # --- the board
+    "strip_off_end": "The strip runs {over_mm} off the end of the board. It fits if it starts at most {room_mm} "
+    "past the trim.",
+    "board_too_short": "The ring needs {needed_mm} of board and there are {board_mm}: {short_mm} too short. A board "
+    "of {wanted_mm} would do.",
+    "board_too_short/smaller": "The ring needs {needed_mm} of board and there are {board_mm}: {short_mm} too short. "
+    "A board of {wanted_mm} would do, or a box {percent:1} % of this size.",
+    "board_too_narrow": "The sides are ripped {strip_mm} wide and the board is {board_mm}: {narrow_mm} too narrow. "
+    "Lower the box or take a wider board.",
+    "board_too_thin": "The sides are {thick_mm} thick and the board is {board_mm}. Make the sides as thin as the "
+    "board gives once it is planed, or take a thicker one.",
+    "grain_turns": "Leaning sides are trapezoids on a straight board: at corner {corner} the grain turns by "
+    "{turned_deg}.",
+    "direct_cannot_be/saw": "{machine} shapes an edge and never parts a board. Crosscut the sides square first.",
+    "direct_cannot_be/on_end": "A bevel past the saw's stop is cut with the piece on end, and a board cannot stand "
+    "on end. Crosscut the sides square first.",
+    "direct_cannot_be/unlike": "Sides that lean unlike each other are ripped one by one, after they are cut to "
+    "length. Crosscut the sides square first.",
+    # --- the saw
+    "bevel_not_given": "{machine} gives {nearest_deg} and this ring needs {bevel_deg}. Saw near the line and shoot "
+    "the rest against a block of that angle.",
+    "rip_past_stop": "Side {side} leans {lean_deg}, past the saw's stop at {stop_deg}: its long edges cannot be "
+    "ripped flat on the table. Rip them on edge against a tall fence with the blade at {tilt_deg}, or plane them to "
+    "a line.",
+    "bevel_past_stop": "A bevel of {bevel_deg} is past the saw's stop at {stop_deg} (45-47° on most). Stand the "
+    "piece on end against a tall fence with the blade at {tilt_deg}, or use a chamfer bit.",
+    "bevel_past_stop/miter_saw": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and a piece "
+    "cannot stand on end there. Stand it on its edge and swing the saw {bevel_deg}, if it swings so far and cuts so "
+    "high.",
+    "bevel_past_stop/leaning": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and a piece "
+    "cannot stand on end there. Leaning sides cannot stand on edge either: use a table saw, a bit or a block.",
+    "too_many_passes": "{what} is {width_mm} wide and the blade takes {kerf_mm}: {passes} passes. Use a wider "
+    "blade, or make it narrower.",
+    "thinner_than_blade": "{what} is to be {width_mm} wide and the blade takes {kerf_mm}: it comes out too wide. "
+    "Use a thinner blade or a bit, or a thicker part.",
+    # --- panels and their grooves
+    "groove_through": "The groove for the {panel} is {depth_mm} deep in sides of {thickness_mm}: it cuts them "
+    "through.",
+    "groove_through+shallower": "Make it at most {half_mm} deep.",
+    "groove_through+thicker": "Use thicker sides.",
+    "groove_wall_thin": "The groove for the {panel} leaves {wall_left_mm} of wall.",
+    "groove_wall_thin+shallower": "Make it {half_mm} deep or use {thicker_mm} sides.",
+    "groove_wall_thin+thicker": "Use {thicker_mm} sides.",
+    "panel_falls_out": "With {play_mm} of play each side in a groove {depth_mm} deep the {panel} panel does not "
+    "reach into it. Give less play or a deeper groove.",
+    "groove_edge_thin": "Only {wood_mm} of wood stands between the groove for the {panel} and the edge: it breaks "
+    "off. Leave {wanted_mm}, or let the panel into a rabbet.",
+    "groove_above_box/bottom": "The groove for the bottom ends {groove_ends_mm} up and the box is {height_mm} high. "
+    "Put the groove lower.",
+    "groove_above_box/top": "The groove for the top ends {groove_ends_mm} down and the box is {height_mm} high. Put "
+    "the groove higher.",
+    "grooves_overlap": "The grooves for bottom and top run into each other by {over_mm}. Make the box higher, or "
+    "move the grooves nearer to its edges.",
+    "groove_leans": "The sides lean {slope_deg} and the {panel} lies level, so its groove leans too.",
+    "groove_leans+level": "Its walls are cut level, the blade tilted {slope_deg}: {opening_mm} wide along the face, "
+    "the blade {height_mm} high. It could be cut square and wider, or square for a tongue on the panel's edge.",
+    "groove_leans+square": "It is cut square to the face, {opening_mm} wide, so that the panel goes in aslant; the "
+    "gap shows inside. A groove with level walls would fit it closely.",
+    "groove_leans+tongue": "It is cut square to the face for a tongue {tongue_mm} thick, both sides of the panel's "
+    "edge planed to {slope_deg}. A groove with level walls leaves the panel as it is.",
+    "groove_past_stop": "The groove for the {panel} wants the blade tilted {tilt_deg}, past the saw's stop at "
+    "{stop_deg}. Cut it square to the face and wider, or rout it along a wedge.",
+    "tongue_too_thin": "At {slope_deg} a tongue of the {panel}'s {panel_mm} is only {thin_mm} thick. Cut the groove "
+    "with level walls, or take a thicker panel.",
+    "panel_held_by_one_face": "In a groove square to the face one face of the {panel} goes in {in_mm} only. Cut the "
+    "groove with level walls, or deeper.",
+    # --- the lid
+    "lid_too_low": "A lid {lid_mm} high breaks in the hand. Make it higher, or leave it out.",
+    "lid_line_near_groove": "Only {stands_mm} of wood stands between the lid line and the groove for the {panel}: "
+    "it breaks out. Move the lid line.",
+    "lid_leaves_no_body": "Lid, kerf and clean-up take {taken_mm} of {height_mm}: no body is left. Lower the lid.",
+    "lid_line_meets_groove": "The lid line starts {lid_line_mm} up and the groove ends {groove_top_mm} up: the saw "
+    "would free the bottom. Lower the lid or the groove.",
+    "lid_line_meets_top": "The lid line ends {lid_line_mm} up and the groove for the top starts {groove_mm} up: the "
+    "saw would free the top panel. Make the lid higher.",
+    # --- what is inside, and the way in
+    "cannot_pass_mouth/liner": "The liner reaches {over_mm} further out at its foot than the mouth of this box, "
+    "whose sides lean in: it does not go in from above. Put it in piece by piece.",
+    "cannot_pass_mouth/divider": "A divider reaches {over_mm} further out at its foot than the mouth of this box, "
+    "whose sides lean in: it does not go in from above. Put the dividers in while the ring is glued up, or make "
+    "them no wider than the mouth.",
+    "cannot_pass_mouth/thing": "What it holds ({thing}) reaches {over_mm} further out from its middle than the "
+    "mouth of this box, whose sides lean in: it does not go in from above. Lean the sides less.",
+    "sealed": "Bottom and top panel are both glued in and no lid is sawn free: nothing opens this box. Saw a lid "
+    "free, or leave out the top.",
+    "sealed+things": "What it holds would have to go in before it is glued up.",
+    "sealed+liner": "The liner would have to go in before it is glued up.",
+    "sealed+dividers": "The dividers would have to go in before it is glued up.",
+    "liner_holds_lid_up": "The liner stands {over_mm} higher than the box once the lid is freed: the lid will sit "
+    "on the liner and not on the body. Make the liner lower.",
+    "contents_too_tall": "The contents stand {tall_mm} high and there is room for {clear_mm} above the bottom, once "
+    "the lid is freed: they stand {over_mm} proud. Make the box higher.",
+    "contents_do_not_fit": "The contents with their play reach {over_mm} into a wall. Make the ring larger or "
+    "arrange them otherwise.",
+    "divider_among_things": "Where divider {dividers} stands there are things in its way. Give the compartments "
+    "sizes that suit them, or take the dividers out.",
+    "divider_among_things/many": "Where divider {dividers} and {others} more stand there are things in their way. "
+    "Give the compartments sizes that suit them, or take the dividers out.",
+    "compartment_vanishes": "The dividers and compartments given are {over_mm} more than there is room inside. Use "
+    "fewer or thinner dividers, or smaller compartments.",
+    "divider_meets_corner": "Divider {divider} runs into corner {corner}: a dado there would cut its joint. Move it "
+    "{move_mm} or more to one side, or take another number of dividers.",
+    "dividers_cross_in_wall": "Dividers {divider} and {other} cross within a wall, where they cannot be halved. "
+    "Move one of them, or take another number of dividers.",
+    "divider_meets_corner+likewise": "({likewise} more likewise.)",
+    "dividers_cross_in_wall+likewise": "({likewise} more likewise.)",
+    "divider_too_tall": "The dividers stand {over_mm} higher than there is room once the lid is freed. Make them "
+    "lower.",
+    "dado_wall_thin": "Dadoes {dado_mm} deep leave {left_mm} of wall. Keep at least half: shallower dadoes, thinner "
+    "dividers or thicker walls.",
+    "dado_wall_thin+slanted": "(A divider that meets side {side} at a slant goes in deeper by one edge.)",
+    "dado_past_stop": "A divider meets side {side} {from_square_deg} from square, past the saw's stop at "
+    "{stop_deg}. Chop that dado or rout it along a guide, or move the divider to a wall that it meets more squarely.",
+    # --- keys
+    "keys_no_room": "There is room for {placed} of {asked} keys a corner between the edges, the lid line and the "
+    "groove. Use fewer or thinner keys, or smaller margins.",
+    "key_breakthrough": "A slot {depth_mm} deep breaks through inside, where the corner is {breakthrough_mm} deep. "
+    "Make it at most {most_mm}.",
+    "key_wall_thin": "The slot leaves {left_mm} of wood before the inside; keep {keep_mm}.",
+    "key_slots_meet": "The slots at both corners of side {side} take {taken_mm} of its face, and it is {side_mm} "
+    "long: they meet and cut it through. Make them shallower; so many short sides are better held by splines in the "
+    "miters.",
+    "key_outside_box": "The key at {height_mm} reaches past the edge of a box {box_mm} high. Move it in.",
+    "key_meets_lid_line": "The key at {height_mm} runs {overlap_mm} into the lid line: the saw that frees the lid "
+    "would cut the key. Move it, or let the keys be spread.",
+    "key_meets_groove": "The key at {height_mm} runs {overlap_mm} into the groove: its slot would open into the "
+    "panel's groove. Move it, or let the keys be spread.",
+    "key_near_edge": "The key at {height_mm} runs {overlap_mm} into the {edge} edge: short grain there splits off. "
+    "Move it, or let the keys be spread.",
+    "keys_overlap": "The keys at {low_mm} and {high_mm} overlap. Move one of them.",
+}  # fmt: skip
+
+_LABELS: Final[dict[str, str]] = {
+    "height": "Make it {height_mm} high",
+    "side_length": "Make side {side} {wanted_mm:4}",
+    "corner_angle": "Make the corner after side {side} {wanted_deg:4}",
+    "two_sides": "Let sides {other} and {side} give way",
+    "fill_in": "Fill in what is missing",
+    "upright": "Stand the sides upright",
+    "thinner_sides": "Use thinner sides: {thickness_mm}",
+    "sides_thick": "Make the sides {thickness_mm} thick",
+    "plane_all": "Plane all to {thickness_mm}",
+    "larger": "Make the box larger",
+    "eaves_plumb": "Cut the eaves plumb",
+    "overhang": "Make the overhang {overhang_mm}",
+    "slide_back": "Slide it back onto the board",
+    "scaled": "Make the box {percent:1} % of its size",
+    "square_first": "Crosscut the sides square first",
+    "board_length": "Use a board {length_mm} long",
+    "board_width": "Use a board {width_mm} wide",
+    "table_saw": "Use a table saw",
+    "blade": "Use a blade that takes {kerf_mm}",
+    "groove_depth": "Make it {depth_mm} deep",
+    "play": "Give {play_mm} of play",
+    "groove_edge": "Leave {height_mm}",
+    "groove_up": "Put it {height_mm} up",
+    "groove_down": "Put it {height_mm} down",
+    "groove_level": "Cut its walls level",
+    "groove_square": "Cut it square and wider",
+    "groove_tongue": "Cut it square, with a tongue on the panel",
+    "lid_height": "Make the lid {height_mm} high",
+    "lid_free": "Saw a lid free",
+    "no_top": "Leave out the top",
+    "no_liner": "Leave out the liner",
+    "liner_height": "Make the liner {height_mm} high",
+    "liner_thickness": "Make the liner {thickness_mm} thick",
+    "no_dividers": "Leave out the dividers",
+    "equal_compartments": "Make the compartments equal",
+    "fewer_dividers": "Take {across} across and {along} along",
+    "fewer_dividers/across": "Take {across} across",
+    "fewer_dividers/along": "Take {along} along",
+    "divider_height": "Make them {height_mm} high",
+    "dado_depth": "Make them {depth_mm} deep",
+    "no_keys": "Leave out the keys",
+    "key_count": "Use {count} a corner",
+    "key_depth": "Make the slots {depth_mm} deep",
+    "key_leg": "Make the legs {leg_mm}",
+    "respread": "Spread the keys evenly",
+}
+
+# Names that stand for words.
+_NAMES: Final[dict[str, str]] = {
+    "groove_for_bottom": "the groove for the bottom",
+    "groove_for_top": "the groove for the top",
+    "dado_for_divider": "a dado for a divider",
+    "slot_for_key": "a slot for a key",
+    "chamfer_bit": "the chamfer bit",
+    "shooting_board": "the shooting board",
+}
+_LINER: Final = "liner_"
+
+
+def _named(names: dict[str, str]) -> dict[str, str]:
+    return {key: _NAMES.get(name, name) for key, name in names.items()}
+
+
+_ALONE: Final = {"side": "side {side} at {it_mm:4}", "corner": "the corner after side {side} at {it_deg:4}"}
+
+
+def _alone(numbers: dict[str, float], fmt: Format) -> str:
+    """The values that close a ring by themselves, in a list."""
+    rows = [(key.split("."), value) for key, value in numbers.items() if key.startswith("alone.")]
+    shown = [
+        fill(_ALONE[kind], fmt, {"it_mm": value, "it_deg": value}, {"side": side_name(int(index))})
+        for (_alone, kind, index), value in rows[:MOST_NAMED]
+    ]
+    more = f" and {len(rows) - MOST_NAMED} more alike" if len(rows) > MOST_NAMED else ""
+    return ", ".join(shown) + more
+
+
+def said(finding: Finding, fmt: Format) -> str:
+    """The whole finding in words."""
+    code = finding.code
+    in_liner = code.startswith(_LINER) and code not in _TEXTS
+    if in_liner:
+        code = code.removeprefix(_LINER)
+    keys = [f"{code}/{finding.kind}" if finding.kind else code, *(f"{code}+{more}" for more in finding.more)]
+    names = _named(finding.names) | {"alone": _alone(finding.numbers, fmt)}
+    text = " ".join(sentence(fill(_TEXTS[key], fmt, finding.numbers, names)) for key in keys)
+    return f"In the liner: {text[:1].lower()}{text[1:]}" if in_liner else text
+
+
+def offered(fix: Fix, fmt: Format) -> str:
+    """The words on a fix's button."""
+    return fill(_LABELS[fix.key], fmt, fix.numbers, _named(fix.names))

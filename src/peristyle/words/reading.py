@@ -1,0 +1,40 @@
+"""How a template is read: numbers by what their names say they are, in the maker's units."""
+
+import re
+from collections.abc import Mapping
+from typing import Final
+
+from peristyle.core.lengths import Format
+
+_HOLE: Final = re.compile(r"\{(\w+)(?::(\w+))?\}")
+
+
+def fill(template: str, fmt: Format, numbers: Mapping[str, float], names: Mapping[str, str]) -> str:
+    """The template with its holes filled.
+
+    `{depth_mm}` is a length with its unit, `{depth_mm:bare}` without; `{tilt_deg}` an angle; any other number
+    stands as a count. A number after the colon says how many decimals. Names stand as they are.
+    """
+
+    def put(hole: re.Match[str]) -> str:
+        key, how = hole[1], hole[2]
+        return names[key] if key in names else number(key, numbers[key], fmt, how)
+
+    return _HOLE.sub(put, template)
+
+
+def number(key: str, value: float, fmt: Format, how: str | None = None) -> str:
+    """One number for reading, by what its name says it is."""
+    decimals = int(how) if how and how.isdigit() else None
+    if key.endswith("_mm"):
+        if decimals is not None and fmt.units == "mm":
+            return f"{fmt.number(value, decimals)}\u202fmm"
+        return fmt.length(value, unit=how != "bare")
+    if key.endswith("_deg"):
+        return fmt.angle(value, 2 if decimals is None else decimals)
+    return fmt.number(value, decimals or 0)
+
+
+def sentence(text: str) -> str:
+    """With a capital to begin with."""
+    return text[:1].upper() + text[1:]

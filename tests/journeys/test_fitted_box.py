@@ -24,7 +24,7 @@ from peristyle.storage import examples
 from peristyle.ui import theme
 from peristyle.ui.newbox import NewBox
 from peristyle.ui.window import Window
-from support.telling import told
+from support.telling import titled, told
 
 
 def control(view: QWidget, kind: type, name: str):  # type: ignore[no-untyped-def]
@@ -100,11 +100,11 @@ def test_a_fitted_box_from_its_blocks_to_paper(
     window.open_stage("saw")
     saw = window.view("saw")
     seen = []
-    for number in range(len(session.plan.cuts)):
-        session.select(Pick("cut", number))
-        assert saw.cut.number == number + 1
+    for number in range(len(session.plan.steps)):
+        session.select(Pick("step", number))
+        assert saw.step is session.plan.steps[number]
         assert saw.sheet.drawing.shapes
-        seen.append(saw.cut.part)
+        seen.append(saw.step.part)
     assert {"box", "liner", "divider", "segment"} == set(seen)
     assert seen.index("segment") < seen.index("liner") < seen.index("divider")
 
@@ -113,7 +113,7 @@ def test_a_fitted_box_from_its_blocks_to_paper(
     assert cli.main(["plan", str(path), "--json"]) == 0
     data = json.loads(capsys.readouterr().out)
     assert [d["length_mm"] for d in data["dividers"]] == [p.length_mm for p in session.plan.dividers.pieces]
-    assert [c["title"] for c in data["steps"]] == [c.title for c in session.plan.cuts]
+    assert [c["title"] for c in data["steps"]] == [titled(step) for step in session.plan.steps]
     assert cli.main(["plan", str(path)]) == 0
     told = capsys.readouterr().out
     for said in (

@@ -52,7 +52,7 @@ def test_unlike_leans_come_mitered_to_a_bit_or_a_block(kind: MachineKind) -> Non
             bottom=Panel(), saw=Saw(kind=kind),
         )
     )  # fmt: skip
-    mitered = [step for step in made.steps if step.title.startswith("Miter the ends")]
+    mitered = [step for step in made.steps if step.title == "crosscut.miters"]
     assert sorted(name for step in mitered for name in step.pieces) == [
         "side.A",
         "side.B",

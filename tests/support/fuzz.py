@@ -111,7 +111,7 @@ def everything(job: Job) -> None:
         for draw in (size_drawing, section_drawing, board_drawing, frieze_drawing, largest_drawing):
             draw(found, fmt)
         corner_drawing(found, 0, fmt)
-        for cut in found.cuts[:30]:
+        for cut in found.steps[:30]:
             operation_drawing(found, cut, fmt)
     solid_faces(found, Eye())
     cut_list(found)

@@ -4,6 +4,8 @@ from peristyle.core.lengths import Format
 from peristyle.model.addresses import applied
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix
+from peristyle.planning.making.step import Step
+from peristyle.words import steps as words
 from peristyle.words.findings import offered, said
 
 
@@ -17,3 +19,15 @@ def button(fix: Fix) -> str:
 
 def with_fix(job: Job, fix: Fix) -> Job:
     return applied(job, fix.changes)
+
+
+def titled(step: Step) -> str:
+    return words.title(step, Format("mm"))
+
+
+def set_so(step: Step) -> str:
+    return words.setting(step, Format("mm"))
+
+
+def done_so(step: Step) -> str:
+    return words.how(step, Format("mm"))

@@ -425,7 +425,7 @@ def test_a_contradicting_ring_is_mended_by_typing(driver: Driver) -> None:
     type_over(driver.tag(sheet, "ring.length.2"), "120")
     (finding,) = [f for f in driver.session.plan.findings if f.code == "outline_open"]
     assert "side B at 85\u202fmm" in told(finding)
-    assert "side D at 80 mm" in told(finding)
+    assert "side D at 80\u202fmm" in told(finding)
     type_over(driver.tag(sheet, "ring.length.3"), "80")
     assert driver.session.plan.ring.stands
 

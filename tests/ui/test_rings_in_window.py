@@ -14,6 +14,7 @@ from peristyle.drawing.shapes import Pick
 from peristyle.model.design import Outline, Rectangle, Regular
 from peristyle.model.job import revised
 from peristyle.ui import dialogs
+from support.telling import done_so, set_so
 
 
 def choose(view, name: str, key: str) -> None:  # type: ignore[no-untyped-def]
@@ -175,8 +176,8 @@ def test_machine_profile_changes_how_bevels_are_cut(driver: Driver) -> None:
         assert driver.session.job.shop.saw.stops_deg == angles
     type_over(gives, "thirty")
     assert gives.text() == "12.5, 40"
-    bevel = next(c for c in driver.session.plan.cuts if c.operation == "bevel")
-    assert (bevel.setting[:7], bevel.cautions[0]) == ("bit 45°", "router")
+    bevel = next(c for c in driver.session.plan.steps if c.operation == "bevel")
+    assert (set_so(bevel)[:7], bevel.cautions[0]) == ("bit 45°", "router")
     assert "bevel_not_given" in {f.code for f in driver.session.plan.findings}
     for _ in range(3):
         driver.session.undo()
@@ -185,7 +186,7 @@ def test_machine_profile_changes_how_bevels_are_cut(driver: Driver) -> None:
     assert not gives.isVisible()
     picture = view.sheet.grab().toImage()
     driver.session.select(
-        Pick("cut", next(c.number - 1 for c in driver.session.plan.cuts if c.operation == "bevel"))
+        Pick("step", next(n for n, s in enumerate(driver.session.plan.steps) if s.operation == "bevel"))
     )
     left = view.sheet.grab().toImage()
     choose(view, "Tilts", "right")
@@ -194,11 +195,11 @@ def test_machine_profile_changes_how_bevels_are_cut(driver: Driver) -> None:
 
 def test_scale_rounding_is_told(driver: Driver) -> None:
     driver.session.edit("Seven", revised(driver.session.job, shape=Regular(7, 120.0)))
-    cut = next(c for c in driver.session.plan.cuts if c.operation == "bevel")
+    cut = next(c for c in driver.session.plan.steps if c.operation == "bevel")
     # 180/7 = 25.7143°, shown 25.7°: 14 cuts × 0.0143° on a joint face of 9/cos(25.7143°).
-    assert "25.7°" in cut.how
-    assert "14 cuts" in cut.how
-    assert "0.03" in cut.how
+    assert "25.7°" in done_so(cut)
+    assert "14 cuts" in done_so(cut)
+    assert "0.03" in done_so(cut)
 
 
 def test_the_sheet_of_angles_opens_and_exports(

@@ -29,6 +29,7 @@ from peristyle.storage.recovery import orphans
 from peristyle.ui import theme, wood
 from peristyle.ui.actions import ACTIONS, help_html
 from peristyle.ui.newbox import NewBox
+from support.telling import titled
 
 Buttons = QMessageBox.StandardButton
 
@@ -291,11 +292,11 @@ def test_saw_list_and_cautions(driver: Driver) -> None:
     driver.window.open_stage("saw")
     view = driver.window.view("saw")
     rows = view.findChild(QListWidget)
-    assert rows.count() == len(driver.session.plan.cuts)
+    assert rows.count() == len(driver.session.plan.steps)
     for row in range(rows.count()):
         rows.setCurrentRow(row)
-        assert view.cut.number == row + 1
-        assert view.sheet.drawing.words.startswith(view.cut.title)
+        assert view.step is driver.session.plan.steps[row]
+        assert view.sheet.drawing.words.startswith(titled(view.step))
         assert "manual" in view._cautions.text()
 
 

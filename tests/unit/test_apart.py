@@ -65,7 +65,7 @@ def test_a_panel_with_tongues_comes_apart() -> None:
     assert any(f.kind == "tongue" for piece in made.pieces for f in piece.features)
     assert apart_faces(made, Eye(), 1.0)
     panel = next(step for step in made.steps if step.operation == "panel")
-    assert "tongue" in panel.how
+    assert "panel.tongue" in panel.says
 
 
 def test_a_part_nobody_knows_is_shown_where_it_stands() -> None:

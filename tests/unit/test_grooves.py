@@ -213,10 +213,12 @@ def test_strips_that_lean_share_their_cuts() -> None:
 def test_nothing_is_left_to_creep_up_on_where_there_is_no_stop() -> None:
     made = plan(revised(box(0.0), board=replace(box(0.0).stock.board, creep_mm=1.5)))
     assert made.wrap.creep_mm == 1.5
-    (first, *_rest) = [cut for cut in made.cuts if cut.operation == "crosscut"]
-    assert first.stop_mm == pytest.approx(183.0)
+    (first, *_rest) = [cut for cut in made.steps if cut.operation == "crosscut"]
+    assert first.value("stop") == pytest.approx(183.0)
     for kind in ("chamfer_bit", "shooting_board"):
         shaped = plan(revised(made.job, saw=replace(made.job.shop.saw, kind=kind)))
         assert shaped.wrap.creep_mm == 0.0
-        assert next(c for c in shaped.cuts if c.operation == "crosscut").stop_mm == pytest.approx(180.0)
+        assert next(c for c in shaped.steps if c.operation == "crosscut").value("stop") == pytest.approx(
+            180.0
+        )
         assert shaped.wrap.used_mm == pytest.approx(made.wrap.used_mm - 8 * 1.5)

@@ -12,9 +12,10 @@ from peristyle.drawing.operations import operation_drawing
 from peristyle.model.design import Dividers, Liner, Panel, Rectangle, Regular, Segments
 from peristyle.model.job import Board, Saw, job_of, revised
 from peristyle.planning.plan import plan
-from peristyle.planning.segments import plan_segments
 from peristyle.reference.cautions import CAUTIONS, caution
+from peristyle.words.steps import glue_order
 from support.schemas import check_plan
+from support.telling import done_so
 
 BOX = job_of(
     shape=Rectangle(200.0, 120.0, "inside"),
@@ -27,35 +28,35 @@ BOX = job_of(
 
 
 def test_dadoes_are_set_from_the_side_s_start() -> None:
-    cuts = [c for c in plan(BOX).cuts if c.operation == "dado"]
+    cuts = [c for c in plan(BOX).steps if c.operation == "dado"]
     # A and C share their two settings, B and D one: 200 = 3 rooms and 2 × 4, 120 = 2 rooms and 4.
-    assert [(c.sides, round(c.stop_mm or 0.0, 6)) for c in cuts] == [
-        ((0, 2), 74.0),
-        ((0, 2), 142.0),
-        ((1, 3), 68.0),
+    assert [(c.pieces, round(c.amount("stop"), 6)) for c in cuts] == [
+        (("side.A", "side.C"), 74.0),
+        (("side.A", "side.C"), 142.0),
+        (("side.B", "side.D"), 68.0),
     ]
     # A dado of 4 with a blade of 3: two passes, the second 1 further.
-    assert cuts[0].fences_mm == pytest.approx((74.0, 75.0))
-    assert {c.depth_mm for c in cuts} == {3.0}
+    assert cuts[0].values("stop") == pytest.approx((74.0, 75.0))
+    assert {c.value("height") for c in cuts} == {3.0}
 
 
 def test_halving_slots_meet_at_half_the_height() -> None:
     found = plan(BOX)
-    across, along = (c for c in found.cuts if c.operation == "halve")
-    assert ("top edge" in across.how, "foot" in along.how) == (True, True)
-    assert across.depth_mm == along.depth_mm == 20.0
-    assert across.fences_mm == pytest.approx((3 + 58, 3 + 59))
-    assert len(along.fences_mm) == 4
-    lengths = [c.stop_mm for c in found.cuts if c.operation == "divider"]
+    across, along = (c for c in found.steps if c.operation == "halve")
+    assert ("top edge" in done_so(across), "foot" in done_so(along)) == (True, True)
+    assert across.value("height") == along.value("height") == 20.0
+    assert across.values("stop") == pytest.approx((3 + 58, 3 + 59))
+    assert len(along.values("stop")) == 4
+    lengths = [c.value("stop") for c in found.steps if c.operation == "divider"]
     assert lengths == [126.0, 206.0]
 
 
 def test_a_slanted_dado_is_wider_on_the_face() -> None:
     six = revised(BOX, shape=Regular(6, 240.0, "across_flats"), dividers=Dividers(across=4))
-    tilted = [c for c in plan(six).cuts if c.operation == "dado" and c.tilt_deg]
-    assert {round(abs(c.tilt_deg or 0.0), 6) for c in tilted} == {60.0}
-    assert {c.tilt_deg > 0 for c in tilted if c.tilt_deg} == {True, False}
-    spread = tilted[0].fences_mm[1] - tilted[0].fences_mm[0]
+    tilted = [c for c in plan(six).steps if c.operation == "dado" and c.value("tilt")]
+    assert {round(abs(c.amount("tilt")), 6) for c in tilted} == {60.0}
+    assert {c.amount("tilt") > 0 for c in tilted} == {True, False}
+    spread = tilted[0].values("stop")[1] - tilted[0].values("stop")[0]
     assert spread == pytest.approx((4.0 - 3.0) / math.cos(math.radians(60)))
 
 
@@ -64,31 +65,37 @@ def test_the_liner_has_its_own_saw_work() -> None:
         BOX, dividers=replace(BOX.design.inside.dividers, across=1, along=0), liner=Liner(thickness_mm=6.0)
     )
     found = plan(lined)
-    own = [c for c in found.cuts if c.part == "liner"]
+    own = [c for c in found.steps if c.part == "liner"]
     assert [c.operation for c in own if c.operation != "crosscut"] == [
         "rip", "bevel", "bevel", "bevel", "dado", "liner_fit",
     ]  # fmt: skip
     assert found.liner is not None
     wall = found.liner.ring.sides[0]
-    assert next(c for c in own if c.operation == "crosscut" and 0 in c.sides).stop_mm == wall.outside_mm
-    assert [c.operation for c in found.cuts if c.part == "box"].count("dado") == 0
-    assert [c.number for c in found.cuts] == list(range(1, len(found.cuts) + 1))
+    assert (
+        next(c for c in own if c.operation == "crosscut" and "liner.A" in c.pieces).value("stop")
+        == wall.outside_mm
+    )
+    assert [c.operation for c in found.steps if c.part == "box"].count("dado") == 0
 
 
 @pytest.mark.parametrize(("style", "edges"), [("pie", 3), ("ring", 4)])
 def test_segments_come_off_a_strip_and_are_glued_to_two_halves(style: str, edges: int) -> None:
     bottom = Panel(segments=Segments(count=8, style=style, ring_mm=30.0))  # type: ignore[arg-type]
     found = plan(revised(BOX, shape=Regular(8, 200.0, "across_flats"), dividers=None, bottom=bottom))
-    cut, glue = (c for c in found.cuts if c.part == "segment")
+    cut, glue = (c for c in found.steps if c.part == "segment")
     part = found.section.panels[0].segments
     assert part is not None
-    assert (cut.gauge_deg, cut.count, cut.stop_mm) == (22.5, 8, part.outer_mm)
+    assert (cut.value("swing"), cut.passes, cut.value("stop")) == (22.5, 8, part.outer_mm)
     assert "small_piece" in cut.cautions
     # 16 cuts, each 0.1° off (common practice): 1.6° at the last joint, as wide as the radius makes it.
     gap = part.outer_mm / 2 / math.sin(math.pi / 8) * math.radians(1.6)
-    assert Format("mm").length(gap, unit=True) in glue.how
-    assert glue.how.index("Glue neighbours") < glue.how.index("true the two") < glue.how.index("last joints")
-    order = [c.operation for c in found.cuts]
+    assert Format("mm").length(gap, unit=True) in done_so(glue)
+    assert (
+        done_so(glue).index("Glue neighbours")
+        < done_so(glue).index("true the two")
+        < done_so(glue).index("last joints")
+    )
+    order = [c.operation for c in found.steps]
     assert order.index("segment_glue") < order.index("panel") < order.index("glue")
     drawn = operation_drawing(found, glue, Format("mm"))
     assert sum(len(s.points) == edges for s in drawn.shapes if getattr(s, "fill", "") == "tint") == 8
@@ -118,7 +125,7 @@ def test_cautions_speak_the_maker_s_units() -> None:
 
 @pytest.mark.parametrize("count", [3, 5, 8, 9, 12, 24])
 def test_the_order_of_glue_up_adds_up(count: int) -> None:
-    order = plan_segments(Segments(count=count), 100.0, 3.0).order
+    order = glue_order(count)
     groups = [
         [int(n) for n in step.split(" groups of ")[1].split(" + ")] for step in order if " groups of " in step
     ]

@@ -27,6 +27,7 @@ from peristyle.planning.plan import plan
 from peristyle.planning.segments import plan_segments
 from peristyle.planning.slabs import two_sizes
 from peristyle.storage import files
+from peristyle.words.steps import glue_order
 from support.schemas import check_plan
 from support.telling import with_fix
 
@@ -152,7 +153,7 @@ def test_segments_of_a_pie_and_a_ring() -> None:
     assert ring.inner_mm == pytest.approx(140 * math.tan(math.pi / 12))
     assert (ring.hole_mm, pie.hole_mm) == pytest.approx((140.0, 0.0))
     assert ring.last_joint_deg == pytest.approx(2.4)
-    assert ring.order[-1].startswith("glue the last")
+    assert glue_order(ring.count)[-1].startswith("glue the last")
 
 
 @pytest.mark.parametrize(

@@ -12,8 +12,8 @@ from peristyle.export.cutlist import cut_list
 from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle
 from peristyle.model.edits import with_keys, with_lid, with_panel
 from peristyle.model.job import Saw, job_of, revised
-from peristyle.planning.cut import fences_in_words
 from peristyle.planning.plan import plan
+from peristyle.words.steps import fences_in_words
 
 BOX = job_of(
     shape=Rectangle(200.0, 140.0), height_mm=100.0, thicknesses_mm=(12.0,), bottom=Panel(), keys=Keys()

@@ -14,7 +14,7 @@ from peristyle.model.job import Board, decided, job_of, revised
 from peristyle.planning.largest import largest
 from peristyle.planning.plan import plan
 from support.schemas import check_plan
-from support.telling import told, with_fix
+from support.telling import set_so, titled, told, with_fix
 
 PANEL = Panel(height_mm=6.0, depth_mm=4.0, thickness_mm=5.0, fit_mm=0.2)
 BOX = job_of(
@@ -59,8 +59,8 @@ def test_a_liner_added_leaves_room_over_it(top: Panel | None, lid: Lid | None) -
     assert lined.liner is not None
     assert lined.liner.headroom_mm == pytest.approx(5.0, abs=0.5)
     assert "liner_holds_lid_up" not in {f.code for f in lined.findings}
-    fitted = next(c for c in lined.cuts if c.operation == "liner_fit")
-    assert ("below the top panel" if top else "below the rim") in fitted.setting
+    fitted = next(c for c in lined.steps if c.operation == "liner_fit")
+    assert ("below the top panel" if top else "below the rim") in set_so(fitted)
 
 
 def test_a_box_sized_from_its_contents_has_room_under_its_top() -> None:
@@ -102,15 +102,17 @@ def test_keys_keep_clear_of_both_grooves() -> None:
 
 
 def test_one_fence_setting_grooves_both_edges() -> None:
-    (cut,) = [c for c in plan(BOX).cuts if c.operation == "groove"]
-    assert (cut.title, cut.count) == ("Groove for the bottom and the top", 4)
-    assert cut.fences_mm == pytest.approx((6.0, 8.2))
-    apart = [c for c in plan(revised(BOX, top=replace(PANEL, height_mm=4.0))).cuts if c.operation == "groove"]
-    assert [c.fences_mm[0] for c in apart] == [6.0, 4.0]
-    panels = [c for c in plan(BOX).cuts if c.operation == "panel"]
-    assert [(c.title, c.items) for c in panels] == [
-        ("Cut the bottom panel", (0,)),
-        ("Cut the top panel", (1,)),
+    (cut,) = [c for c in plan(BOX).steps if c.operation == "groove"]
+    assert (titled(cut), cut.passes) == ("Groove for the bottom and the top", 4)
+    assert cut.values("fence") == pytest.approx((6.0, 8.2))
+    apart = [
+        c for c in plan(revised(BOX, top=replace(PANEL, height_mm=4.0))).steps if c.operation == "groove"
+    ]
+    assert [c.value("fence") for c in apart] == [6.0, 4.0]
+    panels = [c for c in plan(BOX).steps if c.operation == "panel"]
+    assert [(titled(c), c.pieces) for c in panels] == [
+        ("Cut the bottom panel", ("panel.bottom",)),
+        ("Cut the top panel", ("panel.top",)),
     ]
 
 

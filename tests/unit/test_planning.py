@@ -67,9 +67,10 @@ def test_every_finding_says_what_to_do_and_its_fixes_mend_it(job: Job, code: str
 def test_a_three_sided_ring_is_cut_on_end() -> None:
     found = plan(job_of(shape=Regular(3, 200.0), height_mm=60.0))
     assert "bevel_past_stop" in codes(found)
-    bevels = [c for c in found.cuts if c.operation == "bevel"]
+    bevels = [c for c in found.steps if c.operation == "bevel"]
     assert bevels
-    assert all(c.on_end and c.tilt_deg == pytest.approx(30.0) and "on_end" in c.cautions for c in bevels)
+    assert all(c.lies == "on_end" and c.value("tilt") == pytest.approx(30.0) for c in bevels)
+    assert all("on_end" in c.cautions for c in bevels)
 
 
 def test_fitting_the_box_uses_the_board_to_its_end() -> None:
@@ -160,12 +161,12 @@ def test_number_of_sides_keeps_the_design_sound() -> None:
 
 def test_cuts_share_stops_and_end_with_the_manual() -> None:
     found = plan(revised(BOX, bottom=Panel(), lid=Lid(), keys=Keys()))
-    ends = [c for c in found.cuts if c.operation == "bevel" and c.end == "end"]
-    assert [c.sides for c in ends] == [(0, 2), (1, 3)]
-    assert [c.stop_mm for c in ends] == [240.0, 160.0]
-    assert [c.number for c in found.cuts] == list(range(1, len(found.cuts) + 1))
-    assert all(c.cautions[-1] == "manual" for c in found.cuts)
-    order = [c.operation for c in found.cuts]
+    ends = [c for c in found.steps if c.operation == "bevel" and c.end == "end"]
+    assert [c.pieces for c in ends] == [("side.A", "side.C"), ("side.B", "side.D")]
+    assert [c.value("stop") for c in ends] == [240.0, 160.0]
+    assert len({c.id for c in found.steps}) == len(found.steps)
+    assert all(c.cautions[-1] == "manual" for c in found.steps)
+    order = [c.operation for c in found.steps]
     assert (
         order.index("groove")
         < order.index("crosscut")

@@ -82,12 +82,16 @@ def test_walls_are_crosscut_to_their_longer_inside() -> None:
     made = plan(GABLE)
     wall = made.ring.sides[1]
     longest = wall.outside_mm + 8.0 * math.tan(math.radians(38.0))
-    crosscut = next(c for c in made.cuts if c.operation == "crosscut" and 1 in c.sides)
-    assert crosscut.stop_mm == pytest.approx(longest)
-    top = next(c for c in made.cuts if c.operation == "bevel" and c.end == "end" and 1 in c.sides)
-    assert (top.face_up, top.tilt_deg, top.stop_mm) == ("inside", pytest.approx(38.0), pytest.approx(longest))
+    crosscut = next(c for c in made.steps if c.operation == "crosscut" and "side.B" in c.pieces)
+    assert crosscut.value("stop") == pytest.approx(longest)
+    top = next(c for c in made.steps if c.operation == "bevel" and c.end == "end" and "side.B" in c.pieces)
+    assert (top.lies, top.value("tilt"), top.value("stop")) == (
+        "inside_up",
+        pytest.approx(38.0),
+        pytest.approx(longest),
+    )
     # Square eaves are square already: nothing bevels the roof's start.
-    assert not [c for c in made.cuts if c.operation == "bevel" and c.end == "start" and 2 in c.sides]
+    assert not [c for c in made.steps if c.operation == "bevel" and c.end == "start" and "side.C" in c.pieces]
 
 
 def test_no_keys_across_a_roof_that_is_laid_on() -> None:

@@ -24,6 +24,7 @@ from peristyle.model.design import Dividers, House, Outline, Rectangle, Regular
 from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import examples
+from support.telling import titled
 
 FMT = Format()
 DESIGNS = [examples.load(name) for name in examples.names()]
@@ -38,7 +39,7 @@ def all_drawings(found: Plan) -> list[Drawing]:
     return [
         *(view(found, FMT) for view in views),
         *(corner_drawing(found, i, FMT) for i in range(len(found.ring.corners))),
-        *(operation_drawing(found, cut, FMT) for cut in found.cuts),
+        *(operation_drawing(found, cut, FMT) for cut in found.steps),
     ]
 
 
@@ -164,8 +165,8 @@ def test_the_sheet_can_be_read(job: Job, paper: str) -> None:
     assert "manual and local rules" in text.replace("\n", " ")
     for side in found.ring.sides:
         assert FMT.length(side.outside_mm) in text
-    for cut in found.cuts:
-        assert f"{cut.number}. {cut.title}"[:40] in text
+    for number, step in enumerate(found.steps, 1):
+        assert f"{number}. {titled(step)}"[:40] in text
     size = subprocess.run(["pdfinfo", "-"], input=data, capture_output=True, check=True).stdout.decode()
     assert ("595" if paper == "a4" else "612") in size
 

@@ -17,12 +17,14 @@ from peristyle.model.design import (
     Panel,
     Rectangle,
     Regular,
+    Segments,
     Thing,
 )
 from peristyle.model.job import Board, Saw, job_of, revised
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
 from peristyle.words import findings as words
+from peristyle.words import steps
 from support.designs import random_design
 
 BOX = job_of(shape=Rectangle(240.0, 160.0), height_mm=90.0, board=Board(length_mm=900.0, thickness_mm=9.0))
@@ -105,3 +107,40 @@ def test_a_liners_findings_name_the_liner() -> None:
     said = [words.said(f, Format("in", ",")) for f in plan(high).findings if f.code.startswith("liner_")]
     assert said
     assert all("iner" in text for text in said)
+
+
+def test_every_step_is_told_whole() -> None:
+    formats = (Format("mm"), Format("in", ","))
+    leaning = revised(BOX, slopes_deg=(9.0, -5.0, 9.0, -5.0), bottom=Panel(), lid=Lid(), keys=Keys())
+    pie, hole = Panel(segments=Segments()), Panel(segments=Segments(count=7, style="ring", ring_mm=30.0))
+    creep = Board(length_mm=3000.0, width_mm=300.0, creep_mm=1.0)
+    direct = replace(creep, method="bevel_direct", creep_mm=0.0)
+    jobs = [
+        *BOXES, leaning, revised(leaning, board=creep), revised(leaning, saw=Saw(kind="miter_saw", stop_deg=20.0)),
+        *(revised(leaning, saw=Saw(kind=kind)) for kind in ("chamfer_bit", "shooting_board")),
+        revised(BOX, shape=Regular(3, 200.0), bottom=pie),
+        revised(BOX, shape=Regular(7, 100.0), bottom=hole, lid=Lid()),
+        revised(BOX, shape=Regular(3, 200.0), saw=Saw(kind="miter_saw")), revised(BOX, board=creep),
+        revised(BOX, board=direct, top=Panel(), bottom=Panel()), revised(BOX, board=replace(direct, creep_mm=1.0)),
+        revised(BOX, board=Board(thickness_mm=30.0), thicknesses_mm=(9.0, 9.0, 7.0, 9.0)),
+        revised(BOX, liner=Liner(height_mm=200.0), lid=Lid(), dividers=Dividers(across=1, along=1)),
+        revised(BOX, dividers=Dividers(across=2, along=2), keys=Keys(count=3, thickness_mm=5.0)),
+        revised(LEANING, slopes_deg=(-9.0,), dividers=Dividers(), lid=Lid()),
+        revised(LEANING, slopes_deg=(55.0,)), revised(LEANING, slopes_deg=(0.0,), top=Panel(fit_mm=0.1)),
+        revised(BOX, shape=House(240.0, 90.0, 30.0)), revised(BOX, dividers=Dividers(thickness_mm=3.0)),
+        revised(LEANING, slopes_deg=(0.0, 10.0, 0.0, 0.0), saw=Saw(kind="chamfer_bit")),
+        *(random_design(random.Random(seed)) for seed in range(120)),
+    ]  # fmt: skip
+    reached = set()
+    for job in jobs:
+        for step in plan(job).steps:
+            reached |= {f"title {step.title}", *(f"says {key}" for key in step.says)}
+            reached |= {f"why {after.why}" for after in step.after}
+            for fmt in formats:
+                told = [steps.title(step, fmt), steps.setting(step, fmt), steps.how(step, fmt)]
+                told += [steps.why(after.why) for after in step.after]
+                assert all(told)
+                assert not any(mark in text for text in told for mark in ("{", "}", "None", "_", ".."))
+    tables = (("title", steps._TITLES), ("says", steps._SAYS), ("why", steps._WHY))
+    missing = {f"{word} {key}" for word, table in tables for key in table} - reached
+    assert not missing

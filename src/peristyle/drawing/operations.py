@@ -3,6 +3,7 @@
 import math
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
 from peristyle.drawing.operations_inner import (
     dado_picture,
@@ -15,15 +16,16 @@ from peristyle.drawing.operations_inner import (
 )
 from peristyle.drawing.shapes import Anchor, Drawing, Label, Path, Shape, box, dimension, line
 from peristyle.model.design import replace
-from peristyle.planning.cut import Cut
+from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 from peristyle.reference.machines import ANGLE_WORDS
+from peristyle.words.steps import how, setting, title
 
 # Pictures are drawn on a field 200 × 100, whatever the box: they show how, not how large.
 _FIELD = (-100.0, -46.0, 100.0, 62.0)
 
 
-def operation_drawing(plan: Plan, cut: Cut, fmt: Format) -> Drawing:
+def operation_drawing(plan: Plan, step: Step, fmt: Format) -> Drawing:
     """The picture for one operation."""
     draw = {
         "plane": _plane,
@@ -43,12 +45,14 @@ def operation_drawing(plan: Plan, cut: Cut, fmt: Format) -> Drawing:
         "segment": segments_picture,
         "segment_glue": glued_picture,
         "liner_fit": liner_picture,
-    }[cut.operation]
-    shapes = draw(plan, cut, fmt)
+    }[step.operation]
+    shapes = draw(plan, step, fmt)
     saw = plan.job.shop.saw
-    if cut.operation in ("bevel", "rip") and saw.kind == "table_saw" and saw.tilts == "left":
+    if step.operation in ("bevel", "rip") and saw.kind == "table_saw" and saw.tilts == "left":
         shapes = [_mirrored(shape) for shape in shapes]
-    return Drawing(tuple(shapes), bounds=_FIELD, words=f"{cut.title}: {cut.setting}. {cut.how}")
+    return Drawing(
+        tuple(shapes), bounds=_FIELD, words=f"{title(step, fmt)}: {setting(step, fmt)}. {how(step, fmt)}"
+    )
 
 
 def _mirrored(shape: Shape) -> Shape:
@@ -81,19 +85,19 @@ def _end_view(thick: float = 16.0, wide: float = 120.0, tilt_deg: float = 0.0) -
     return shapes
 
 
-_UP = {"show": "show face up", "inside": "inside face up"}
+_UP = {"show_up": "show face up", "inside_up": "inside face up"}
 
 
-def _bevel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
-    tilt = cut.tilt_deg or 0.0
-    if cut.on_end:
-        return _on_end(cut, fmt)
+def _bevel(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    tilt = step.amount("tilt")
+    if step.lies == "on_end":
+        return _on_end(step, fmt)
     thick = 16.0
     run = math.tan(math.radians(tilt)) * thick
     shapes = _end_view(thick, 130.0, tilt)
     shapes += [
-        Label((-78.0, thick), _UP[cut.face_up], "follows", 9.0, anchor="left", shift=(0.0, 8.0)),
-        Label((-39.0, thick / 2), sides_named(cut), "follows", 12.0, bold=True),
+        Label((-78.0, thick), _UP[step.lies], "follows", 9.0, anchor="left", shift=(0.0, 8.0)),
+        Label((-39.0, thick / 2), sides_named(step), "follows", 12.0, bold=True),
         Label(
             (run + 8.0, thick + 12.0),
             f"{ANGLE_WORDS[plan.job.shop.saw.kind]} {fmt.angle(tilt)}",
@@ -104,21 +108,21 @@ def _bevel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
         ),
         line((0.0, 0.0), (0.0, thick + 24.0), "quiet", 0.7, dash=True),
     ]
-    if cut.stop_mm is not None:
+    stop = step.value("stop")
+    if stop is not None:
         shapes += [
             Path(box(-90.0, 0.0, -78.0, thick + 8.0), "machine", "solid"),
-            *dimension(
-                (-78.0, 0.0), (run, 0.0), (0.0, -20.0), f"stop {fmt.length(cut.stop_mm)}", "decided", 11.0
-            ),
+            *dimension((-78.0, 0.0), (run, 0.0), (0.0, -20.0), f"stop {fmt.length(stop)}", "decided", 11.0),
         ]
-    if cut.gauge_deg:
-        shapes.append(Label((-78.0, 46.0), f"gauge swung {fmt.angle(cut.gauge_deg)}", "blade", 11.0,
+    swing = max((abs(v) for v in step.values("swing")), default=0.0)
+    if swing:
+        shapes.append(Label((-78.0, 46.0), f"gauge swung {fmt.angle(swing)}", "blade", 11.0,
                             bold=True, anchor="left"))  # fmt: skip
     return shapes
 
 
-def _on_end(cut: Cut, fmt: Format) -> list[Shape]:
-    tilt = math.radians(cut.tilt_deg or 0.0)
+def _on_end(step: Step, fmt: Format) -> list[Shape]:
+    tilt = math.radians(step.amount("tilt"))
     reach = math.tan(tilt)
     shapes = table_top()
     shapes += [
@@ -133,17 +137,17 @@ def _on_end(cut: Cut, fmt: Format) -> list[Shape]:
     dx, dy = math.sin(tilt), math.cos(tilt)
     end: Point = (-12.0 + dx * 66.0, dy * 66.0)
     shapes.append(line((-12.0 - dx * 12.0, -dy * 12.0), end, "blade", 3.0))
-    shapes.append(Label((end[0] + 6.0, end[1] * 0.7), f"tilt {fmt.angle(cut.tilt_deg or 0.0)}", "blade", 12.0,
+    shapes.append(Label((end[0] + 6.0, end[1] * 0.7), f"tilt {fmt.angle(step.amount('tilt'))}", "blade", 12.0,
                         bold=True, anchor="left"))  # fmt: skip
     shapes.append(Label((4.0, 46.0), "piece on end", "follows", 9.0, anchor="left"))
     return shapes
 
 
-def _crosscut(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+def _crosscut(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """From above: board against the gauge, blade across, stop at the end."""
-    swing = math.tan(math.radians(cut.gauge_deg or 0.0))
+    lean_of = math.tan(math.radians(max((abs(v) for v in step.values("swing")), default=0.0)))
     low, high = -14.0, 22.0
-    lean = (high - low) * swing / 2
+    lean = (high - low) * lean_of / 2
     kept = ((-70.0 + lean, low), (20.0 - lean, low), (20.0 + lean, high), (-70.0 - lean, high))
     rest = ((23.0 - lean, low), (92.0, low), (92.0, high), (23.0 + lean, high))
     shapes: list[Shape] = [
@@ -154,52 +158,53 @@ def _crosscut(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
         Path(box(-92.0, high, 92.0, high + 5.0), "machine", "tint", weight=1.0),
         Label((92.0, high + 5.0), "gauge", "quiet", 8.5, anchor="right", shift=(0.0, 8.0)),
     ]  # fmt: skip
-    names = sides_named(cut) or ("divider" if cut.part == "divider" else "trim")
+    names = sides_named(step) or ("divider" if step.part == "divider" else "trim")
     shapes.append(Label((-26.0, 4.0), names, "follows", 13.0, bold=True))
-    stopped = cut.operation != "trim"
+    stopped = step.operation != "trim"
     if stopped:
         shapes.append(Path(box(-82.0 - lean, high - 22.0, -70.0 - lean, high), "machine", "solid"))
-    if cut.stop_mm is not None:
+    stop = step.value("stop")
+    if stop is not None:
         word = "stop" if stopped else "off the end"
         shapes += dimension((-70.0 - lean, low), (20.0 + lean, low), (0.0, -16.0),
-                            f"{word} {fmt.length(cut.stop_mm)}", "decided", 11.0)  # fmt: skip
-    if cut.gauge_deg:
-        shapes.append(Label((28.0 + lean, 40.0), f"gauge {fmt.angle(cut.gauge_deg)}", "blade", 11.0,
+                            f"{word} {fmt.length(stop)}", "decided", 11.0)  # fmt: skip
+    swing = max((abs(v) for v in step.values("swing")), default=0.0)
+    if swing:
+        shapes.append(Label((28.0 + lean, 40.0), f"gauge {fmt.angle(swing)}", "blade", 11.0,
                             bold=True, anchor="left"))  # fmt: skip
     return shapes
 
 
-def _plane(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+def _plane(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     shapes = table_top()
     shapes += [
         Path(box(-90.0, 0.0, 90.0, 16.0), "wood", "hatch", weight=1.4),
         Path(box(-90.0, 16.0, 20.0, 21.0), "blade", "tint", weight=0.8, dash=True),
         *dimension((90.0, 0.0), (90.0, 16.0), (-14.0, 0.0), "", "decided"),
-        Label((60.0, 24.0), fmt.length(cut.depth_mm or 0.0, unit=True), "decided", 12.0, bold=True),
+        Label((60.0, 24.0), fmt.length(step.amount("thickness"), unit=True), "decided", 12.0, bold=True),
     ]
     return shapes
 
 
-def _rip(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
-    shapes = _end_view(16.0, 130.0, cut.tilt_deg or 0.0)
-    width = fmt.length(cut.fences_mm[0])
+def _rip(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    shapes = _end_view(16.0, 130.0, step.amount("tilt"))
+    width = fmt.length(step.amount("width"))
     shapes += [
         Path(box(-90.0, 0.0, -78.0, 30.0), "machine", "solid"),
         Label((-84.0, 30.0), "fence", "quiet", 8.5, shift=(0.0, 8.0)),
         *dimension((-78.0, 0.0), (0.0, 0.0), (0.0, -20.0), f"wide {width}", "decided", 11.0),
     ]
-    if cut.tilt_deg:
-        shapes.append(
-            Label((26.0, 34.0), f"tilt {fmt.angle(cut.tilt_deg)}", "blade", 12.0, bold=True, anchor="left")
-        )
+    tilt = step.value("tilt")
+    if tilt:
+        shapes.append(Label((26.0, 34.0), f"tilt {fmt.angle(tilt)}", "blade", 12.0, bold=True, anchor="left"))
     return shapes
 
 
-def _groove(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+def _groove(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """Seen from the end: inside face down, the blade buried."""
     shapes = table_top()
     deep = 7.0
-    run = math.tan(math.radians(cut.tilt_deg or 0.0))  # the blade leans away from the fence, or toward it
+    run = math.tan(math.radians(step.amount("tilt")))  # the blade leans away from the fence, or toward it
 
     def leaning(x: float, y: float) -> Point:
         return (x + y * run, y)
@@ -211,22 +216,23 @@ def _groove(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
         Path(box(-72.0, 0.0, -60.0, 30.0), "machine", "solid"),
         Label((-66.0, 30.0), "fence", "quiet", 8.5, shift=(0.0, 8.0)),
         Label((0.0, 16.0), "show face up", "follows", 9.0, shift=(20.0, 8.0)),
-        *_tilted(cut, (8.0, 40.0), fmt),
-        Label((12.0, 5.0), f"deep {fmt.length(cut.depth_mm or 0.0)}", "decided", 11.0, bold=True, anchor="left"),
+        *_tilted(step, (8.0, 40.0), fmt),
+        Label((12.0, 5.0), f"deep {fmt.length(step.amount('height'))}", "decided", 11.0, bold=True, anchor="left"),
         *dimension((-60.0, 0.0), (-8.0, 0.0), (0.0, -20.0),
-                   "fence " + " · ".join(fmt.length(f) for f in cut.fences_mm), "decided", 11.0),
+                   "fence " + " · ".join(fmt.length(f) for f in step.values("fence")), "decided", 11.0),
     ]  # fmt: skip
     return shapes
 
 
-def _tilted(cut: Cut, at: Point, fmt: Format) -> list[Shape]:
+def _tilted(step: Step, at: Point, fmt: Format) -> list[Shape]:
     """The blade's tilt in figures, where it leans."""
-    if not cut.tilt_deg:
+    tilt = step.value("tilt")
+    if not tilt:
         return []
-    return [Label(at, f"tilt {fmt.angle(abs(cut.tilt_deg))}", "blade", 12.0, bold=True, anchor="left")]
+    return [Label(at, f"tilt {fmt.angle(abs(tilt))}", "blade", 12.0, bold=True, anchor="left")]
 
 
-def _ring(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+def _ring(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """The real ring from above, made to fit."""
     ring = plan.ring
     reach = max((abs(v) for side in ring.sides for p in side.foot for v in p), default=1.0)
@@ -247,35 +253,28 @@ def _ring(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     return shapes
 
 
-def _panel(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
-    panel = plan.section.panels[cut.items[0]]
-    scale = min(120.0 / panel.length_mm, 62.0 / panel.width_mm)
-    xs = [p[0] for p in panel.outline]
-    ys = [p[1] for p in panel.outline]
-    cx, cy = (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
-    points = tuple(((x - cx) * scale, (y - cy) * scale + 12.0) for x, y in panel.outline)
+def _panel(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    """The panel as it is cut, to scale."""
+    outline = next(piece.show_face for piece in plan.pieces if piece.id == step.pieces[0])
+    x0, y0, x1, y1 = bounds(outline)
+    scale = min(120.0 / (x1 - x0), 62.0 / (y1 - y0))
+    points = tuple(((x - (x0 + x1) / 2) * scale, (y - (y0 + y1) / 2) * scale + 12.0) for x, y in outline)
     low = min(p[1] for p in points)
-    half = panel.length_mm * scale / 2
-    right = half
-    tall = panel.width_mm * scale
+    half, tall = (x1 - x0) * scale / 2, (y1 - y0) * scale
+    side = Label(
+        (half + 14.0, low + tall / 2), fmt.length(y1 - y0), "decided", 11.0, anchor="left", shift=(4.0, 0.0)
+    )
     return [
         Path(points, "panel", "solid", weight=1.4),
-        *dimension((-half, low), (half, low), (0.0, -14.0), fmt.length(panel.length_mm), "decided", 11.0),
-        *dimension((right, low), (right, low + tall), (12.0, 0.0), "", "decided"),
-        Label(
-            (right + 14.0, low + tall / 2),
-            fmt.length(panel.width_mm),
-            "decided",
-            11.0,
-            anchor="left",
-            shift=(4.0, 0.0),
-        ),
+        *dimension((-half, low), (half, low), (0.0, -14.0), fmt.length(x1 - x0), "decided", 11.0),
+        *dimension((half, low), (half, low + tall), (12.0, 0.0), "", "decided"),
+        side,
     ]
 
 
-def _keys(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+def _keys(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """The box on its corner in the cradle, the blade below."""
-    angle = cut.cradle_deg or 90.0
+    angle = step.value("cradle") or 90.0
     half = math.radians(angle / 2)
     arm = 44.0
     left: Point = (-math.sin(half) * arm, math.cos(half) * arm)
@@ -289,25 +288,25 @@ def _keys(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
               (left[0] - 14, -10.0), (left[0] - 14, left[1])), "machine", "tint", weight=1.0),
         Path(box(-2.0, -24.0, 2.0, 8.0), "blade", "solid"),
         Label((0.0, 44.0), f"cradle {fmt.angle(angle)}", "follows", 10.0),
-        Label((8.0, -24.0), f"deep {fmt.length(cut.depth_mm or 0.0)}", "decided", 11.0, bold=True, anchor="left"),
-        Label((-8.0, -24.0), "fence " + " · ".join(fmt.length(f) for f in cut.fences_mm), "decided", 11.0,
+        Label((8.0, -24.0), f"deep {fmt.length(step.amount('height'))}", "decided", 11.0, bold=True, anchor="left"),
+        Label((-8.0, -24.0), "fence " + " · ".join(fmt.length(f) for f in step.values("fence")), "decided", 11.0,
               bold=True, anchor="right"),
     ]  # fmt: skip
     return shapes
 
 
-def _lid(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+def _lid(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """The closed box against the fence, the blade through one wall at the line."""
     shapes = table_top()
     at = 22.0
-    run = math.tan(math.radians(cut.tilt_deg or 0.0))
-    here, there = ("lid", "body") if cut.edge == "top" else ("body", "lid")
+    run = math.tan(math.radians(step.amount("tilt")))
+    here, there = ("lid", "body") if step.edge == "top" else ("body", "lid")
     shapes += [
         Path(box(-60.0, 0.0, 60.0, 40.0), "wood", "none", weight=1.4),
         Path(box(-54.0, 6.0, 54.0, 34.0), "inside", "solid", weight=0.8),
         Path(box(-72.0, 0.0, -60.0, 46.0), "machine", "solid"),
         Label((-66.0, 46.0), "fence", "quiet", 8.5, shift=(0.0, 8.0)),
-        Label((-50.0, 40.0), f"{cut.edge} edge", "quiet", 8.5, anchor="left", shift=(0.0, 8.0)),
+        Label((-50.0, 40.0), f"{step.edge} edge", "quiet", 8.5, anchor="left", shift=(0.0, 8.0)),
         Path(
             (
                 (at - 14.0 * run, -14.0),
@@ -319,11 +318,16 @@ def _lid(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
             "solid",
         ),
         line((at + 1.5 + 7.0 * run, 7.0), (at + 1.5 + 40.0 * run, 40.0), "blade", 0.8, dash=True),
-        *_tilted(cut, (at + 8.0, -12.0), fmt),
+        *_tilted(step, (at + 8.0, -12.0), fmt),
         Label((-20.0, 20.0), here, "follows", 10.0),
         Label((42.0, 20.0), there, "follows", 10.0),
         *dimension(
-            (-60.0, 0.0), (at, 0.0), (0.0, -20.0), f"fence {fmt.length(cut.fences_mm[0])}", "decided", 11.0
+            (-60.0, 0.0),
+            (at, 0.0),
+            (0.0, -20.0),
+            f"fence {fmt.length(step.value('fence') or 0.0)}",
+            "decided",
+            11.0,
         ),
     ]
     return shapes

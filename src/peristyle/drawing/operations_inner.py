@@ -5,8 +5,7 @@ import math
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Label, Path, Shape, box, dimension, line
-from peristyle.model.design import side_name
-from peristyle.planning.cut import Cut
+from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 from peristyle.planning.segments import SegmentsPlan
 
@@ -19,15 +18,15 @@ def table_top(y: float = 0.0) -> list[Shape]:
     ]
 
 
-def sides_named(cut: Cut) -> str:
+def sides_named(step: Step) -> str:
     """The sides' letters as far as a small picture has room for them."""
-    names = list(dict.fromkeys(side_name(i) for i in cut.sides))
+    names = [name.split(".")[1] for name in step.pieces if name.startswith(("side.", "liner."))]
     return ", ".join(names) if len(names) <= 4 else f"{names[0]} … {names[-1]}"
 
 
-def dado_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+def dado_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """The side seen along its height, inside face down, its start against the stop."""
-    tilt = math.radians(cut.tilt_deg or 0.0)
+    tilt = math.radians(step.amount("tilt"))
     thick, deep, wide = 16.0, 6.0, 9.0
     run = math.tan(tilt) * deep
     half = wide / math.cos(tilt) / 2
@@ -43,23 +42,23 @@ def dado_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
         Path(box(-82.0, 0.0, -70.0, 28.0), "machine", "solid"),
         Label((-76.0, 28.0), "stop", "quiet", 8.5, shift=(0.0, 8.0)),
         Label((38.0, thick), "show face up", "follows", 9.0, shift=(0.0, 8.0)),
-        Label((40.0, thick / 2), sides_named(cut), "follows", 12.0,
+        Label((40.0, thick / 2), sides_named(step), "follows", 12.0,
               bold=True),
-        Label((right + 6.0, -12.0), f"deep {fmt.length(cut.depth_mm or 0.0)}", "decided", 11.0, bold=True,
+        Label((right + 6.0, -12.0), f"deep {fmt.length(step.amount('height'))}", "decided", 11.0, bold=True,
               anchor="left"),
-        *dimension((-70.0, 0.0), (left, 0.0), (0.0, -24.0), f"stop {fmt.length(cut.stop_mm or 0.0)}", "decided",
+        *dimension((-70.0, 0.0), (left, 0.0), (0.0, -24.0), f"stop {fmt.length(step.amount('stop'))}", "decided",
                    11.0),
     ]  # fmt: skip
-    words = [f"tilt {fmt.angle(abs(cut.tilt_deg))}"] if cut.tilt_deg else []
-    words += [f"gauge {fmt.angle(abs(cut.gauge_deg))}"] if cut.gauge_deg else []
+    words = [f"tilt {fmt.angle(abs(value))}" for value in step.values("tilt")]
+    words += [f"gauge {fmt.angle(abs(value))}" for value in step.values("swing")]
     if words:
         shapes.append(Label((-6.0, thick + 26.0), ", ".join(words), "blade", 12.0, bold=True))
     return shapes
 
 
-def halving_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+def halving_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """The divider seen from its face, its slots where they are, half its height deep."""
-    piece = plan.dividers.pieces[cut.items[0]]
+    piece = next(p for p in plan.dividers.pieces if f"divider.{p.name.replace(' ', '.')}" == step.pieces[0])
     tall = 46.0
     scale = 160.0 / piece.length_mm
     slot = max(2.4, piece.thickness_mm * scale)
@@ -75,23 +74,23 @@ def halving_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
         Label((-80.0, tall), piece.name, "follows", 11.0, bold=True, anchor="left", shift=(0.0, 9.0)),
         Label((80.0, tall if from_top else 0.0), f"from the {edge}", "quiet", 9.0, anchor="right",
               shift=(0.0, 9.0 if from_top else -9.0)),
-        Label((first + slot + 5.0, tall * (0.75 if from_top else 0.25)), f"deep {fmt.length(cut.depth_mm or 0.0)}",
+        Label((first + slot + 5.0, tall * (0.75 if from_top else 0.25)), f"deep {fmt.length(step.amount('height'))}",
               "decided", 11.0, bold=True, anchor="left"),
         *dimension((-80.0, 0.0), (first, 0.0), (0.0, -20.0), fmt.length(piece.notches_mm[0]), "decided", 11.0),
     ]  # fmt: skip
     return shapes
 
 
-def _segments(plan: Plan, cut: Cut) -> SegmentsPlan:
+def _segments(plan: Plan, step: Step) -> SegmentsPlan:
     """The segments that a step is about; it is there only with them."""
-    part = plan.section.panels[cut.items[0]].segments
+    part = next(panel.segments for panel in plan.section.panels if panel.name == step.names["panel"])
     assert part is not None
     return part
 
 
-def segments_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+def segments_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """The strip with its segments turned about in turn, the blade between two of them."""
-    part = _segments(plan, cut)
+    part = _segments(plan, step)
     # To scale while it is not too slender to be seen.
     tall = 40.0
     outer = min(70.0, max(14.0, tall * part.outer_mm / part.strip_mm))
@@ -112,7 +111,7 @@ def segments_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     high: Point = (first - lean - beyond * 10.0, tall + 10.0)
     shapes += [
         line(low, high, "blade", 3.0),
-        Label((high[0] + 4.0, tall + 10.0), f"gauge {fmt.angle(cut.gauge_deg or 0.0)}", "blade", 12.0, bold=True,
+        Label((high[0] + 4.0, tall + 10.0), f"gauge {fmt.angle(step.amount('swing'))}", "blade", 12.0, bold=True,
               anchor="left"),
         *dimension((-84.0, 0.0), (first, 0.0), (0.0, -20.0), f"edge {fmt.length(part.outer_mm)}", "decided", 11.0),
         Label((86.0, -14.0), f"strip {fmt.length(part.strip_mm)} wide", "decided", 11.0, bold=True, anchor="right"),
@@ -120,17 +119,17 @@ def segments_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     return shapes
 
 
-def glued_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+def glued_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """The two halves before the last joint."""
-    part = _segments(plan, cut)
+    part = _segments(plan, step)
     radius, hole = 44.0, 44.0 * part.inner_mm / part.outer_mm
-    step = 2 * math.pi / part.count
+    turn = 2 * math.pi / part.count
     first = (part.count + 1) // 2
     shapes: list[Shape] = []
-    begin = math.pi / 2 - first * step / 2  # the upper part stands level
+    begin = math.pi / 2 - first * turn / 2  # the upper part stands level
     for number in range(part.count):
         apart = 6.0 if number < first else -6.0
-        turns = (begin + number * step, begin + (number + 1) * step)
+        turns = (begin + number * turn, begin + (number + 1) * turn)
         ring = [(radius * math.cos(a), radius * math.sin(a)) for a in turns]
         ring += [(hole * math.cos(a), hole * math.sin(a)) for a in reversed(turns)] if hole else [(0.0, 0.0)]
         shapes.append(Path(tuple((x, y * 0.82 + apart + 6.0) for x, y in ring), "wood", "tint", weight=1.1))
@@ -142,7 +141,7 @@ def glued_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
     return shapes
 
 
-def liner_picture(plan: Plan, cut: Cut, fmt: Format) -> list[Shape]:
+def liner_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """The liner in the box from above, to scale."""
     if plan.liner is None:
         return []

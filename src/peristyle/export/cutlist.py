@@ -4,9 +4,9 @@ import csv
 import io
 
 from peristyle.core.lengths import MM_PER_INCH
-from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.dividers import dadoes_in_words
 from peristyle.planning.findings import reader
+from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.plan import Plan
 
 HEAD = (

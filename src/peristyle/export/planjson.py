@@ -17,12 +17,15 @@ from peristyle.planning.findings import Finding, reader
 from peristyle.planning.grooves import GroovePlan
 from peristyle.planning.keys import KeyPlan
 from peristyle.planning.making.piece import Piece
+from peristyle.planning.making.step import Step
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import Plan
 from peristyle.planning.ring import SidePlan
 from peristyle.planning.section import SectionPlan
+from peristyle.planning.segments import SegmentsPlan
 from peristyle.planning.wrap import cutting_order, parting, strip_mm
 from peristyle.words.findings import offered, said
+from peristyle.words.steps import glue_order, how, setting, title, why
 
 PLAN_VERSION = 2
 
@@ -67,7 +70,7 @@ def as_data(plan: Plan) -> dict[str, Any]:
                 "thickness_mm": p.thickness_mm,
                 "length_mm": p.length_mm,
                 "width_mm": p.width_mm,
-                "segments": to_builtins(p.segments),
+                "segments": p.segments and _segments(p.segments),
             }
             for p in plan.section.panels
         ],
@@ -94,8 +97,33 @@ def as_data(plan: Plan) -> dict[str, Any]:
         },
         "roof": _roof(plan),
         "pieces": [_piece(piece) for piece in plan.pieces],
-        "steps": [to_builtins(step) for step in plan.steps],
+        "steps": [_step(step, reader(plan.job.design)) for step in plan.steps],
         "findings": [_finding(finding, reader(plan.job.design)) for finding in mended(plan)],
+    }
+
+
+def _segments(segments: SegmentsPlan) -> dict[str, Any]:
+    data: dict[str, Any] = to_builtins(segments)
+    del data["rounds"]
+    return data | {"order": glue_order(segments.count)}
+
+
+def _step(step: Step, fmt: Format) -> dict[str, Any]:
+    return {
+        "id": step.id,
+        "operation": step.operation,
+        "tool": step.tool,
+        "title": title(step, fmt),
+        "pieces": list(step.pieces),
+        "makes": list(step.makes),
+        "after": [{"step": other.step, "why": why(other.why)} for other in step.after],
+        "lies": step.lies,
+        "edge": step.edge,
+        "settings": [to_builtins(one) for one in step.settings],
+        "passes": step.passes,
+        "setting": setting(step, fmt),
+        "how": how(step, fmt),
+        "cautions": list(step.cautions),
     }
 
 

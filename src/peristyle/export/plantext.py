@@ -7,6 +7,7 @@ from peristyle.planning.findings import reader
 from peristyle.planning.plan import Plan
 from peristyle.words.findings import SEVERITY_WORDS, said
 from peristyle.words.parts import contents_in_words, parts_in_words
+from peristyle.words.steps import setting, title
 
 
 def as_text(plan: Plan) -> str:
@@ -45,7 +46,10 @@ def as_text(plan: Plan) -> str:
             placed = "every corner" if len(keyed) == len(plan.ring.corners) else "at " + ", ".join(keyed)
             lines.append(f"Keys at {heights} {fmt.units} from the bottom, {placed}.")
         lines += ["", "Cuts"]
-        lines += [f"{cut.number:3d}. {cut.title}: {cut.setting}" for cut in plan.cuts]
+        lines += [
+            f"{number:3d}. {title(step, fmt)}: {setting(step, fmt)}"
+            for number, step in enumerate(plan.steps, 1)
+        ]
     if plan.findings:
         lines += ["", "Findings"]
         lines += [f"  {SEVERITY_WORDS[f.severity]} ({f.place.text}): {said(f, fmt)}" for f in plan.findings]

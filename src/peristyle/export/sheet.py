@@ -26,6 +26,7 @@ from peristyle.planning.plan import Plan
 from peristyle.reference.cautions import CAUTIONS, caution
 from peristyle.words.findings import SEVERITY_WORDS, said
 from peristyle.words.parts import parts_in_words
+from peristyle.words.steps import how, setting, title
 
 Paper = Literal["a4", "letter"]
 SIZES: Final = {"a4": A4, "letter": LETTER}
@@ -76,7 +77,7 @@ def shop_sheet(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
         ]  # fmt: skip
         if plan.keys.keys:
             story.append(_keys(plan, fmt, styles, wide, tags))
-        steps = [_step(plan, number, fmt, styles, wide) for number in range(len(plan.cuts))]
+        steps = [_step(plan, number, fmt, styles, wide) for number in range(len(plan.steps))]
         story += [KeepTogether([Paragraph("Sequence", styles["head"]), *steps[:1]]), *steps[1:]]
         story += _cautions(plan, styles)
     document.build(story, onFirstPage=_foot, onLaterPages=_foot)
@@ -188,12 +189,12 @@ def _at(plan: Plan, keys: Sequence[KeyPlan]) -> str:
 
 
 def _step(plan: Plan, number: int, fmt: Format, styles: dict[str, ParagraphStyle], wide: float) -> Table:
-    cut = plan.cuts[number]
-    picture = DrawingBlock(operation_drawing(plan, cut, fmt), 46 * mm, 24 * mm, {})
+    step = plan.steps[number]
+    picture = DrawingBlock(operation_drawing(plan, step, fmt), 46 * mm, 24 * mm, {})
     words = [
-        Paragraph(f"{cut.number}. {escape(_short(cut.title))}", styles["body"]),
-        Paragraph(escape(_short(cut.setting)), styles["setting"]),
-        Paragraph(escape(_short(cut.how)), styles["small"]),
+        Paragraph(f"{number + 1}. {escape(_short(title(step, fmt)))}", styles["body"]),
+        Paragraph(escape(_short(setting(step, fmt))), styles["setting"]),
+        Paragraph(escape(_short(how(step, fmt))), styles["small"]),
     ]
     table = Table([[picture, words, ""]], colWidths=[48 * mm, wide - 58 * mm, 10 * mm])
     table.setStyle(TableStyle([
@@ -216,7 +217,7 @@ def _short(text: str) -> str:
 
 
 def _cautions(plan: Plan, styles: dict[str, ParagraphStyle]) -> list[Any]:
-    keys = [key for key in CAUTIONS if any(key in cut.cautions for cut in plan.cuts)]
+    keys = [key for key in CAUTIONS if any(key in step.cautions for step in plan.steps)]
     lines = [Paragraph(f"▲ {escape(caution(key, plan.job.design.units))}", styles["small"]) for key in keys]
     return [KeepTogether([Paragraph("Cautions", styles["head"]), *lines])]
 

@@ -13,7 +13,7 @@ from peristyle.core.outlines import bounds, run, vertices
 from peristyle.core.planes import Slab, meet
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_DIVIDERS, Dividers, replace, side_name
-from peristyle.planning.cut import SAME_SETTING
+from peristyle.planning.making.setting import SAME_SETTING
 
 Run = Literal["across", "along"]
 _ALONGSIDE: Final = 1e-9  # a wall as good as parallel to a divider, as the sine between them

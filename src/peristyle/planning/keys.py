@@ -11,10 +11,10 @@ from peristyle.core.planes import edge_lean_deg
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Keys, side_name
 from peristyle.model.job import Job
-from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
 from peristyle.planning.groove_findings import blade_findings
 from peristyle.planning.grooves import passes
+from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.ring import CornerPlan, RingPlan
 from peristyle.planning.section import SectionPlan
 

@@ -6,16 +6,15 @@ from msgspec import Struct
 
 from peristyle.model.job import Job
 from peristyle.planning.contents import ContentsPlan, in_the_way, plan_contents, sized
-from peristyle.planning.cut import Cut
 from peristyle.planning.divider_plan import DividersPlan, plan_dividers
 from peristyle.planning.findings import Finding
 from peristyle.planning.keys import KeysPlan, plan_keys
 from peristyle.planning.liner import LinerPlan, plan_liner
+from peristyle.planning.machine import machine_findings
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.step import Step
 from peristyle.planning.opening import opening_findings
 from peristyle.planning.ring import RingPlan, plan_ring
-from peristyle.planning.ring_cuts import machine_findings
 from peristyle.planning.section import SectionPlan, plan_section
 from peristyle.planning.wrap import WrapPlan, plan_wrap
 
@@ -39,13 +38,6 @@ class Plan(Struct, frozen=True, dict=True):
     findings: tuple[Finding, ...]
 
     @cached_property
-    def cuts(self) -> tuple[Cut, ...]:
-        """The operations in order; worked out when first asked for, so that a drag need not wait for them."""
-        from peristyle.planning.cuts import plan_cuts  # the window's first paint need not wait for it either
-
-        return plan_cuts(self.job, self.ring, self.section, self.wrap, self.keys, self.liner, self.dividers)
-
-    @cached_property
     def pieces(self) -> tuple[Piece, ...]:
         """Everything that is cut, with its features, in its place; worked out when first asked for."""
         from peristyle.planning.making.pieces import plan_pieces  # as above
@@ -55,10 +47,12 @@ class Plan(Struct, frozen=True, dict=True):
 
     @cached_property
     def steps(self) -> tuple[Step, ...]:
-        """The operations as steps: pieces by id, what each makes, settings as values; as above."""
-        from peristyle.planning.making.steps import plan_steps  # as above
+        """What is done, in its order; worked out when first asked for, so that a drag need not wait for it."""
+        from peristyle.planning.making.steps import (
+            plan_steps,  # the window's first paint need not wait for it either
+        )
 
-        return plan_steps(self.cuts, self.pieces, self.job.shop.saw)
+        return plan_steps(self.job, self.ring, self.section, self.wrap, self.keys, self.liner, self.dividers)
 
     @property
     def buildable(self) -> bool:

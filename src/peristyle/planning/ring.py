@@ -15,8 +15,8 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import LEAST_MM, Design, Outline, corner_name, replace, side_name
 from peristyle.model.job import Board, Job, Saw, revised
 from peristyle.model.ring_edits import walked
-from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.findings import Finding, Fix, Place, reader, shape_changes
+from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.roof import EAVES, Roof, lap, lay, roof_findings, roof_of
 from peristyle.planning.slabs import scaled, slabs_of
 

@@ -16,7 +16,8 @@ class SegmentsPlan(Struct, frozen=True):
     `outer_mm` and `inner_mm` are the segment's two parallel edges (inner 0 for a triangle),
     `strip_mm` the width of the strip it is cut from, `length_mm` what all of them take of it, turned
     about in turn; `hole_mm` the hole a ring leaves, across its flats. `last_joint_deg` is by how much
-    the last joint opens for CUT_ERROR_DEG in every cut.
+    the last joint opens for CUT_ERROR_DEG in every cut; `rounds` the sizes of the groups after each round of
+    gluing.
     """
 
     count: int
@@ -29,7 +30,7 @@ class SegmentsPlan(Struct, frozen=True):
     length_mm: float
     last_joint_deg: float
     hole_mm: float
-    order: tuple[str, ...]
+    rounds: tuple[tuple[int, ...], ...]
 
 
 def plan_segments(segments: Segments, apothem_mm: float, kerf_mm: float) -> SegmentsPlan:
@@ -55,27 +56,18 @@ def plan_segments(segments: Segments, apothem_mm: float, kerf_mm: float) -> Segm
         length_mm=n * each + (outer - inner) / 2,
         hole_mm=2 * (apothem_mm - width),
         last_joint_deg=2 * n * CUT_ERROR_DEG,
-        order=_order(n),
+        rounds=rounds_of(n),
     )
 
 
-def _order(count: int) -> tuple[str, ...]:
-    """Glue neighbours, then groups of those, up to two halves; the last joints are fitted dry.
+def rounds_of(count: int) -> tuple[tuple[int, ...], ...]:
+    """Glue neighbours, then groups of those, up to two halves: the sizes of the groups after each round.
 
     Source: common practice; with an even number the halves end in one straight line that can be trued.
     """
     halves = [[1] * ((count + 1) // 2), [1] * (count // 2)]
-    steps = []
+    rounds = []
     while max(len(half) for half in halves) > 1:
         halves = [[sum(half[i : i + 2]) for i in range(0, len(half), 2)] for half in halves]
-        groups = [size for half in halves for size in half]
-        steps.append(f"glue neighbours: {len(groups)} groups of {' + '.join(str(size) for size in groups)}")
-    if count % 2:
-        steps.append(
-            "lay the two parts together dry and plane the last two edges until they close: "
-            "an odd number has no straight line across to true"
-        )
-    else:
-        steps.append("true the two straight edges of the halves")
-    steps.append("glue the last joints")
-    return tuple(steps)
+        rounds.append(tuple(size for half in halves for size in half))
+    return tuple(rounds)

@@ -106,8 +106,8 @@ class Session(QObject):
         if self.selection is None:
             return
         match self.selection.kind:
-            case "cut":
-                limit = len(self.plan.cuts)
+            case "step":
+                limit = len(self.plan.steps)
             case "thing":
                 limit = len(self._shown.design.inside.contents)
             case "key":
@@ -225,7 +225,7 @@ class Session(QObject):
         self.filed.emit()
 
     def select(self, selection: Pick | None) -> None:
-        """Pick a side, a corner or a cut; everything turns to it."""
+        """Pick a side, a corner or a step; everything turns to it."""
         if selection != self.selection:
             self.selection = selection
             self.selected.emit()

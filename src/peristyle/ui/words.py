@@ -44,7 +44,7 @@ def figure(plan: Plan, stage: str, fmt: Format) -> str:
             if plan.keys.keys
             else "no keys"
         )
-    return f"{len(plan.cuts)} steps"
+    return f"{len(plan.steps)} steps"
 
 
 class Fact(NamedTuple):

@@ -1,9 +1,10 @@
 """What the box holds and what is made for it, a line for each."""
 
 from peristyle.core.lengths import Format
-from peristyle.planning.cut import SAME_SETTING
 from peristyle.planning.dividers import dadoes_in_words
+from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.plan import Plan
+from peristyle.words.steps import glue_order
 
 
 def contents_in_words(plan: Plan, fmt: Format) -> list[str]:
@@ -49,6 +50,6 @@ def parts_in_words(plan: Plan, fmt: Format) -> list[str]:
             lines.append(
                 f"Panel, {panel.name}, of {part.count} segments: edges {fmt.length(part.outer_mm)} and "
                 f"{fmt.length(part.inner_mm)}, gauge {fmt.angle(part.miter_deg)}, strip {strip}; "
-                + "; ".join(part.order)
+                + "; ".join(glue_order(part.count))
             )
     return lines

@@ -1,55 +1,114 @@
-"""A step: what is done at the bench, its settings as values with what they are measured from and to."""
+"""A step: what is done at the bench, its settings as values; the words for it are made elsewhere."""
 
-from typing import Literal
+from collections.abc import Iterable, Sequence
+from typing import Final, Literal
 
-from msgspec import Struct, field
+from msgspec import Struct
 
-Gauge = Literal["fence", "stop", "tilt", "swing", "height", "width", "thickness", "cradle"]
+from peristyle.planning.making.setting import End, Gauge, Setting
+
+Operation = Literal[
+    "plane", "rip", "groove", "trim", "crosscut", "bevel", "dado", "dry_fit", "segment", "segment_glue",
+    "panel", "glue", "keys", "lid", "divider", "halve", "liner_fit",
+]  # fmt: skip
+Part = Literal["box", "liner", "divider", "segment"]
 Lies = Literal["show_up", "inside_up", "on_end", "on_edge", "in_cradle", "on_side", "flat"]
+Edge = Literal["bottom", "top"]
 
-
-class Setting(Struct, frozen=True):
-    """One setting of the tool, in mm or degrees: from what to what it is measured, and the finest step it is set in.
-
-    A swing is that of one `end`, positive where the cut leans to the right as it goes away from the maker, the
-    step's `edge` toward him. A fence or stop of several passes is there once for each pass, in their order. A
-    tilt is positive where the blade leans away from the fence (a groove) or toward the side's end (a dado).
-    """
-
-    gauge: Gauge
-    value: float
-    unit: Literal["mm", "deg"]
-    from_: str = field(name="from")
-    to: str
-    finest: float | None = None
-    end: Literal["start", "end"] | None = None
+SHORT_MM: Final = 300.0  # under this a piece goes on a sled (common practice)
 
 
 class After(Struct, frozen=True):
-    """A step that must be done before, and why."""
+    """A step that must be done before, and the key of why."""
 
     step: str
     why: str
 
 
 class Step(Struct, frozen=True):
-    """One operation. Ids of pieces, features and edges are those of the pieces; `makes` says what is there after it.
+    """One operation at one setting. Ids of pieces, features and edges are those of the pieces.
 
-    `id` says what the step does, so that it stays when others come and go. `edge` is the edge of the work against
-    the fence. `setting` and `how` are the words for it.
+    `id` says what the step does, so that it stays when others come and go; `makes` what is there after it; `edge`
+    is the edge of the work against the fence or the gauge; `end` the end that is cut, where it is one. `title` is
+    the key of its title and `says` those of how it is done, read over `numbers` (mm, degrees, counts) and `names`.
     """
 
     id: str
-    operation: str
+    operation: Operation
+    part: Part
     tool: str
-    title: str
     pieces: tuple[str, ...]
     makes: tuple[str, ...]
-    after: tuple[After, ...]
     lies: Lies
-    edge: Literal["bottom", "top"] | None
     settings: tuple[Setting, ...]
     passes: int
-    setting: str
-    how: str
+    title: str
+    says: tuple[str, ...]
+    numbers: dict[str, float]
+    names: dict[str, str]
     cautions: tuple[str, ...]
+    edge: Edge | None = None
+    end: End | None = None
+    after: tuple[After, ...] = ()
+
+    def values(self, gauge: Gauge) -> tuple[float, ...]:
+        """All values of a gauge, in their order."""
+        return tuple(setting.value for setting in self.settings if setting.gauge == gauge)
+
+    def value(self, gauge: Gauge) -> float | None:
+        """The value of a gauge, None where it is not set; of a stop that at the end."""
+        found = [s for s in self.settings if s.gauge == gauge and not (gauge == "stop" and s.end == "start")]
+        return found[0].value if found else None
+
+    def amount(self, gauge: Gauge) -> float:
+        """The value of a gauge, 0 where it is not set."""
+        return self.value(gauge) or 0.0
+
+    @property
+    def begins_mm(self) -> float | None:
+        """How far into a square blank its first cut begins."""
+        return next((s.value for s in self.settings if s.gauge == "stop" and s.end == "start"), None)
+
+
+def make(
+    operation: Operation,
+    pieces: Sequence[str],
+    *about: str,
+    part: Part = "box",
+    tool: str = "table_saw",
+    makes: Iterable[str] = (),
+    lies: Lies = "flat",
+    settings: Iterable[Setting] = (),
+    passes: int = 1,
+    title: str = "",
+    says: Iterable[str] = (),
+    numbers: dict[str, float] | None = None,
+    names: dict[str, str] | None = None,
+    cautions: tuple[str, ...] = (),
+    edge: Edge | None = None,
+    end: End | None = None,
+) -> Step:
+    """A step not yet put in its place; `about` says what it is done on, for its id."""
+    return Step(
+        id=".".join((part, operation, *about)),
+        operation=operation,
+        part=part,
+        tool=tool,
+        pieces=tuple(pieces),
+        makes=tuple(makes),
+        lies=lies,
+        settings=tuple(settings),
+        passes=max(1, passes),
+        title=title or operation,
+        says=tuple(says),
+        numbers=numbers or {},
+        names=names or {},
+        cautions=(*cautions, "manual"),
+        edge=edge,
+        end=end,
+    )
+
+
+def short(length_mm: float) -> tuple[str, ...]:
+    """The caution for short pieces, where it applies."""
+    return ("short_piece",) if length_mm < SHORT_MM else ()

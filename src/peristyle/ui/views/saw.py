@@ -6,9 +6,9 @@ from PySide6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QSplitter, Q
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.shapes import Drawing, Pick
 from peristyle.model import edits
-from peristyle.model.design import replace
+from peristyle.model.design import replace, side_name
 from peristyle.model.job import revised
-from peristyle.planning.cut import Cut
+from peristyle.planning.making.step import Step
 from peristyle.reference.cautions import caution
 from peristyle.reference.machines import USUAL_ANGLES
 from peristyle.ui.painting import label_font
@@ -17,6 +17,8 @@ from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
+from peristyle.words.reading import sentence
+from peristyle.words.steps import how, setting, title
 
 _SAWS = {
     "table_saw": "table saw",
@@ -134,20 +136,24 @@ class View(QWidget):
         return bar
 
     @property
-    def cut(self) -> Cut | None:
+    def step(self) -> Step | None:
         """The operation shown."""
-        cuts = self._session.plan.cuts
-        return cuts[min(self._row, len(cuts) - 1)] if cuts else None
+        steps = self._session.plan.steps
+        return steps[min(self._row, len(steps) - 1)] if steps else None
 
     def _draw(self) -> Drawing:
-        cut = self.cut
-        if cut is None:
+        step = self.step
+        if step is None:
             return Drawing(words="No operations yet: the ring cannot be made.")
-        return operation_drawing(self._session.plan, cut, self._session.format)
+        return operation_drawing(self._session.plan, step, self._session.format)
 
     def refresh(self) -> None:
         """The list anew where it changed, and the operation shown."""
-        lines = [f"{c.number}.  {c.title}\n{c.setting}" for c in self._session.plan.cuts]
+        fmt = self._session.format
+        lines = [
+            f"{number}.  {title(step, fmt)}\n{setting(step, fmt)}"
+            for number, step in enumerate(self._session.plan.steps, 1)
+        ]
         if lines != [self._list.item(i).text() for i in range(self._list.count())]:
             with QSignalBlocker(self._list):
                 self._list.clear()
@@ -162,38 +168,37 @@ class View(QWidget):
             self._list.setCurrentRow(row, QItemSelectionModel.SelectionFlag.ClearAndSelect)
 
     def _say(self) -> None:
-        cut = self.cut
-        if cut is None:
+        step, fmt = self.step, self._session.format
+        if step is None:
             self._title.setText("No operations yet")
             for label in (self._setting, self._how, self._cautions):
                 label.setText("")
             return
-        total = len(self._session.plan.cuts)
-        self._title.setText(f"{cut.number} of {total}   {cut.title}")
-        self._setting.setText(cut.setting[:1].upper() + cut.setting[1:])
-        self._how.setText(cut.how)
-        self._cautions.setText(
-            "\n".join("▲  " + caution(key, self._session.job.design.units) for key in cut.cautions)
-        )
+        total = len(self._session.plan.steps)
+        self._title.setText(f"{min(self._row, total - 1) + 1} of {total}   {title(step, fmt)}")
+        self._setting.setText(sentence(setting(step, fmt)))
+        self._how.setText(how(step, fmt))
+        self._cautions.setText("\n".join("▲  " + caution(key, fmt.units) for key in step.cautions))
         self.sheet.refresh()
 
     def _picked(self, row: int) -> None:
         if row >= 0:
             self._row = row
-            self._session.select(Pick("cut", row))
+            self._session.select(Pick("step", row))
 
     def _follow(self) -> None:
         """A side picked elsewhere turns to the first operation that cuts it alone or first."""
         chosen = self._session.selection
         if chosen is None:
             return
-        if chosen.kind == "cut":
+        if chosen.kind == "step":
             self._row = chosen.index
         elif chosen.kind == "side":
+            side = f"side.{side_name(chosen.index)}"
             rows = [
-                c.number - 1
-                for c in self._session.plan.cuts
-                if c.part == "box" and c.operation in ("crosscut", "bevel") and chosen.index in c.sides
+                row
+                for row, step in enumerate(self._session.plan.steps)
+                if step.operation in ("crosscut", "bevel") and side in step.pieces
             ]
             if rows and self._row not in rows:
                 self._row = rows[0]

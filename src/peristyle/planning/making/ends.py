@@ -1,0 +1,207 @@
+"""The ends of any ring's sides, the box's or a liner's: crosscuts and bevels."""
+
+import math
+from collections.abc import Iterator, Sequence
+
+from peristyle.core.conventions import tilt_setting
+from peristyle.core.planes import EndCut
+from peristyle.model.design import replace
+from peristyle.model.job import Job
+from peristyle.planning.machine import at_length, creep_of, crosscut_tool
+from peristyle.planning.making.ripping import ids, letters, part_of, together
+from peristyle.planning.making.setting import LEAST_SWING, SAME_SETTING, End, begins, same, stop, swing, tilt
+from peristyle.planning.making.step import Step, make, short
+from peristyle.planning.ring import RingPlan, SidePlan
+from peristyle.reference.machines import USUAL_ANGLES
+
+
+def crosscuts(job: Job, ring: RingPlan, order: Sequence[int], word: str) -> Iterator[Step]:
+    """Crosscuts in board order, so that the grain stays in order; equal pieces share a stop.
+
+    Sides that lean unlike each other are cut square, long enough for both edges, before they are ripped.
+    """
+    if job.stock.board.method != "square_first":
+        return
+    creep, square = creep_of(job, ring), not ring.leans_alike
+    run: list[SidePlan] = []
+    stops: dict[tuple[int, ...], int] = {}
+
+    def key(side: SidePlan) -> tuple[int, ...]:
+        if square:
+            return same(side.blank_mm)
+        return same(side.stop_mm, side.start.miter_deg, side.end.miter_deg)
+
+    for index in [*order, None]:
+        side = ring.sides[index] if index is not None else None
+        if run and (side is None or key(side) != key(run[0])):
+            number = stops.setdefault(key(run[0]), len(stops) + 1)
+            yield _crosscut(job, run, word, creep, number, square=square)
+            run = []
+        if side is not None:
+            run.append(side)
+
+
+def mitered_ends(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
+    """The ends of sides ripped one by one, swung to their miters and square to the face, before they stand on end
+    or come to a bit or a block, which give the bevel alone.
+    """
+    if ring.leans_alike or not at_length(job, ring):
+        return
+    groups: dict[tuple[int, ...], list[SidePlan]] = {}
+    for side in ring.sides:
+        groups.setdefault(same(side.stop_mm, side.start.miter_deg, side.end.miter_deg), []).append(side)
+    for number, members in enumerate(groups.values()):
+        cut = _crosscut(job, members, word, 0.0, number + 1)
+        start = members[0].shown_at_mm
+        says = ("crosscut.miters", *(key for key in cut.says if key in _HANDS), "crosscut.begins")
+        yield replace(
+            cut,
+            title="crosscut.miters",
+            says=says,
+            settings=(begins(start), *cut.settings),
+            numbers=cut.numbers | {"start_mm": start},
+        )
+
+
+_HANDS = ("crosscut.both_hands", "crosscut.start_hand", "crosscut.end_hand")
+
+
+def _crosscut(
+    job: Job, run: Sequence[SidePlan], word: str, creep: float, number: int, *, square: bool = False
+) -> Step:
+    first, own = run[0], ids(run, word)
+    length = (first.blank_mm if square else first.stop_mm) + 2 * creep
+    miters: dict[End, float] = {"start": first.start.miter_deg, "end": first.end.miter_deg}
+    swung = not square and any(abs(miter) > LEAST_SWING for miter in miters.values())
+    says = ["crosscut.creep" if creep else "crosscut"]
+    if square and abs(first.blank_mm - first.stop_mm) > SAME_SETTING:
+        says.append("crosscut.square")
+    if swung:
+        there = [end for end, miter in miters.items() if abs(miter) > LEAST_SWING]
+        says.append("crosscut.both_hands" if len(there) == len(miters) else f"crosscut.{there[0]}_hand")
+    swings = (swing(-miters["start"], "start"), swing(miters["end"], "end")) if swung else ()
+    return make(
+        "crosscut", own, together(run), part=part_of(word), tool=crosscut_tool(job),
+        makes=(f"{name}.{end}" for name in own for end in ("start", "end")), lies="show_up",
+        edge=first.longer_edge, settings=(*swings, stop(length)), passes=len(run), says=says,
+        numbers={"stop_number": float(number), "left_mm": 2 * creep},
+        names={
+            "sides": letters(run), "edge": first.longer_edge,
+            **{f"{end}_hand": _hand(miter, end) for end, miter in miters.items()},
+        },
+        cautions=("guard", "stop_clear", *short(length)),
+    )  # fmt: skip
+
+
+def _hand(miter_deg: float, end: End, *, inside_up: bool = False) -> str:
+    """The hand to which an end's cut leans as it goes away from the maker, whichever edge is toward him."""
+    return "right" if (miter_deg > 0) == ((end == "end") == (not inside_up)) else "left"
+
+
+def bevels(job: Job, ring: RingPlan, order: Sequence[int], word: str) -> Iterator[Step]:
+    """Bevels: cut after cut along the board, or all starts and then all ends to a stop.
+
+    Pieces cut square first that share a setting go together.
+    """
+    ends: tuple[End, End] = ("start", "end")
+    if job.stock.board.method == "bevel_direct":
+        for index in order:
+            for end in ends:
+                yield _bevel(job, ring, [ring.sides[index]], end, word)
+        return
+    from_square = not ring.leans_alike and not at_length(job, ring)
+    for end in ends:
+        groups: dict[tuple[int, ...], list[SidePlan]] = {}
+        for index in order:
+            side = ring.sides[index]
+            cut = side.start if end == "start" else side.end
+            swung = from_square and abs(cut.miter_deg) > SAME_SETTING
+            if abs(cut.bevel_deg) < SAME_SETTING and not swung:
+                continue  # square already, as crosscut
+            at = side.end_stop_mm if end == "end" else side.start_at_mm if swung else 0.0
+            groups.setdefault(same(cut.bevel_deg, cut.miter_deg, at), []).append(side)
+        for members in groups.values():
+            yield _bevel(job, ring, members, end, word)
+
+
+def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: str) -> Step:
+    side, own, saw = sides[0], ids(sides, word), job.shop.saw
+    cut: EndCut = side.start if end == "start" else side.end
+    fixed = saw.kind in USUAL_ANGLES  # a bit or a block has its angle: nothing tilts
+    angle, on_end = (abs(cut.bevel_deg), False) if fixed else tilt_setting(cut.bevel_deg, saw.stop_deg)
+    upright = on_end and saw.kind == "miter_saw"  # no piece stands on end there: on edge, and the saw swings
+    inside_up = cut.bevel_deg < -SAME_SETTING
+    creep = creep_of(job, ring)
+    settings = [] if upright else [*tilt(angle, saw.step_deg)]
+    says = list(_lying(job, cut, end, creep, on_end=on_end))
+    hand = _hand(cut.miter_deg, end, inside_up=inside_up)
+    if upright:
+        settings.append(swing(abs(cut.bevel_deg)))
+    elif abs(cut.miter_deg) > LEAST_SWING and not on_end:  # on end it stands on its mitered end
+        settings.append(swing(abs(cut.miter_deg) * (1 if hand == "right" else -1), end))
+        says.append("bevel.hand")
+    # Sides ripped one by one come as square blanks: the first cut says where it begins.
+    if end == "start" and not ring.leans_alike and not at_length(job, ring):
+        settings.append(begins(side.start_at_mm + creep))
+    # What is left to creep up on comes off the start first; without a length stop there is nothing to come off.
+    if end == "end" and not fixed and not on_end:
+        settings.append(stop(side.end_stop_mm))
+    numbers = {
+        "bevel_deg": abs(cut.bevel_deg), "tilt_deg": angle, "creep_mm": creep,
+        "rise_mm": side.thickness_mm * math.tan(math.radians(abs(cut.bevel_deg))),
+    }  # fmt: skip
+    if not fixed and not upright:
+        scale = _scale(job, cut, angle)
+        numbers |= scale
+        says += ["bevel.scale"] if scale else []
+    cautions = ("guard", "tilt", "stop_clear", *(("on_end",) if on_end and not upright else ()))
+    if fixed:
+        cautions = ("router",) if saw.kind == "chamfer_bit" else ("plane_edge",)
+    return make(
+        "bevel", own, end, together(sides), part=part_of(word), tool=saw.kind,
+        makes=(f"{name}.{end}" for name in own),
+        lies="on_end" if on_end and not upright else "inside_up" if inside_up else "show_up",
+        edge=side.longer_edge, end=end, settings=settings, passes=len(sides), says=says, numbers=numbers,
+        names={
+            "sides": letters(sides), "end": end, "face": "inside" if inside_up else "show face",
+            "arris": "inside" if inside_up else "show-face", "edge": side.longer_edge, "hand": hand,
+        },
+        cautions=(*cautions, *short(side.blank_mm)),
+    )  # fmt: skip
+
+
+def _lying(job: Job, cut: EndCut, end: End, creep: float, *, on_end: bool) -> Iterator[str]:
+    """How the piece lies for its bevel, and where the cut ends: keys of the words."""
+    kind = job.shop.saw.kind
+    if kind in USUAL_ANGLES:
+        yield f"bevel.{kind}"
+        return
+    if on_end:
+        yield "bevel.on_its_edge" if kind == "miter_saw" else "bevel.on_end"
+        return
+    if job.stock.board.method == "bevel_direct":
+        yield "bevel.direct_turned" if end == "start" else "bevel.direct"
+        if creep:
+            yield "bevel.direct_creep"
+    elif creep:
+        yield f"bevel.creep_{end}"
+    else:
+        yield "bevel.dies"
+    if cut.bevel_deg < -SAME_SETTING:
+        yield "bevel.inside_longer"
+
+
+def _scale(job: Job, cut: EndCut, tilt_deg: float) -> dict[str, float]:
+    """What the saw's scale shows, and what its rounding leaves open: joint face × 2n × error (radians).
+
+    Source: common practice; with every other joint tight the last takes the sum of all errors.
+    """
+    step = job.shop.saw.step_deg
+    shown = round(tilt_deg / step) * step
+    error = abs(shown - tilt_deg)
+    if error < 1e-6:
+        return {}
+    cuts = 2 * job.design.side_count
+    thick = min(job.design.form.thicknesses_mm)
+    gap = thick / math.cos(math.radians(cut.bevel_deg)) * math.radians(cuts * error)
+    return {"shown_deg": shown, "error_deg": error, "cuts": float(cuts), "gap_mm": gap}

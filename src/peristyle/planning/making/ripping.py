@@ -1,0 +1,102 @@
+"""Stock made ready and ripped: planing, the strip, the trimmed end."""
+
+from collections.abc import Iterator, Sequence
+
+from peristyle.core.conventions import tilt_setting
+from peristyle.model.job import Job
+from peristyle.planning.machine import crosscut_tool
+from peristyle.planning.making.setting import SAME_SETTING, off_the_end, same, thickness, tilt, width
+from peristyle.planning.making.step import Part, Step, make, short
+from peristyle.planning.ring import RingPlan, SidePlan
+
+
+def letters(sides: Sequence[SidePlan]) -> str:
+    """The sides' letters in a list."""
+    return ", ".join(side.name for side in sides)
+
+
+def ids(sides: Sequence[SidePlan], word: str) -> tuple[str, ...]:
+    """The sides' pieces, of the box or of a liner."""
+    return tuple(f"{word}.{side.name}" for side in sides)
+
+
+def together(sides: Sequence[SidePlan]) -> str:
+    """The sides as a step's id names them."""
+    return "_".join(side.name for side in sides)
+
+
+def part_of(word: str) -> Part:
+    """Whose sides they are."""
+    return "liner" if word == "liner" else "box"
+
+
+def planing(job: Job, ring: RingPlan) -> Iterator[Step]:
+    """To thickness, a step for each that the board is too thick for."""
+    for thick in sorted({s.thickness_mm for s in ring.sides}, reverse=True):
+        if job.stock.board.thickness_mm <= thick:
+            continue
+        whom = [s for s in ring.sides if s.thickness_mm == thick]
+        some = len(whom) < len(ring.sides)
+        yield make(
+            "plane", ids(whom, "side"), tool="planer", settings=(thickness(thick),),
+            says=("plane.some" if some else "plane.all",), names={"sides": letters(whom)},
+            cautions=("plane",),
+        )  # fmt: skip
+
+
+def rips(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
+    """The strip ripped to height; where sides lean unlike each other, to the widest that any of them needs."""
+    if ring.leans_alike:
+        yield _rip(job, ring, ring.sides, word)
+        return
+    widest = max(ring.sides, key=lambda side: side.rip_mm)
+    yield make(
+        "rip", ids(ring.sides, word), together(ring.sides), part=part_of(word), lies="show_up",
+        settings=(width(widest.rip_mm),), title="rip.strip", says=("rip.strip",), names={"side": widest.name},
+        cautions=("guard", "rip"),
+    )  # fmt: skip
+
+
+def piece_rips(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
+    """Sides that lean unlike each other, each ripped to its own height and lean."""
+    if ring.leans_alike:
+        return
+    groups: dict[tuple[int, ...], list[SidePlan]] = {}
+    for side in ring.sides:
+        groups.setdefault(same(side.slope_deg, side.slant_mm), []).append(side)
+    for members in groups.values():
+        yield _rip(job, ring, members, word)
+
+
+def _rip(job: Job, ring: RingPlan, sides: Sequence[SidePlan], word: str) -> Step:
+    """Both long edges of sides that lean alike, leaning as they do."""
+    slope, slant = sides[0].slope_deg, sides[0].slant_mm
+    steep = abs(slope)
+    lean, on_edge = tilt_setting(steep, job.shop.saw.stop_deg) if steep > SAME_SETTING else (0.0, False)
+    some = len(sides) < len(ring.sides)
+    says = ["rip.parallel" if some else "rip.straight"]
+    if on_edge:
+        says.append("rip.on_edge")
+    elif steep > SAME_SETTING:
+        says.append("rip.leaning")
+    own = ids(sides, word)
+    return make(
+        "rip", own, together(sides), part=part_of(word),
+        makes=(f"{name}.{edge}" for name in own for edge in ("bottom", "top")),
+        lies="on_edge" if on_edge else "inside_up" if slope < 0 else "show_up", edge="bottom",
+        settings=(*tilt(lean), width(slant)),
+        title="rip.some" if some else "rip", says=says,
+        numbers={"lean_deg": steep, "tilt_deg": lean},
+        names={"sides": letters(sides), "down": "inside" if slope > 0 else "show"},
+        cautions=("guard", "rip", *(("on_end",) if on_edge else ()),
+                  *(short(max(s.blank_mm for s in sides)) if some else ())),
+    )  # fmt: skip
+
+
+def trimming(job: Job, ring: RingPlan) -> Step:
+    """The board's end cut square, where the strip begins."""
+    board = job.stock.board
+    return make(
+        "trim", ids(ring.sides, "side"), tool=crosscut_tool(job),
+        settings=(off_the_end(board.end_trim_mm + board.shift_mm),), says=("trim",), cautions=("guard",),
+    )  # fmt: skip

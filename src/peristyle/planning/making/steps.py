@@ -1,22 +1,11 @@
 """The steps in the order they are done, each with what must be done before it."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 from peristyle.model.design import replace
-from peristyle.model.job import Job
-from peristyle.planning.divider_plan import DividersPlan
-from peristyle.planning.keys import KeysPlan
-from peristyle.planning.liner import LinerPlan
-from peristyle.planning.making.assembly import assembly
-from peristyle.planning.making.ends import bevels, crosscuts, mitered_ends
-from peristyle.planning.making.grooving import dado_steps, groove_steps
-from peristyle.planning.making.inside import divider_steps, liner_steps
-from peristyle.planning.making.ripping import piece_rips, planing, rips, trimming
+from peristyle.planning.making.kind import PHASES, Kind, Settled
 from peristyle.planning.making.step import After, Step
-from peristyle.planning.ring import RingPlan
-from peristyle.planning.section import SectionPlan
-from peristyle.planning.wrap import WrapPlan
 
 # What comes before an operation on the same part; the last such step there is. Why is said by the pair of them.
 _AFTER: Final[dict[str, tuple[str, ...]]] = {
@@ -37,35 +26,15 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
 }
 
 
-def plan_steps(
-    job: Job,
-    ring: RingPlan,
-    section: SectionPlan,
-    wrap: WrapPlan,
-    keys: KeysPlan,
-    liner: LinerPlan | None,
-    dividers: DividersPlan,
-) -> tuple[Step, ...]:
+def plan_steps(plan: Settled, kinds: Sequence[Kind]) -> tuple[Step, ...]:
     """The whole sequence; nothing where there is no ring."""
-    if not ring.sides:
+    if not plan.ring.sides:
         return ()
-    in_strip, grooves = ring.leans_alike, tuple(groove_steps(section, ring))
-    steps = [
-        *planing(job, ring),
-        *rips(job, ring, "side"),
-        *(grooves if in_strip else ()),
-        trimming(job, ring),
-        *crosscuts(job, ring, wrap.order, "side"),
-        *piece_rips(job, ring, "side"),
-        *mitered_ends(job, ring, "side"),
-        *(() if in_strip else grooves),
-        *bevels(job, ring, wrap.order, "side"),
-        *(() if dividers.in_liner else dado_steps(job, ring, dividers, "side")),
-        *assembly(job.design, ring, section, keys),
-        *(liner_steps(job, liner, wrap.order, dividers) if liner else ()),
-        *divider_steps(job, dividers),
-    ]
-    return tuple(_in_order(steps))
+    phases: dict[str, list[Step]] = {phase: [] for phase in PHASES}
+    for kind in kinds:
+        for phase, step in kind.steps(plan):
+            phases[phase].append(step)
+    return tuple(_in_order([step for steps in phases.values() for step in steps]))
 
 
 def _in_order(steps: list[Step]) -> Iterator[Step]:

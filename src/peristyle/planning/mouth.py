@@ -14,7 +14,7 @@ from peristyle.planning.ring import RingPlan
 from peristyle.planning.section import SectionPlan
 
 
-def opening_findings(
+def mouth_findings(
     design: Design,
     ring: RingPlan,
     section: SectionPlan,

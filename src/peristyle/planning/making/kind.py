@@ -1,0 +1,56 @@
+"""A kind of part: all that planning knows of it, in one module of `parts`.
+
+It adds to the four lists (pieces, what is cut into pieces, steps, findings); nothing that reads them knows what
+kinds there are.
+"""
+
+from collections.abc import Callable, Iterable
+from typing import Final, Literal, NamedTuple, get_args
+
+from msgspec import Struct
+
+from peristyle.model.job import Job
+from peristyle.planning.contents import ContentsPlan
+from peristyle.planning.divider_plan import DividersPlan
+from peristyle.planning.findings import Finding
+from peristyle.planning.keys import KeysPlan
+from peristyle.planning.liner import LinerPlan
+from peristyle.planning.making.piece import Feature, Piece
+from peristyle.planning.making.step import Step
+from peristyle.planning.ring import RingPlan
+from peristyle.planning.section import SectionPlan
+from peristyle.planning.wrap import WrapPlan
+
+# The order of the work; within a phase that of the kinds, and of each kind's own steps.
+Phase = Literal[
+    "strip", "ends", "pieces", "bevels", "flat", "dry", "panels", "glue", "keys", "lid", "inside", "fitting",
+    "dividers", "last",
+]  # fmt: skip
+PHASES: Final[tuple[Phase, ...]] = get_args(Phase)
+
+
+class Settled(Struct, frozen=True, dict=True):
+    """What planning has settled before there are pieces: the job, where everything stands, how it is made."""
+
+    job: Job
+    ring: RingPlan
+    wrap: WrapPlan
+    section: SectionPlan
+    keys: KeysPlan
+    contents: ContentsPlan
+    liner: LinerPlan | None
+    dividers: DividersPlan
+
+
+def _nothing(_plan: Settled) -> tuple[()]:
+    return ()
+
+
+class Kind(NamedTuple):
+    """What a kind of part adds. `features` go into pieces of any kind, by their ids."""
+
+    name: str
+    pieces: Callable[[Settled], Iterable[Piece]] = _nothing
+    features: Callable[[Settled], Iterable[tuple[str, Feature]]] = _nothing
+    steps: Callable[[Settled], Iterable[tuple[Phase, Step]]] = _nothing
+    findings: Callable[[Settled], Iterable[Finding]] = _nothing

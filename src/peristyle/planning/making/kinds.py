@@ -1,0 +1,13 @@
+"""The kinds of parts there are. A new one is a module of `parts` and a line here."""
+
+from typing import Final
+
+from peristyle.planning.making.kind import Kind
+from peristyle.planning.making.parts.dividers import DIVIDERS
+from peristyle.planning.making.parts.keys import KEYS
+from peristyle.planning.making.parts.lid import LID
+from peristyle.planning.making.parts.liner import LINER
+from peristyle.planning.making.parts.panels import PANELS
+from peristyle.planning.making.parts.sides import SIDES
+
+KINDS: Final[tuple[Kind, ...]] = (SIDES, PANELS, LID, LINER, DIVIDERS, KEYS)

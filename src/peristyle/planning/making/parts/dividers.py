@@ -1,0 +1,243 @@
+"""Dividers in their dadoes, in the box or in its liner."""
+
+import math
+from collections.abc import Iterator, Sequence
+
+from peristyle.core.outlines import bounds, run
+from peristyle.core.planes import Point, Slab, Vector, cross
+from peristyle.model.design import side_name
+from peristyle.model.job import Job
+from peristyle.planning.divider_plan import DividersPlan
+from peristyle.planning.dividers import DadoPlan, DividerPlan
+from peristyle.planning.grooves import passes
+from peristyle.planning.making.kind import Kind, Phase, Settled
+from peristyle.planning.making.parts.walls import PAST_MM, stands
+from peristyle.planning.making.piece import Edge, Feature, Piece, Place
+from peristyle.planning.making.ripping import part_of
+from peristyle.planning.making.setting import (
+    SAME_SETTING,
+    from_start,
+    height,
+    same,
+    stop,
+    swing,
+    thickness,
+    tilt,
+    width,
+)
+from peristyle.planning.making.step import Step, make, short
+from peristyle.planning.ring import RingPlan
+
+
+def _pieces(plan: Settled) -> Iterator[Piece]:
+    liner, dividers = plan.liner, plan.dividers
+    base = liner.base_mm if liner is not None and dividers.in_liner else plan.job.design.floor_mm
+    return (_divider(piece, base) for piece in dividers.pieces)
+
+
+def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
+    dividers = plan.dividers
+    held = plan.liner.ring if plan.liner is not None and dividers.in_liner else plan.ring
+    foot = 0.0 if dividers.in_liner else plan.job.design.floor_mm
+    word = "liner" if dividers.in_liner else "side"
+    for piece in dividers.pieces:
+        for end, dado in enumerate(piece.dadoes):
+            wall = f"{word}.{side_name(dado.side)}"
+            yield wall, _dado(held, piece, end, foot, f"{wall}.dado.{_dotted(piece.name)}")
+
+
+def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
+    dividers = plan.dividers
+    in_liner = plan.liner is not None and dividers.in_liner
+    held = plan.liner.ring if plan.liner is not None and in_liner else plan.ring
+    for step in dado_steps(plan.job, held, dividers, "liner" if in_liner else "side"):
+        yield ("inside" if in_liner else "flat"), step
+    for step in divider_steps(plan.job, dividers):
+        yield "dividers", step
+
+
+def _dado(walls: RingPlan, piece: DividerPlan, end: int, foot_mm: float, name: str) -> Feature:
+    """One dado, edge to edge: the divider's end in the wall's own frame, swept along the line where they meet."""
+    index = piece.dadoes[end].side
+    slab, side = walls.slabs[index], walls.sides[index]
+    place = stands(slab, side, 0.0)
+    way = (0.0, 1.0) if piece.run == "across" else (1.0, 0.0)
+    sign = -1.0 if end == 0 else 1.0
+    runs = [p[0] * way[0] + p[1] * way[1] for p in piece.outline]
+    reach = min(runs) if end == 0 else max(runs)
+    tips = [p for p, run in zip(piece.outline, runs, strict=True) if abs(run - reach) < 1e-9]
+    # Where each face of the divider meets the wall's inner face, at its foot.
+    inner = slab.inner_mm(foot_mm)
+    ahead = (slab.ux * way[0] + slab.uy * way[1]) * sign
+    met = []
+    for x, y in tips:
+        back = (slab.ux * x + slab.uy * y - inner) / ahead
+        met.append((x - back * way[0] * sign, y - back * way[1] * sign))
+    flat = [place.back((x, y, foot_mm)) for x, y in (met[0], tips[0], tips[1], met[1])]
+    # Up the wall: the line in which a face of the divider meets it.
+    line = _meeting(slab, way)
+    up = place.back(tuple(o + v for o, v in zip(place.origin, line, strict=True)))  # type: ignore[arg-type]
+    length = math.hypot(up[0], up[1])
+    ux, uy = up[0] / length, up[1] / length
+    start = flat[0]
+    ups = [y for _x, y in (*side.outer_face, *side.inner_face)]
+    lowest, highest = min(ups) - PAST_MM, max(ups) + PAST_MM
+    # (left of the path, depth) of each corner, square to the path.
+    profile = tuple(
+        ((p[0] - start[0]) * -uy + (p[1] - start[1]) * ux, slab.thickness_mm - p[2]) for p in flat
+    )
+    path = tuple((start[0] + (y - start[1]) * ux / uy, y) for y in (lowest, highest))
+    return Feature(name, "dado", "inside", (path[0], path[1]), profile)
+
+
+def _meeting(slab: Slab, way: Point) -> Vector:
+    """The direction, upward, in which an upright divider running `way` meets a wall."""
+    across = (way[1], -way[0], 0.0)  # square to the divider's faces
+    line = cross(slab.normal, across)
+    return line if line[2] > 0 else (-line[0], -line[1], -line[2])
+
+
+def _dotted(name: str) -> str:
+    return name.replace(" ", ".")
+
+
+def _divider(piece: DividerPlan, base_mm: float) -> Piece:
+    """A divider between its two walls, its foot `base_mm` up; x along its run, y up."""
+    x0, y0, x1, _y1 = bounds(piece.outline)
+    high, long = piece.height_mm, piece.length_mm
+    outs = [high * math.tan(math.radians(lean)) for lean in piece.leans_deg]
+    face = ((0.0, 0.0), (long, 0.0), (long + outs[1], high), (-outs[0], high))
+    if piece.run == "across":
+        place = Place((x1, y0, base_mm), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0), (-1.0, 0.0, 0.0))
+    else:
+        place = Place((x0, y0, base_mm), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0), (0.0, 1.0, 0.0))
+    thick = piece.thickness_mm
+    low, top = (0.0, high / 2) if piece.run == "along" else (high / 2, high)
+    past = PAST_MM if piece.run == "across" else 0.0
+    notches = tuple(
+        Feature(
+            f"divider.{_dotted(piece.name)}.notch.{number + 1}", "notch", "show",
+            ((at, low - (PAST_MM - past)), (at, top + past)),
+            ((0.0, 0.0), (-thick, 0.0), (-thick, thick), (0.0, thick)),
+        )
+        for number, at in enumerate(piece.notches_mm)
+    )  # fmt: skip
+    return Piece(
+        id=f"divider.{_dotted(piece.name)}",
+        part="divider",
+        name=f"Divider {piece.name}",
+        stock="divider stock",
+        thickness_mm=piece.thickness_mm,
+        grain_deg=0.0,
+        show_face=face,
+        inside_face=face,
+        edges=(Edge("end", 0.0, piece.leans_deg[1]), Edge("start", 0.0, piece.leans_deg[0])),
+        place=place,
+        features=notches,
+    )
+
+
+def dado_steps(job: Job, walls: RingPlan, dividers: DividersPlan, word: str) -> Iterator[Step]:
+    """The dadoes, each from its side's start: equal settings on several sides together."""
+    groups: dict[tuple[int, ...], list[tuple[DadoPlan, str]]] = {}
+    for dado, name in sorted(
+        ((dado, piece.name) for piece in dividers.pieces for dado in piece.dadoes),
+        key=lambda d: (d[0].side, d[0].at_mm),
+    ):
+        at = _stop(walls, dado)
+        key = same(at, dado.tilt_deg, dado.gauge_deg, dado.depth_mm)
+        groups.setdefault(key, []).append((dado, name))
+    own = job.design.inside.dividers
+    if not groups or own is None:
+        return
+    offsets = passes(own.thickness_mm, job.shop.saw.kerf_mm)
+    reach = (0.0 if dividers.in_liner else job.design.floor_mm) + own.height_mm
+    for members in groups.values():
+        first = members[0][0]
+        # A slanted cut is wider on the face than the divider is thick.
+        widen = math.cos(math.radians(first.tilt_deg)) * math.cos(math.radians(first.gauge_deg))
+        stops = [from_start(_stop(walls, first) + offset / widen) for offset in offsets]
+        names = [side_name(dado.side) for dado, _name in members]
+        yield make(
+            "dado", tuple(dict.fromkeys(f"{word}.{name}" for name in names)), "_".join(names),
+            part=part_of(word),
+            makes=(f"{word}.{side_name(dado.side)}.dado.{name.replace(' ', '.')}" for dado, name in members),
+            lies="show_up",
+            settings=(*tilt(first.tilt_deg), *((swing(first.gauge_deg),) if first.gauge_deg else ()), *stops,
+                      height(first.depth_mm)),
+            passes=len(members) * len(offsets),
+            says=("dado.passes" if len(offsets) > 1 else "dado", "dado.reach"),
+            numbers={"passes": float(len(offsets)), "reach_mm": reach},
+            names={"sides": ", ".join(names)},
+            cautions=("guard", "groove", *short(walls.sides[first.side].outside_mm)),
+        )  # fmt: skip
+
+
+def _stop(walls: RingPlan, dado: DadoPlan) -> float:
+    """From where the piece reaches furthest at its start, which lies at the stop, to the dado's near edge."""
+    side, slab = walls.sides[dado.side], walls.slabs[dado.side]
+    begin = run(slab, side.foot[0], walls.inner_bottom[dado.side - 1])
+    return begin + dado.at_mm - min(x for x, _y in (*side.outer_face, *side.inner_face))
+
+
+def divider_steps(job: Job, dividers: DividersPlan) -> Iterator[Step]:
+    """Dividers to length, and the halving slots where they cross."""
+    own = job.design.inside.dividers
+    if own is None:
+        return
+    lengths: dict[tuple[int, ...], list[int]] = {}
+    halved: dict[tuple[int, ...], list[int]] = {}
+    for number, piece in enumerate(dividers.pieces):
+        lengths.setdefault(same(piece.length_mm, piece.top_length_mm, *piece.leans_deg), []).append(number)
+        if piece.notches_mm:
+            halved.setdefault((int(piece.run == "along"), *same(*piece.notches_mm)), []).append(number)
+    for members in lengths.values():
+        piece = dividers.pieces[members[0]]
+        longest = max(piece.length_mm, piece.top_length_mm)
+        leaning = any(abs(lean) > SAME_SETTING for lean in piece.leans_deg)
+        starts, ends = (abs(lean) for lean in piece.leans_deg)
+        swings = (swing(starts, "start"), swing(ends, "end")) if leaning else ()
+        pieces = _ids(dividers, members)
+        yield make(
+            "divider", pieces, _numbers(members), part="divider", makes=pieces,
+            settings=(*swings, stop(longest), width(piece.height_mm), thickness(piece.thickness_mm)),
+            passes=len(members), title=_title("divider", members),
+            says=("divider", *(("divider.leaning",) if leaning else ()), "divider.fit"),
+            names={"dividers": _names(dividers, members),
+                   "longer": "top edge" if piece.top_length_mm > piece.length_mm else "foot"},
+            cautions=("guard", "stop_clear", *short(longest)),
+        )  # fmt: skip
+    for members in halved.values():
+        piece = dividers.pieces[members[0]]
+        offsets = passes(own.thickness_mm, job.shop.saw.kerf_mm)
+        slots = [from_start(notch + offset) for notch in piece.notches_mm for offset in offsets]
+        pieces = _ids(dividers, members)
+        yield make(
+            "halve", pieces, _numbers(members), part="divider",
+            makes=(f"{name}.notch.{n + 1}" for name in pieces for n in range(len(piece.notches_mm))),
+            lies="on_edge", edge="bottom" if piece.run == "along" else "top",
+            settings=(*slots, height(piece.height_mm / 2)), passes=len(members) * len(slots),
+            title=_title("halve", members), says=("halve",),
+            names={"dividers": _names(dividers, members),
+                   "edge": "foot" if piece.run == "along" else "top edge"},
+            cautions=("guard", *short(piece.length_mm)),
+        )  # fmt: skip
+
+
+def _ids(dividers: DividersPlan, members: Sequence[int]) -> tuple[str, ...]:
+    return tuple(f"divider.{dividers.pieces[number].name.replace(' ', '.')}" for number in members)
+
+
+def _numbers(members: Sequence[int]) -> str:
+    return "_".join(str(number + 1) for number in members)
+
+
+def _names(dividers: DividersPlan, members: Sequence[int]) -> str:
+    return ", ".join(dividers.pieces[number].name for number in members)
+
+
+def _title(key: str, members: Sequence[int]) -> str:
+    return f"{key}.many" if len(members) > 1 else key
+
+
+DIVIDERS = Kind("divider", _pieces, _features, _steps)

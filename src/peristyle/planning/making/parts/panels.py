@@ -1,0 +1,225 @@
+"""Panels in their grooves, whole or glued up of segments."""
+
+import math
+from collections.abc import Iterator
+
+from peristyle.core.outlines import Outline as Points
+from peristyle.core.outlines import area, bounds, clipped
+from peristyle.model.design import Design, side_name
+from peristyle.planning.grooves import GrooveCut, GroovePlan, in_side, tongue_mm
+from peristyle.planning.making.kind import Kind, Phase, Settled
+from peristyle.planning.making.parts.walls import along
+from peristyle.planning.making.piece import Edge, Feature, Piece, Place
+from peristyle.planning.making.setting import (
+    SAME_SETTING,
+    fence,
+    height,
+    same,
+    stop,
+    swing,
+    thickness,
+    tilt,
+    width,
+)
+from peristyle.planning.making.step import Step, make
+from peristyle.planning.ring import RingPlan
+from peristyle.planning.section import PanelPlan, SectionPlan
+from peristyle.planning.segments import CUT_ERROR_DEG, SegmentsPlan
+
+
+def _pieces(plan: Settled) -> Iterator[Piece]:
+    held = [(p, groove) for p in plan.section.panels if (groove := plan.section.groove(p.name)) is not None]
+    for panel, groove in held:
+        yield _panel(panel, groove)
+    for panel, groove in held:
+        yield from _segments(panel, groove)
+
+
+def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
+    for side in plan.ring.sides:
+        for groove in plan.section.grooves:
+            feature = along(f"groove.{groove.panel}", "groove", side, groove.profiles[side.index])
+            yield f"side.{side.name}", feature
+    for panel in plan.section.panels:
+        groove_of = plan.section.groove(panel.name)
+        if groove_of is not None:
+            for feature in _tongues(plan.job.design, plan.ring, groove_of, panel):
+                yield f"panel.{panel.name}", feature
+
+
+def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
+    for step in groove_steps(plan.section, plan.ring):
+        yield ("strip" if plan.ring.leans_alike else "pieces"), step
+    for panel in plan.section.panels:
+        if panel.segments:
+            for step in segment_steps(panel, panel.segments):
+                yield "panels", step
+        yield "panels", _cut(plan.job.design, plan.ring, plan.section, panel)
+
+
+def _panel(panel: PanelPlan, groove: GroovePlan) -> Piece:
+    """A panel, its show face up."""
+    return Piece(
+        id=f"panel.{panel.name}",
+        part="panel",
+        name=f"{panel.name.capitalize()} panel",
+        stock="segments" if panel.segments else "panel stock",
+        thickness_mm=panel.thickness_mm,
+        grain_deg=0.0,
+        show_face=panel.outline,
+        inside_face=panel.outline,
+        edges=tuple(Edge(side_name(i), 0.0) for i in range(len(panel.outline))),
+        place=Place(
+            (0.0, 0.0, groove.rests_mm + panel.thickness_mm),
+            (1.0, 0.0, 0.0),
+            (0.0, 1.0, 0.0),
+            (0.0, 0.0, -1.0),
+        ),
+    )
+
+
+def _tongues(design: Design, ring: RingPlan, groove: GroovePlan, panel: PanelPlan) -> Iterator[Feature]:
+    """What is planed off a panel's edges, above and below, where it goes into a leaning side with a tongue."""
+    part = design.section.bottom if panel.name == "bottom" else design.section.top
+    if part is None or groove.way != "tongue":
+        return
+    low = groove.rests_mm
+    high = low + panel.thickness_mm
+    for i, slab in enumerate(ring.slabs):
+        edge = groove.edges_mm[i]
+        # The panel's edge cut through, as far as it goes into the wall: (up the side's face, into its wood).
+        quad = [in_side(slab, out, z) for out, z in (
+            (slab.inner_mm(low), low), (edge, low), (edge, high), (slab.inner_mm(high), high))]  # fmt: skip
+        ys = [y for y, _z in groove.profiles[i]]
+        bottom, top = min(ys), max(ys) - part.fit_mm
+        far = panel.thickness_mm * 50 + slab.thickness_mm
+        for word, window in (
+            ("under", ((-far, -far), (bottom, -far), (bottom, far), (-far, far))),
+            ("over", ((top, -far), (far * 9, -far), (far * 9, far), (top, far))),
+        ):
+            cut = clipped(quad, window)
+            if len(cut) < 3 or abs(area(cut)) < 1e-9:
+                continue
+            # Back in the box, and so from the panel's edge inward and from its upper face down.
+            profile = tuple(
+                (edge - slab.offset_mm - (y * slab.sin_slope - z * slab.cos_slope),
+                 high - (y * slab.cos_slope + z * slab.sin_slope))
+                for y, z in cut
+            )  # fmt: skip
+            a, b = panel.outline[i - 1], panel.outline[i]
+            run = math.hypot(b[0] - a[0], b[1] - a[1])
+            past = 4 * part.depth_mm / run
+            path = (
+                (a[0] - (b[0] - a[0]) * past, a[1] - (b[1] - a[1]) * past),
+                (b[0] + (b[0] - a[0]) * past, b[1] + (b[1] - a[1]) * past),
+            )
+            yield Feature(f"panel.{panel.name}.tongue.{side_name(i)}.{word}", "tongue", "show", path, profile)
+
+
+def _segments(panel: PanelPlan, groove: GroovePlan) -> Iterator[Piece]:
+    """The segments a panel is glued up of, round its middle, before it is cut to its outline."""
+    made = panel.segments
+    if made is None:
+        return
+    x0, y0, x1, y1 = bounds(panel.outline)
+    cx, cy, up = (x0 + x1) / 2, (y0 + y1) / 2, groove.rests_mm + panel.thickness_mm
+    outer, inner, wide = made.outer_mm, made.inner_mm, made.strip_mm
+    face: Points = ((0.0, 0.0), (outer, 0.0), ((outer + inner) / 2, wide), ((outer - inner) / 2, wide))
+    if inner <= 1e-9:
+        face = (*face[:2], (outer / 2, wide))
+    apothem = outer / 2 / math.tan(math.pi / made.count)
+    for number in range(made.count):
+        turn = 2 * math.pi * number / made.count - math.pi / 2
+        out, along = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
+        origin = (
+            cx + apothem * out[0] - outer / 2 * along[0], cy + apothem * out[1] - outer / 2 * along[1], up
+        )  # fmt: skip
+        yield Piece(
+            id=f"segment.{panel.name}.{number + 1}",
+            part="segment",
+            name=f"{panel.name.capitalize()} segment {number + 1}",
+            stock="segment strip",
+            thickness_mm=panel.thickness_mm,
+            grain_deg=0.0,
+            show_face=face,
+            inside_face=face,
+            edges=(Edge("start", 0.0, -made.miter_deg), Edge("end", 0.0, -made.miter_deg)),
+            place=Place(origin, (*along, 0.0), (-out[0], -out[1], 0.0), (0.0, 0.0, -1.0)),
+        )
+
+
+def groove_steps(section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
+    """A groove for each panel, a step for each setting; both panels at once where one setting serves."""
+    left = [(groove, cut) for groove in section.grooves for cut in groove.cuts]
+    while left:
+        groove, cut = left.pop(0)
+        mates = [g for g, c in left if _key(c) == _key(cut)]
+        left = [(g, c) for g, c in left if _key(c) != _key(cut)]
+        panels = [groove.panel, *(g.panel for g in mates)]
+        some = len(cut.sides) < len(ring.sides)
+        names = [side_name(i) for i in cut.sides]
+        tilted = cut.tilt_deg if abs(cut.tilt_deg) > SAME_SETTING else 0.0
+        says = ["groove" if cut.arris == "both" else "groove.arris"]
+        says += ["groove.strip" if ring.leans_alike else "groove.pieces"]
+        says += ["groove.turned"] if mates else []
+        yield make(
+            "groove", [f"side.{name}" for name in names], *panels, *(["_".join(names)] if some else []),
+            makes=(f"side.{name}.groove.{panel}" for name in names for panel in panels),
+            lies="show_up", edge=groove.panel,
+            settings=(*tilt(tilted), *(fence(mm) for mm in cut.fences_mm), height(cut.height_mm)),
+            passes=len(cut.fences_mm) * len(panels), title="groove.some" if some else "groove", says=says,
+            numbers={"passes": float(len(cut.fences_mm))},
+            names={
+                "panels": " and the ".join(panels), "sides": ", ".join(names), "panel": groove.panel,
+                "arris": "inner" if cut.arris == "inside" else "outer",
+            },
+            cautions=("guard", "groove"),
+        )  # fmt: skip
+
+
+def _key(cut: GrooveCut) -> tuple[object, ...]:
+    """Grooves with the same key are cut at one setting."""
+    return (cut.sides, cut.arris, *same(cut.tilt_deg, cut.height_mm, *cut.fences_mm))
+
+
+def _cut(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan) -> Step:
+    says = ["panel" if len(ring.sides) == 4 else "panel.traced"]
+    numbers: dict[str, float] = {}
+    groove = section.groove(panel.name)
+    part = design.section.bottom if panel.name == "bottom" else design.section.top
+    if groove is not None and part is not None and groove.way == "tongue":
+        held = part.depth_mm - part.play_mm
+        numbers["held_mm"] = held
+        says.append("panel.tongue")
+        for side, slab in zip(ring.sides, ring.slabs, strict=True):
+            numbers[f"tongue.{side.name}.thick_mm"] = tongue_mm(slab, panel.thickness_mm, held)
+            numbers[f"tongue.{side.name}.lean_deg"] = abs(side.slope_deg)
+    name = f"panel.{panel.name}"
+    return make(
+        "panel", (name,), panel.name, makes=(name,),
+        settings=(stop(panel.length_mm), width(panel.width_mm), thickness(panel.thickness_mm)),
+        says=says, numbers=numbers, names={"panel": panel.name}, cautions=("guard",),
+    )  # fmt: skip
+
+
+def segment_steps(panel: PanelPlan, part: SegmentsPlan) -> Iterator[Step]:
+    """The segments off their strip, then the glue-up in its order."""
+    pieces = [f"segment.{panel.name}.{number + 1}" for number in range(part.count)]
+    yield make(
+        "segment", pieces, panel.name, part="segment", makes=pieces,
+        settings=(swing(part.miter_deg), stop(part.outer_mm), width(part.strip_mm), thickness(panel.thickness_mm)),
+        passes=part.count, says=("segment.ring", "segment.hole") if part.inner_mm > 0 else ("segment.pie",),
+        numbers={"count": float(part.count), "inner_mm": part.inner_mm, "strip_mm": part.strip_mm,
+                 "length_mm": part.length_mm, "hole_mm": part.hole_mm},
+        names={"panel": panel.name}, cautions=("guard", "small_piece", "stop_clear"),
+    )  # fmt: skip
+    gap = part.outer_mm / 2 / math.sin(math.pi / part.count) * math.radians(part.last_joint_deg)
+    yield make(
+        "segment_glue", pieces, panel.name, part="segment", tool="clamps", passes=part.count,
+        says=("segment_glue.order", "segment_glue"),
+        numbers={"count": float(part.count), "cuts": 2.0 * part.count, "error_deg": CUT_ERROR_DEG, "gap_mm": gap},
+        names={"panel": panel.name}, cautions=("glue",),
+    )  # fmt: skip
+
+
+PANELS = Kind("panel", _pieces, _features, _steps)

@@ -57,10 +57,10 @@ def fitted(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     control(size, QCheckBox, "Liner").click()
     window.open_stage("section")
     section = window.view("section")
-    control(section, QCheckBox, "Top in a groove").click()
+    control(section, QCheckBox, "Top").click()
     choose(section, "Top made of", "pie")
     control(section, QSpinBox, "Top segments").setValue(8)
-    control(section, QCheckBox, "Lid sawn free").click()
+    control(section, QCheckBox, "Lid").click()
     put(section, "height_mm", "85")
     put(section, "lid.height_mm", "24")
     put(section, "liner.height_mm", "40")
@@ -120,7 +120,7 @@ def test_a_fitted_box_from_its_blocks_to_paper(
         "Holds 12 blocks of 32 × 26 × 30 mm, 3 × 4",
         "Liner A: ",
         "Divider along 1: ",
-        "of 8 segments",
+        "segment (8): ",
     ):
         assert said in told, said
 

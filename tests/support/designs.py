@@ -7,10 +7,12 @@ from msgspec.structs import replace
 from peristyle.model.design import (
     Alternating,
     Dividers,
+    Feet,
     House,
     Keys,
     Lid,
     Liner,
+    Opening,
     Outline,
     Panel,
     Rectangle,
@@ -81,6 +83,21 @@ def random_panel(chance: random.Random) -> Panel:
     )  # fmt: skip
 
 
+def random_opening(chance: random.Random, count: int) -> Opening:
+    return Opening(
+        kind=chance.choice(("hole", "slot", "notch")), side=chance.randrange(count), both=chance.random() < 0.3,
+        along_mm=chance.choice((None, chance.uniform(5, 150))), up_mm=chance.uniform(5, 80),
+        width_mm=chance.uniform(4, 60), high_mm=chance.uniform(3, 40),
+    )  # fmt: skip
+
+
+def random_feet(chance: random.Random) -> Feet:
+    return Feet(
+        kind=chance.choice(("block", "mitered", "wedge")), size_mm=chance.uniform(8, 60),
+        height_mm=chance.uniform(4, 30), thickness_mm=chance.uniform(3, 16), inset_mm=chance.choice((0.0, 3.0)),
+    )  # fmt: skip
+
+
 def random_design(chance: random.Random, most_sides: int = 12) -> Job:
     """One box. Most could be made; some contradict themselves."""
     shape = random_shape(chance, most_sides)
@@ -141,5 +158,9 @@ def random_design(chance: random.Random, most_sides: int = 12) -> Job:
     )
     method = chance.choice(("square_first", "bevel_direct"))
     return revised(
-        job, board=replace(board, method=method), saw=replace(job.shop.saw, kerf_mm=chance.uniform(0.8, 4))
+        job,
+        board=replace(board, method=method),
+        saw=replace(job.shop.saw, kerf_mm=chance.uniform(0.8, 4)),
+        openings=tuple(random_opening(chance, count) for _ in range(chance.choice((0, 0, 0, 1, 2)))),
+        feet=maybe(chance, random_feet(chance), 0.25),
     )

@@ -15,6 +15,13 @@ def whole(piece: Piece) -> manifold3d.Manifold:
 
 def swept(feature: Feature, piece: Piece) -> manifold3d.Manifold:
     """What a feature takes, in the piece's own frame."""
+    if feature.outline:
+        through = manifold3d.CrossSection([[list(p) for p in feature.flat]]).extrude(feature.depth_mm)
+        return (
+            through
+            if feature.face == "show"
+            else through.translate([0, 0, piece.thickness_mm - feature.depth_mm])
+        )
     (x0, y0), (x1, y1) = feature.path
     run = float(np.hypot(x1 - x0, y1 - y0))
     along = np.array([x1 - x0, y1 - y0, 0.0]) / run

@@ -55,7 +55,8 @@ def test_new_then_plan(capsys: pytest.CaptureFixture[str], tmp_path: Path, words
         assert run(capsys, "export", path, option, str(tmp_path / target))[0] == 0
     assert (tmp_path / "o.pdf").read_bytes().startswith(b"%PDF")
     rows = list(csv.DictReader((tmp_path / "o.csv").read_text().splitlines()))
-    assert len([r for r in rows if r["kind"] == "side"]) == len(data["sides"])
+    made = [piece["id"] for piece in data["pieces"] if piece["part"] == "side"]
+    assert len([r for r in rows if r["kind"] == "side"]) == len(made)
 
 
 @pytest.mark.parametrize(

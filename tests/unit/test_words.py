@@ -9,10 +9,12 @@ from peristyle.core.lengths import Format
 from peristyle.core.planes import simple_corner
 from peristyle.model.design import (
     Dividers,
+    Feet,
     House,
     Keys,
     Lid,
     Liner,
+    Opening,
     Outline,
     Panel,
     Rectangle,
@@ -73,6 +75,21 @@ BOXES = [
     ring((80.0,) * 4, (90.0, 90.0, 200.0, 90.0)),
     revised(BOX, shape=Regular(12, 2.0, "inside"), thicknesses_mm=(3.0, 60.0, 3.0, *(30.0,) * 9)),
     revised(BOX, contents=(CARDS,), dividers=Dividers(widths_mm=(20.0, 30.0))),
+    revised(
+        BOX,
+        shape=Regular(5, 160.0),
+        openings=(Opening(both=True), Opening(up_mm=2.0), Opening(along_mm=22.0)),
+    ),
+    revised(BOX, bottom=Panel(), openings=(Opening(kind="slot", both=True, up_mm=24.0), Opening(up_mm=14.0))),
+    revised(BOX, lid=Lid(), openings=(Opening(kind="notch"), Opening(side=1, both=True))),
+    *(
+        revised(BOX, feet=Feet(kind=kind, size_mm=size))
+        for kind in ("block", "mitered", "wedge")
+        for size in (8.0, 90.0)
+    ),
+    revised(BOX, feet=Feet(kind="wedge"), board=Board(method="bevel_direct")),
+    revised(BOX, feet=Feet(kind="wedge"), thicknesses_mm=(9.0, 9.0, 7.0, 9.0)),
+    revised(BOX, feet=Feet(), shape=House(240.0, 90.0, 30.0)),
 ]
 
 

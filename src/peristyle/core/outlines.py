@@ -7,9 +7,43 @@ u·p = offset given as slabs with an offset each.
 import math
 from collections.abc import Sequence
 
+from msgspec import Struct
+
 from peristyle.core.planes import Point, Slab, meet
 
 Outline = tuple[Point, ...]
+_ARC_STEPS = 24  # to half a turn: 0.02 mm off a circle of 10 mm
+
+
+class Arc(Struct, frozen=True):
+    """The way to the next corner of an outline on a circle round `center`, counter-clockwise."""
+
+    to: Point
+    center: Point
+
+
+def flattened(outline: Sequence[Point | Arc]) -> Outline:
+    """An outline of lines and arcs as a polygon; its first corner is a point."""
+    points: list[Point] = []
+    for corner in outline:
+        if not isinstance(corner, Arc):
+            points.append(corner)
+            continue
+        (x0, y0), (cx, cy), (x1, y1) = points[-1], corner.center, corner.to
+        radius, start = math.hypot(x0 - cx, y0 - cy), math.atan2(y0 - cy, x0 - cx)
+        turn = (math.atan2(y1 - cy, x1 - cx) - start) % (2 * math.pi) or 2 * math.pi
+        steps = max(2, math.ceil(turn / math.pi * _ARC_STEPS))
+        points += [
+            (
+                cx + radius * math.cos(start + turn * k / steps),
+                cy + radius * math.sin(start + turn * k / steps),
+            )
+            for k in range(1, steps)
+        ]
+        points.append(corner.to)
+    if math.dist(points[0], points[-1]) < 1e-9:
+        points.pop()  # the last arc ends where the outline began
+    return tuple(points)
 
 
 def vertices(slabs: Sequence[Slab], offsets_mm: Sequence[float]) -> Outline:

@@ -10,10 +10,10 @@ from typing import Final, NamedTuple
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, clipped
-from peristyle.core.planes import Vector, cross
+from peristyle.core.planes import Vector
 from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Pick
-from peristyle.drawing.solid import Eye, Face, FaceKind, view_of
+from peristyle.drawing.solid import Eye, Face, FaceKind, outward, view_of
 from peristyle.planning.making.piece import Feature, Piece
 from peristyle.planning.plan import Plan
 
@@ -22,13 +22,14 @@ _MOVES: Final[dict[str, tuple[float, float]]] = {
     "lid": (0.0, 0.4), "key": (0.0, 0.5), "divider": (0.15, 0.65), "liner": (0.2, 0.75), "panel": (0.35, 1.0),
     "side": (0.35, 1.0),
 }  # fmt: skip
-_KINDS: Final[dict[str, FaceKind]] = {"key": "key", "panel": "floor", "divider": "divider"}
+_KINDS: Final[dict[str, FaceKind]] = {"foot": "rim", "key": "key", "panel": "floor", "divider": "divider"}
 _MOST_PIECES: Final = 1500
 
 
 class _Part(NamedTuple):
     """A piece, or the part of one below or above the lid line, as corners in the box and how far it has moved."""
 
+    number: int
     piece: Piece
     outer: tuple[Vector, ...]
     inner: tuple[Vector, ...]
@@ -41,8 +42,8 @@ def apart_faces(plan: Plan, eye: Eye, share: float) -> list[Face]:
     if not plan.ring.stands:
         return []
     view = view_of(plan, eye, 1.0 + 0.55 * share)
-    pieces = [piece for piece in plan.pieces if piece.part != "segment"][:_MOST_PIECES]
-    parts = [part for piece in pieces for part in _parts(plan, piece, share)]
+    pieces = [(n, piece) for n, piece in enumerate(plan.pieces) if piece.part != "segment"][:_MOST_PIECES]
+    parts = [part for number, piece in pieces for part in _parts(plan, number, piece, share)]
     where = {placed.side: placed.origin_mm for placed in plan.wrap.pieces}
     found: list[tuple[float, list[Face]]] = []
     for part in parts:
@@ -51,7 +52,7 @@ def apart_faces(plan: Plan, eye: Eye, share: float) -> list[Face]:
         faces = []
         for kind, points, source, pick in _faces(plan, part, where):
             at = [_moved(p, part.moved) for p in points]
-            normal = _outward(at, middle)
+            normal = outward(at, middle)
             if normal is None or not view.faces_eye(normal, *at[0]):
                 continue
             faces.append(Face(kind, tuple(view.point(*p) for p in at), view.light(normal), source, pick))
@@ -64,21 +65,7 @@ def _moved(point: Vector, by: Vector) -> Vector:
     return (point[0] + by[0], point[1] + by[1], point[2] + by[2])
 
 
-def _outward(points: Sequence[Vector], middle: Sequence[float]) -> Vector | None:
-    """The direction out of a convex piece through one of its faces; None where the face has no area."""
-    a, b = points[0], points[1]
-    c = points[2]
-    first, second = (b[0] - a[0], b[1] - a[1], b[2] - a[2]), (c[0] - b[0], c[1] - b[1], c[2] - b[2])
-    normal = cross(first, second)
-    size = math.sqrt(sum(v * v for v in normal))
-    if size < 1e-9:
-        return None
-    out = sum(n * (p - m) for n, p, m in zip(normal, a, middle, strict=True))
-    way = math.copysign(1.0 / size, out)
-    return (normal[0] * way, normal[1] * way, normal[2] * way)
-
-
-def _parts(plan: Plan, piece: Piece, share: float) -> Iterator[_Part]:
+def _parts(plan: Plan, number: int, piece: Piece, share: float) -> Iterator[_Part]:
     """The piece moved; a side in two where the lid is freed."""
     outer = tuple(piece.place.of((x, y, 0.0)) for x, y in piece.show_face)
     inner = tuple(piece.place.of((x, y, piece.thickness_mm)) for x, y in piece.inside_face)
@@ -88,12 +75,17 @@ def _parts(plan: Plan, piece: Piece, share: float) -> Iterator[_Part]:
     if piece.part != "side" or lid is None or lid.body_mm <= 0:
         lifted = piece.part in ("key", "panel") and lid is not None and _over_lid(piece, lid.line_mm)
         up = _share("lid", share) * height * 0.9 if lifted else 0.0
-        yield _Part(piece, outer, inner, (by[0], by[1], by[2] + up), (0.0, 1.0))
+        yield _Part(number, piece, outer, inner, (by[0], by[1], by[2] + up), (0.0, 1.0))
         return
     up = _share("lid", share) * height * 0.9
     for low, high, lift in ((0.0, lid.kerf_low_mm / height, 0.0), (lid.kerf_high_mm / height, 1.0, up)):
         yield _Part(
-            piece, _band(outer, low, high), _band(inner, low, high), (by[0], by[1], by[2] + lift), (low, high)
+            number,
+            piece,
+            _band(outer, low, high),
+            _band(inner, low, high),
+            (by[0], by[1], by[2] + lift),
+            (low, high),
         )
 
 
@@ -140,6 +132,8 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
                 -y * own * reach * 0.25,
                 own * plan.job.design.form.height_mm * 0.9,
             )
+        case "foot":
+            return (0.0, 0.0, -own * plan.job.design.form.height_mm * 1.1)
         case "divider":
             return (0.0, 0.0, own * plan.job.design.form.height_mm * 1.7)
         case _:
@@ -152,7 +146,7 @@ def _faces(
     """Both faces with what is cut into them, and the edges between them."""
     piece = part.piece
     kind: FaceKind = _KINDS.get(piece.part, "inside")
-    pick: Pick | None = None
+    pick = Pick("piece", part.number)
     source: Points = ()
     if piece.part == "side":
         number = next(side.index for side in plan.ring.sides if f"side.{side.name}" == piece.id)
@@ -171,22 +165,15 @@ def _faces(
         if feature.kind != "lid_kerf":
             opening = _opening(part, feature)
             if len(opening) >= 3:
-                yield "lid_line", opening, (), pick
+                yield ("opening" if feature.kind == "opening" else "lid_line"), opening, (), pick
 
 
 def _opening(part: _Part, feature: Feature) -> tuple[Vector, ...]:
     """Where a feature opens on its face, as far as this part of the piece has it."""
     piece = part.piece
-    across = [a for a, deep in feature.profile if deep < 1e-6]
-    if not across:
+    strip = feature.flat
+    if not strip:
         return ()
-    (x0, y0), (x1, y1) = feature.path
-    run = math.hypot(x1 - x0, y1 - y0)
-    lx, ly = -(y1 - y0) / run, (x1 - x0) / run
-    strip = (
-        (x0 + min(across) * lx, y0 + min(across) * ly), (x1 + min(across) * lx, y1 + min(across) * ly),
-        (x1 + max(across) * lx, y1 + max(across) * ly), (x0 + max(across) * lx, y0 + max(across) * ly),
-    )  # fmt: skip
     z = 0.0 if feature.face == "show" else piece.thickness_mm
     own = part.outer if feature.face == "show" else part.inner
     face = tuple((p[0], p[1]) for p in (piece.place.back(corner) for corner in own))

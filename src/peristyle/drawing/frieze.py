@@ -9,6 +9,7 @@ from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick, Shape, box, line
 from peristyle.model.design import corner_name
 from peristyle.model.job import Job
+from peristyle.planning.making.parts.openings import OPENINGS
 from peristyle.planning.plan import Plan
 
 MOST_LETTERS: Final = 40  # of more sides only some have room for their letters
@@ -33,6 +34,11 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
         wide = high - low
         target = _face(side.outer_face, x - low, height / side.slant_mm)
         shapes.append(Grain(target, face_on_board(side, piece.origin_mm), Pick("side", side.index)))
+        for owner, feature in OPENINGS.features(plan):
+            if owner == f"side.{side.name}":
+                shapes.append(
+                    Path(_stood(feature.flat, x - low, height / side.slant_mm), "inside", "solid", weight=1.0)
+                )
         if side.index == job.design.form.front:
             shapes += _front(x + wide / 2, height)
         if side.index % every == 0:
@@ -64,6 +70,11 @@ def _face(face: tuple[Point, ...], x: float, squash: float) -> tuple[Point, Poin
     """The face standing in the band, its slant shown upright."""
     a, b, c, d = ((x + px, py * squash) for px, py in face)
     return (a, b, c, d)
+
+
+def _stood(points: tuple[Point, ...], x: float, squash: float) -> tuple[Point, ...]:
+    """Points of a side's face, in the band."""
+    return tuple((x + px, py * squash) for px, py in points)
 
 
 def _front(x: float, height: float) -> list[Shape]:

@@ -1,6 +1,7 @@
 """A small picture of each operation: the piece as it lies, the blade, the stop."""
 
 import math
+from collections.abc import Callable
 
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds
@@ -14,6 +15,7 @@ from peristyle.drawing.operations_inner import (
     sides_named,
     table_top,
 )
+from peristyle.drawing.piece import fitted
 from peristyle.drawing.shapes import Anchor, Drawing, Label, Path, Shape, box, dimension, line
 from peristyle.model.design import replace
 from peristyle.planning.making.step import Step
@@ -27,7 +29,7 @@ _FIELD = (-100.0, -46.0, 100.0, 62.0)
 
 def operation_drawing(plan: Plan, step: Step, fmt: Format) -> Drawing:
     """The picture for one operation."""
-    draw = {
+    pictures: dict[str, Callable[[Plan, Step, Format], list[Shape]]] = {
         "plane": _plane,
         "rip": _rip,
         "groove": _groove,
@@ -45,13 +47,37 @@ def operation_drawing(plan: Plan, step: Step, fmt: Format) -> Drawing:
         "segment": segments_picture,
         "segment_glue": glued_picture,
         "liner_fit": liner_picture,
-    }[step.operation]
-    shapes = draw(plan, step, fmt)
+    }
+    shapes = pictures.get(step.operation, _piece)(plan, step, fmt)
     saw = plan.job.shop.saw
     if step.operation in ("bevel", "rip") and saw.kind == "table_saw" and saw.tilts == "left":
         shapes = [_mirrored(shape) for shape in shapes]
     return Drawing(
         tuple(shapes), bounds=_FIELD, words=f"{title(step, fmt)}: {setting(step, fmt)}. {how(step, fmt)}"
+    )
+
+
+def _piece(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    """What has no picture of its own: the first piece with all that is cut into it, to scale."""
+    piece = next((piece for piece in plan.pieces if piece.id in step.pieces), None)
+    if piece is None:
+        return [Label((0.0, 0.0), ", ".join(step.pieces[:4]), "follows", 11.0)]
+    shapes, scale = fitted(piece, 130.0, 62.0)
+    long, wide = piece.size_mm
+    moved = [_raised(shape, 8.0) for shape in shapes]
+    low = 8.0 - wide * scale / 2
+    moved += dimension(
+        (-long * scale / 2, low), (long * scale / 2, low), (0.0, -12.0), fmt.length(long), "decided", 11.0
+    )
+    side = Label((long * scale / 2 + 6.0, 8.0), fmt.length(wide), "decided", 11.0, anchor="left")
+    return [*moved, side]
+
+
+def _raised(shape: Shape, by: float) -> Shape:
+    return (
+        replace(shape, points=tuple((x, y + by) for x, y in shape.points))
+        if isinstance(shape, Path)
+        else shape
     )
 
 

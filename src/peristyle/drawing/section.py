@@ -7,6 +7,7 @@ from peristyle.core.planes import Point
 from peristyle.drawing.panels import groove_enlarged, groove_size, panel_across
 from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension
 from peristyle.model import fields
+from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.plan import Plan
 
 
@@ -64,6 +65,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         tags.append(tag)
         handles.append(handle)
     shapes += _liner(plan, left, right, thick, tags)
+    shapes += _feet(plan, (left, right), tags)
     shapes += _lid(plan, fmt, left - out, right + out, away, tags, handles)
     shapes += dimension(
         (left - out, 0.0), (left - out, section.finished_mm), (-away * 0.8, 0.0), role="quiet"
@@ -93,9 +95,40 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         tuple(shapes),
         tuple(tags),
         tuple(handles),
-        (left - out - away * 2.6, -height * 0.12, x_end, height * 1.1),
+        (left - out - away * 2.6, -height * 0.12 - 1.6 * _under(plan), x_end, height * 1.1),
         _words(plan, fmt),
     )
+
+
+def _under(plan: Plan) -> float:
+    """How far feet reach below the box (mm)."""
+    return max((-piece.place.of((0.0, y, z))[2] for piece in FEET.pieces(plan)
+                for _x, y in piece.show_face for z in (0.0, piece.thickness_mm)), default=0.0)  # fmt: skip
+
+
+def _feet(plan: Plan, walls: tuple[float, float], tags: list[Tag]) -> list[Shape]:
+    """The feet as they stand under the two walls, and their sizes."""
+    feet, high = plan.job.design.section.feet, _under(plan)
+    if feet is None or high <= 0:
+        return []
+    deep = {"block": feet.size_mm, "mitered": feet.thickness_mm, "wedge": plan.job.design.thickness_of(0)}[
+        feet.kind
+    ]
+    shapes: list[Shape] = []
+    for x, sign in ((walls[0], 1.0), (walls[1], -1.0)):
+        near, far = x + sign * feet.inset_mm, x + sign * (feet.inset_mm + deep)
+        bottom = near if feet.kind == "wedge" else far
+        shapes.append(
+            Path(((near, 0.0), (far, 0.0), (bottom, -high), (near, -high)), "wood", "hatch", weight=1.2)
+        )
+    at = walls[0] + feet.inset_mm + deep
+    if feet.kind != "wedge":
+        tags.append(Tag(fields.FEET_HEIGHT, (at, -high), shift=(26.0, -17.0), prefix="feet"))
+    tags.append(Tag(fields.FEET_SIZE, (at, -high), shift=(104.0, -17.0), prefix="long"))
+    tags.append(Tag(fields.FEET_INSET, (at, -high), shift=(184.0, -17.0), prefix="set in"))
+    if feet.kind == "mitered":
+        tags.append(Tag(fields.FEET_THICKNESS, (at, -high), shift=(266.0, -17.0), prefix="thick"))
+    return shapes
 
 
 def _break(x: float, height: float, span: float) -> list[Shape]:

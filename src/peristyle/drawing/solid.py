@@ -9,17 +9,20 @@ from msgspec import Struct
 
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds, vertices
-from peristyle.core.planes import Point, Vector
+from peristyle.core.planes import Point, Vector, cross
 from peristyle.drawing.board import face_on_board
 from peristyle.drawing.frieze import MOST_KEYS
 from peristyle.drawing.shapes import Pick, box
 from peristyle.model.design import House
 from peristyle.planning.dividers import DividerPlan
 from peristyle.planning.keys import KeyPlan
+from peristyle.planning.making.parts.feet import FEET
+from peristyle.planning.making.parts.openings import OPENINGS
+from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.plan import Plan
 from peristyle.planning.roof import EAVES
 
-FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider", "thing", "top"]
+FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider", "thing", "top", "opening"]
 
 
 class Face(Struct, frozen=True):
@@ -117,13 +120,15 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
     def seen(flat: Sequence[Point], z: float) -> list[Point]:
         return [view.point(x, y, z) for x, y in flat]
 
+    from_below = view.faces_eye((0.0, 0.0, -1.0), 0.0, 0.0, 0.0)
+    stood_on = _stood_on(plan, view)
     feet = [seen(side.foot, 0.0) for side in ring.sides]
     heads = [seen(side.head, height) for side in ring.sides]
-    faces = _laid(plan, view, feet, heads, soffit=True)
+    faces = ([] if from_below else stood_on) + _laid(plan, view, feet, heads, soffit=True)
     if view.faces_eye((0.0, 0.0, 1.0), 0.0, 0.0, height):
         faces += _inside(plan, view, seen(ring.inner_bottom, 0.0), seen(ring.inner_top, height))
         faces += [Face("rim", tuple(head), 0.97, pick=Pick("side", i)) for i, head in enumerate(heads)]
-    elif view.faces_eye((0.0, 0.0, -1.0), 0.0, 0.0, 0.0):
+    elif from_below:
         faces += [Face("rim", tuple(foot), 0.85, pick=Pick("side", i)) for i, foot in enumerate(feet)]
     where = {p.side: p for p in plan.wrap.pieces}
     # A roof that runs past its walls hides their tops: the roof last.
@@ -140,7 +145,50 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
         source = face_on_board(side, where[side.index].origin_mm)
         faces.append(Face("show", quad, view.light(slab.normal), source, Pick("side", side.index)))
         faces += _marks(plan, i, quad, keys)
-    return faces + _laid(plan, view, feet, heads, soffit=False)
+        faces += _openings(plan, view, i)
+    return faces + _laid(plan, view, feet, heads, soffit=False) + (stood_on if from_below else [])
+
+
+def _openings(plan: Plan, view: _View, index: int) -> list[Face]:
+    """The openings in a show face."""
+    name = f"side.{plan.ring.sides[index].name}"
+    place = stands(plan.ring.slabs[index], plan.ring.sides[index], 0.0)
+    return [
+        Face("opening", tuple(view.point(*place.of((x, y, 0.0))) for x, y in feature.flat), 0.5)
+        for side, feature in OPENINGS.features(plan)
+        if side == name
+    ]
+
+
+def _stood_on(plan: Plan, view: _View) -> list[Face]:
+    """The feet, the farther ones first."""
+    found = []
+    for piece in FEET.pieces(plan):
+        outer = [piece.place.of((x, y, 0.0)) for x, y in piece.show_face]
+        inner = [piece.place.of((x, y, piece.thickness_mm)) for x, y in piece.inside_face]
+        count = len(outer)
+        faces = [outer, inner, *([outer[i], outer[i - 1], inner[i - 1], inner[i]] for i in range(count))]
+        middle = [math.fsum(axis) / (2 * count) for axis in zip(*outer, *inner, strict=True)]
+        shown = []
+        for face in faces:
+            normal = outward(face, middle)
+            if normal is not None and view.faces_eye(normal, *face[0]):
+                shown.append(Face("rim", tuple(view.point(*p) for p in face), view.light(normal)))
+        found.append((view.deep(*middle), shown))
+    return [face for _deep, shown in sorted(found, key=lambda one: -one[0]) for face in shown]
+
+
+def outward(points: Sequence[Vector], middle: Sequence[float]) -> Vector | None:
+    """The direction out of a convex piece through one of its faces; None where the face has no area."""
+    a, b, c = points[0], points[1], points[2]
+    first, second = (b[0] - a[0], b[1] - a[1], b[2] - a[2]), (c[0] - b[0], c[1] - b[1], c[2] - b[2])
+    normal = cross(first, second)
+    size = math.sqrt(sum(v * v for v in normal))
+    if size < 1e-9:
+        return None
+    out = sum(n * (p - m) for n, p, m in zip(normal, a, middle, strict=True))
+    way = math.copysign(1.0 / size, out)
+    return (normal[0] * way, normal[1] * way, normal[2] * way)
 
 
 def _laid(

@@ -4,10 +4,10 @@ import csv
 import io
 
 from peristyle.core.lengths import MM_PER_INCH
-from peristyle.planning.dividers import dadoes_in_words
 from peristyle.planning.findings import reader
-from peristyle.planning.making.setting import SAME_SETTING
+from peristyle.planning.making.piece import Edge, Piece
 from peristyle.planning.plan import Plan
+from peristyle.words.pieces import listed, remarks, row_name
 
 HEAD = (
     "part", "kind", "count", "outside", "inside", "height", "thickness", "start_bevel_deg",
@@ -22,78 +22,56 @@ def _angle(degrees: float) -> str:
 
 
 def cut_list(plan: Plan) -> str:
-    """Sides in cutting order, then panels and keys, as CSV text (RFC 4180, CRLF line ends).
+    """All pieces as CSV text (RFC 4180, CRLF line ends): those on the board in cutting order, then the others.
 
     Millimetres carry two decimals; inches carry the decimal inch (four places) in the columns and
     the nearest 1/64 in the note.
     """
-    job, fmt = plan.job, reader(plan.job.design)
-    inches = job.design.units == "in"
+    fmt = reader(plan.job.design)
 
     def size(mm: float | None) -> str:
         if mm is None:
             return ""
-        return f"{mm / MM_PER_INCH:.4f}" if inches else f"{mm:.2f}"
+        return f"{mm / MM_PER_INCH:.4f}" if fmt.units == "in" else f"{mm:.2f}"
 
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(HEAD)
-    sides = {s.index: s for s in plan.ring.sides}
-    for piece in plan.wrap.pieces:
-        side = sides[piece.side]
-        notes = []
-        if inches:
-            notes.append(f"{fmt.length(side.outside_mm)} × {fmt.length(side.slant_mm)} in")
-        if job.design.form.front == side.index:
-            notes.append("front")
-        if job.closing == side.index:
-            notes.append("wrap closes at its end")
+    where = plan.on_board
+    pieces = sorted(plan.pieces, key=lambda piece: where[piece.id][0] if piece.id in where else float("inf"))
+    groups = listed(pieces)
+    for group in groups:
+        first = group[0]
+        long, wide = first.size_mm
+        note = remarks(group, groups, fmt)
+        if fmt.units == "in" and first.id in where:
+            note = f"{fmt.length(long)} × {fmt.length(wide)} in" + (f"; {note}" if note else "")
         writer.writerow([
-            side.name, "side", 1, size(side.outside_mm), size(side.inside_mm), size(side.slant_mm),
-            size(side.thickness_mm),
-            *(_angle(v) for v in (side.start.bevel_deg, side.start.miter_deg,
-                                   side.end.bevel_deg, side.end.miter_deg, side.slope_deg)),
-            size(piece.start_mm), size(piece.end_mm), job.design.units, "; ".join(notes),
-        ])  # fmt: skip
-    for panel in plan.section.panels:
-        writer.writerow([
-            panel.name, "panel", 1, size(panel.length_mm), "", size(panel.width_mm),
-            size(panel.thickness_mm), "", "", "", "", "", "", "", job.design.units,
-            "" if len(panel.outline) == 4 else f"{len(panel.outline)}-sided, size over all",
-        ])  # fmt: skip
-        if panel.segments:
-            part = panel.segments
-            writer.writerow([
-                f"{panel.name} segment", "segment", part.count, size(part.outer_mm), size(part.inner_mm),
-                size(part.strip_mm), size(panel.thickness_mm), "", f"{part.miter_deg:.3f}", "",
-                f"{part.miter_deg:.3f}", "", "", "", job.design.units,
-                f"from a strip {fmt.length(part.length_mm, unit=True)} long, turned about in turn",
-            ])  # fmt: skip
-    for wall in plan.liner.ring.sides if plan.liner else ():
-        angles = (
-            wall.start.bevel_deg,
-            wall.start.miter_deg,
-            wall.end.bevel_deg,
-            wall.end.miter_deg,
-            wall.slope_deg,
-        )
-        sizes = map(size, (wall.outside_mm, wall.inside_mm, wall.slant_mm, wall.thickness_mm))
-        turned = map(_angle, angles)
-        writer.writerow([f"liner {wall.name}", "liner", 1, *sizes, *turned, "", "", job.design.units, ""])
-    for divider in plan.dividers.pieces:
-        note = dadoes_in_words(divider, fmt)
-        if abs(divider.top_length_mm - divider.length_mm) > SAME_SETTING:
-            note += f"; {fmt.length(divider.top_length_mm)} long at its top edge"
-        sizes = map(size, (divider.length_mm, None, divider.height_mm, divider.thickness_mm))
-        blank = [""] * 7
-        writer.writerow([f"divider {divider.name}", "divider", 1, *sizes, *blank, job.design.units, note])
-    for alike in plan.keys.alike:
-        first = alike[0]
-        corners = dict.fromkeys(plan.ring.corners[key.corner].name for key in alike)
-        where = "" if len(plan.keys.alike) == 1 else f"; corners {', '.join(corners)}"
-        writer.writerow([
-            "key", "key", len(alike), size(first.base_mm), "", size(first.depth_mm),
-            size(first.thickness_mm), "", "", "", "", "", "", "", job.design.units,
-            f"triangle: base along the corner, height is the slot's depth{where}",
+            row_name(first), first.part, len(group), size(long), size(_inside(first)), size(wide),
+            size(first.thickness_mm), *_angles(first), *(size(at) for at in where.get(first.id, (None, None))),
+            fmt.units, note,
         ])  # fmt: skip
     return out.getvalue()
+
+
+def _inside(piece: Piece) -> float | None:
+    """The length inside, where it is another; of a segment its inner edge."""
+    if "inner_mm" in piece.numbers:
+        return piece.numbers["inner_mm"]
+    runs = piece.runs
+    return runs[1] if runs and piece.show_face != piece.inside_face else None
+
+
+def _angles(piece: Piece) -> list[str]:
+    """Bevel and miter of both ends, and the long edges' bevel; nothing for a piece without ends."""
+    ends = [piece.edge("start"), piece.edge("end")]
+    found = [text for edge in ends for text in _of_end(piece, edge)]
+    bottom = piece.edge("bottom")
+    return [*found, _angle(bottom.bevel_deg) if bottom else ""]
+
+
+def _of_end(piece: Piece, edge: Edge | None) -> list[str]:
+    if edge is None:
+        return ["", ""]
+    gauge = piece.numbers.get("gauge_deg", edge.miter_deg or 0.0)
+    return [_angle(edge.bevel_deg), _angle(gauge)]

@@ -16,7 +16,7 @@ from peristyle.planning.dividers import DividerPlan
 from peristyle.planning.findings import Finding, reader
 from peristyle.planning.grooves import GroovePlan
 from peristyle.planning.keys import KeyPlan
-from peristyle.planning.making.piece import Piece
+from peristyle.planning.making.piece import Feature, Piece
 from peristyle.planning.making.step import Step
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import Plan
@@ -172,11 +172,18 @@ def _side(side: SidePlan) -> dict[str, Any]:
 
 def _piece(piece: Piece) -> dict[str, Any]:
     data: dict[str, Any] = to_builtins(piece)
-    features = [
-        made | {"depth_mm": feature.depth_mm}
-        for made, feature in zip(data["features"], piece.features, strict=True)
-    ]
+    for told in ("alike", "says", "numbers", "names"):
+        del data[told]
+    features = [_feature(feature) for feature in piece.features]
     return data | {"length_mm": piece.length_mm, "width_mm": piece.width_mm, "features": features}
+
+
+def _feature(feature: Feature) -> dict[str, Any]:
+    data: dict[str, Any] = to_builtins(feature)
+    del data["in_mm"]
+    for unused in ("path", "profile") if feature.outline else ("outline",):
+        del data[unused]
+    return data | {"depth_mm": feature.depth_mm}
 
 
 def _wrap(plan: Plan) -> dict[str, Any]:

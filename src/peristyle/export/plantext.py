@@ -5,8 +5,9 @@ from collections.abc import Sequence
 from peristyle.model.design import corner_name
 from peristyle.planning.findings import reader
 from peristyle.planning.plan import Plan
+from peristyle.words.contents import contents_in_words
 from peristyle.words.findings import SEVERITY_WORDS, said
-from peristyle.words.parts import contents_in_words, parts_in_words
+from peristyle.words.pieces import lines as lines_of
 from peristyle.words.steps import setting, title
 
 
@@ -39,7 +40,7 @@ def as_text(plan: Plan) -> str:
             f"{fmt.length(job.stock.board.length_mm, unit=True)}, "
             f"closing corner {corner_name(job.closing, job.design.side_count)}.",
         ]
-        lines += contents_in_words(plan, fmt) + parts_in_words(plan, fmt)
+        lines += contents_in_words(plan, fmt) + lines_of(plan.pieces, fmt)
         if plan.keys.heights_mm:
             heights = ", ".join(fmt.length(h) for h in plan.keys.heights_mm)
             keyed = dict.fromkeys(plan.ring.corners[key.corner].name for key in plan.keys.keys)

@@ -25,7 +25,8 @@ from peristyle.planning.keys import KeyPlan
 from peristyle.planning.plan import Plan
 from peristyle.reference.cautions import CAUTIONS, caution
 from peristyle.words.findings import SEVERITY_WORDS, said
-from peristyle.words.parts import parts_in_words
+from peristyle.words.pieces import lines as lines_of
+from peristyle.words.pieces import listed, row_name
 from peristyle.words.steps import how, setting, title
 
 Paper = Literal["a4", "letter"]
@@ -67,7 +68,7 @@ def shop_sheet(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
         story += [
             DrawingBlock(size_drawing(plan, fmt), wide, 82 * mm, tags),
             Paragraph("Cut list", styles["head"]),
-            _sides_table(plan, fmt),
+            _pieces_table(plan, fmt),
             Spacer(1, 4),
             *_parts(plan, fmt, styles),
             KeepTogether([Paragraph("Section", styles["head"]),
@@ -130,25 +131,29 @@ def grid(rows: list[Any], widths: list[float] | None = None) -> Table:
     return table
 
 
-def _sides_table(plan: Plan, fmt: Format) -> Table:
+def _pieces_table(plan: Plan, fmt: Format) -> Table:
+    """All pieces: those on the board in cutting order, then the others."""
     rows: list[Any] = [
-        ["side", "outside", "inside", "height", "thick", "start bevel", "end bevel", "miters", "on the board"]
+        ["piece", "count", "length", "inside", "height", "thick", "bevels", "miters", "on the board"]
     ]
-    sides = {s.index: s for s in plan.ring.sides}
-    for piece in plan.wrap.pieces:
-        s = sides[piece.side]
+    where = plan.on_board
+    for group in listed(sorted(plan.pieces, key=lambda p: where.get(p.id, (math.inf, 0.0))[0])):
+        first = group[0]
+        long, wide = first.size_mm
+        runs, start, end = first.runs, first.edge("start"), first.edge("end")
+        apart = runs and first.show_face != first.inside_face
         rows.append([
-            s.name, fmt.length(s.outside_mm), "none" if s.inside_mm is None else fmt.length(s.inside_mm),
-            fmt.length(s.slant_mm), fmt.length(s.thickness_mm), fmt.angle(s.start.bevel_deg),
-            fmt.angle(s.end.bevel_deg),
-            f"{fmt.angle(s.start.miter_deg)} / {fmt.angle(s.end.miter_deg)}",
-            f"{fmt.length(piece.start_mm)} – {fmt.length(piece.end_mm)}",
+            row_name(first), str(len(group)), fmt.length(long), fmt.length(runs[1]) if runs and apart else "",
+            fmt.length(wide), fmt.length(first.thickness_mm),
+            f"{fmt.angle(start.bevel_deg)} / {fmt.angle(end.bevel_deg)}" if start and end else "",
+            f"{fmt.angle(start.miter_deg or 0.0)} / {fmt.angle(end.miter_deg or 0.0)}" if start and end else "",
+            " – ".join(fmt.length(mm) for mm in where.get(first.id, ())),
         ])  # fmt: skip
     return grid(rows)
 
 
 def _parts(plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle]) -> list[Any]:
-    lines = parts_in_words(plan, fmt)
+    lines = lines_of(plan.pieces, fmt)
     count = plan.job.design.side_count
     lines.append(
         f"Cut in this order from one board: {fmt.length(plan.wrap.needed_mm, unit=True)} needed. "

@@ -7,7 +7,7 @@ read off the model's own types; words and the places where values live are given
 import difflib
 from collections.abc import Iterator, Sequence
 from functools import cache
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
 
 from msgspec import NODEFAULT
 from msgspec import inspect as kinds
@@ -15,15 +15,18 @@ from msgspec import inspect as kinds
 from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.model.address import Address, read, write, written
 from peristyle.model.design import (
+    MAX_OPENINGS,
     Alternating,
     Design,
     Dividers,
+    Feet,
     Form,
     House,
     Inside,
     Keys,
     Lid,
     Liner,
+    Opening,
     Outline,
     Panel,
     Rectangle,
@@ -36,7 +39,7 @@ from peristyle.model.design import (
     side_name,
 )
 from peristyle.model.faults import breaches, faults_of_type, listed
-from peristyle.model.job import Board, Job, Saw, decide, decided, job_of, revised
+from peristyle.model.job import Board, Job, Saw, decide, decided, job_of, openings_within, revised
 from peristyle.model.starts import begun
 
 __all__ = ["Address", "addresses", "applied", "described", "every", "find", "put", "sound", "written"]
@@ -94,6 +97,12 @@ _WORDS: Final[dict[str, str]] = {
     "wood": "wood",
     "seed": "which of its pictures",
     "kind": "kind",
+    "side": "side it is in",
+    "both": "the same in the side across",
+    "along_mm": "middle, from the side's start; none is half way",
+    "up_mm": "middle, up the face from the bottom edge",
+    "high_mm": "height, or a notch's depth",
+    "inset_mm": "how far in from the outside",
     "tilts": "which way the blade leans",
     "stop_deg": "how far it tilts",
     "step_deg": "finest step of its scale",
@@ -105,6 +114,7 @@ _PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("section.bottom", "bottom", Panel, "bottom panel"),
     ("section.top", "top", Panel, "top panel"),
     ("section.lid", "lid", Lid, "lid sawn free"),
+    ("section.feet", "feet", Feet, "feet"),
     ("joints.keys", "keys", Keys, "keys"),
     ("inside.liner", "liner", Liner, "liner"),
     ("inside.dividers", "dividers", Dividers, "dividers"),
@@ -210,7 +220,8 @@ def _reshaped(job: Job, kind: str) -> Job:
         thicknesses_mm=job.design.form.thicknesses_mm[:1],
         slopes_deg=job.design.form.slopes_deg[:1],
     )
-    return revised(fitting, front=0, closing_corner=None)
+    kept = openings_within(job, fitting.design.side_count)
+    return revised(fitting, front=0, closing_corner=None, openings=kept)
 
 
 def _put_sides(job: Job, sides: int) -> Job:
@@ -223,6 +234,7 @@ def _put_sides(job: Job, sides: int) -> Job:
         thicknesses_mm=job.design.form.thicknesses_mm[:1],
         slopes_deg=job.design.form.slopes_deg[:1],
         front=min(job.design.form.front, sides - 1),
+        openings=openings_within(job, sides),
         closing_corner=None if (job.stock.closing_corner or 0) >= sides else job.stock.closing_corner,
     )
 
@@ -308,11 +320,12 @@ def _inner(job: Job) -> Iterator[Address]:
     yield _plain(
         "inside.lining_mm", "foam or cloth on each inner face", info["lining_mm"].type, "lining_mm", 0.0
     )
-    yield Address("inside.contents", "how many kinds of things it holds", kinds.IntType(ge=0, le=60),
-                  lambda d: len(d.design.inside.contents), _put_kinds, 0)  # fmt: skip
-    for number in range(len(job.design.inside.contents)):
-        for field in _struct(Thing).fields:
-            yield _of_thing(number, field)
+    for many in _MANY:
+        yield _count_of(many)
+        for number in range(len(decided(job, many.name))):
+            for field in _struct(many.kind).fields:
+                leaf = _of_many(many, number, field)
+                yield _as_letter(leaf) if field.name == "side" else leaf
 
 
 def _part(head: str, words: str, part: str, kind: type) -> Address:
@@ -362,24 +375,58 @@ def _of_segments(head: str, words: str, part: str, field: kinds.Field) -> Addres
     )  # fmt: skip
 
 
-def _put_kinds(job: Job, number: int) -> Job:
-    """So many kinds of things: the last ones go, or new ones come."""
-    more = tuple(begun(Thing, job.design.units) for _ in range(number - len(job.design.inside.contents)))
-    return revised(job, contents=(*job.design.inside.contents, *more)[:number])
+class _Many(NamedTuple):
+    """A list of like things in the job."""
+
+    place: str
+    name: str
+    kind: type
+    most: int
+    words: str
+    each: str
 
 
-def _of_thing(number: int, field: kinds.Field) -> Address:
+_MANY: Final = (
+    _Many("inside.contents", "contents", Thing, 60, "how many kinds of things it holds", "things of kind"),
+    _Many(
+        "section.openings", "openings", Opening, MAX_OPENINGS, "how many openings its sides have", "opening"
+    ),
+)
+
+
+def _count_of(many: _Many) -> Address:
+    """How many there are: the last ones go, or new ones come."""
+
+    def put(job: Job, number: int) -> Job:
+        now = decided(job, many.name)
+        more = tuple(begun(many.kind, job.design.units) for _ in range(number - len(now)))
+        return decide(job, many.name, (*now, *more)[:number])
+
+    limits = kinds.IntType(ge=0, le=many.most)
+    return Address(many.place, many.words, limits, lambda d: len(decided(d, many.name)), put, 0)
+
+
+def _of_many(many: _Many, number: int, field: kinds.Field) -> Address:
+    """A value of one of them."""
     name = field.name
 
     def put(job: Job, value: Any) -> Job:
-        things = list(job.design.inside.contents)
+        things = list(decided(job, many.name))
         changed: Any = replace(things[number], **{name: value})
         things[number] = changed
-        return revised(job, contents=tuple(things))
+        return decide(job, many.name, tuple(things))
 
     return Address(
-        f"inside.contents.{number + 1}.{name}", f"things of kind {number + 1}: {_WORDS[name]}", field.type,
-        lambda d: getattr(d.design.inside.contents[number], name), put, field.default,
+        f"{many.place}.{number + 1}.{name}", f"{many.each} {number + 1}: {_WORDS[name]}", field.type,
+        lambda d: getattr(decided(d, many.name)[number], name), put, field.default,
+    )  # fmt: skip
+
+
+def _as_letter(address: Address) -> Address:
+    """A side's number read and written as its letter."""
+    return Address(
+        address.id, address.words, kinds.StrType(), lambda d: side_name(address.get(d)),
+        lambda d, text: address.put(d, _side(d, text)),
     )  # fmt: skip
 
 
@@ -418,7 +465,7 @@ def every() -> list[Address]:
     for shape in shapes:
         full = job_of(
             shape=shape, bottom=panel, top=panel, lid=Lid(), keys=Keys(), liner=Liner(), dividers=Dividers(),
-            contents=thing,
+            contents=thing, openings=(Opening(),), feet=Feet(),
         )  # fmt: skip
         for address in addresses(full):
             parts = address.id.split(".")

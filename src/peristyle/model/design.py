@@ -11,8 +11,8 @@ from msgspec import Meta, Struct
 from msgspec.structs import replace
 
 __all__ = [
-    "Alternating", "Design", "Dividers", "Form", "House", "Inside", "Joints", "Keys", "Lid", "Liner", "Measure",
-    "Outline", "Panel", "Rectangle", "Regular", "Section", "Segments", "Shape", "Thing", "leans", "replace",
+    "Alternating", "Design", "Dividers", "Feet", "Form", "House", "Inside", "Joints", "Keys", "Lid", "Liner", "Measure",
+    "Opening", "Outline", "Panel", "Rectangle", "Regular", "Section", "Segments", "Shape", "Thing", "leans", "replace",
     "side_name", "tapers",
 ]  # fmt: skip
 
@@ -24,6 +24,7 @@ MAX_SLOPE_DEG: Final = 80.0
 MAX_STOPS: Final = 24
 MAX_THINGS: Final = 10_000  # of all kinds together
 MAX_DIVIDERS: Final = 60  # each way
+MAX_OPENINGS: Final = 40
 
 Length = Annotated[float, Meta(ge=LEAST_MM, le=MAX_MM)]
 Kerf = Annotated[float, Meta(ge=LEAST_KERF_MM, le=50)]
@@ -226,12 +227,47 @@ class Form(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     front: Index = 0
 
 
+class Opening(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """An opening through a side: a round hole, a slot with round ends, or a finger notch in the rim.
+
+    The rim is the body's, where a lid is sawn free. `along_mm` is from the side's start, along the bottom edge of
+    its show face, to the opening's middle; None is half way. `up_mm` is from that edge up the face to the middle
+    of a hole or slot. `width_mm` is along the side (a hole's diameter), `high_mm` the slot's height or the notch's
+    depth. With `both` the side across has the same, the two clamped together and cut as one.
+    """
+
+    kind: Literal["hole", "slot", "notch"] = "hole"
+    side: Index = 0
+    both: bool = False
+    along_mm: Position | None = None
+    up_mm: Position = 40.0
+    width_mm: Length = 20.0
+    high_mm: Length = 10.0
+
+
+class Feet(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Small feet under the box: blocks or mitered pairs under its corners, or wedges under its sides.
+
+    `size_mm` is a foot's length along each side, `height_mm` how high it lifts the box, `thickness_mm` that of
+    mitered ones; `inset_mm` how far they stand in from the outside. A wedge is what the bevels cut off: the
+    bevel says how high it is.
+    """
+
+    kind: Literal["block", "mitered", "wedge"] = "block"
+    size_mm: Length = 25.0
+    height_mm: Length = 12.0
+    thickness_mm: Length = 9.0
+    inset_mm: Annotated[float, Meta(ge=0, le=1000)] = 0.0
+
+
 class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """What the box has from its bottom edge up."""
 
     bottom: Panel | None = None
     top: Panel | None = None
     lid: Lid | None = None
+    openings: Annotated[tuple[Opening, ...], Meta(max_length=MAX_OPENINGS)] = ()
+    feet: Feet | None = None
 
 
 class Joints(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):

@@ -7,10 +7,12 @@ from peristyle.core.lengths import MM_PER_INCH, parse_angle, split_list
 from peristyle.model.design import (
     Alternating,
     Dividers,
+    Feet,
     House,
     Keys,
     Lid,
     Liner,
+    Opening,
     Panel,
     Rectangle,
     Regular,
@@ -18,7 +20,7 @@ from peristyle.model.design import (
     Thing,
     replace,
 )
-from peristyle.model.job import MAX_STOPS, Job, decide, decided, revised
+from peristyle.model.job import MAX_STOPS, Job, decide, decided, openings_within, revised
 from peristyle.model.starts import begun
 from peristyle.reference.machines import USUAL_ANGLES
 
@@ -139,6 +141,7 @@ def with_sides(job: Job, count: int) -> Job:
         thicknesses_mm=job.design.form.thicknesses_mm[:1],
         slopes_deg=job.design.form.slopes_deg[:1],
         front=min(job.design.form.front, count - 1),
+        openings=openings_within(job, count),
         closing_corner=None if job.stock.closing_corner is None else min(job.stock.closing_corner, count - 1),
     )
 
@@ -183,3 +186,44 @@ def with_stops(job: Job, text: str, *, comma_parts: bool = False) -> Job:
             "such as 22.5; 30; 45."
         )
     return revised(job, saw=replace(job.shop.saw, stops_deg=tuple(angles)))
+
+
+def with_feet(job: Job, kind: str) -> Job:
+    """Feet of a kind, or `none`."""
+    if kind == "none":
+        return revised(job, feet=None)
+    now = job.design.section.feet or begun(Feet, job.design.units)
+    changed: Feet = replace(now, kind=kind)
+    return revised(job, feet=changed)
+
+
+def opening_in(job: Job, side: int) -> int | None:
+    """The number of the first opening in a side, None where it has none."""
+    return next((n for n, one in enumerate(job.design.section.openings) if one.side == side), None)
+
+
+def with_opening(job: Job, side: int, kind: str) -> Job:
+    """An opening of a kind in a side, in place of the first there; `none` takes it out."""
+    openings = list(job.design.section.openings)
+    number = opening_in(job, side)
+    if kind == "none":
+        if number is not None:
+            del openings[number]
+    elif number is None:
+        half = job.design.form.height_mm / 2
+        made: Opening = begun(Opening, job.design.units, side=side, kind=kind, up_mm=_near(job, half, 1.0))
+        openings.append(made)
+    else:
+        changed: Opening = replace(openings[number], kind=kind)
+        openings[number] = changed
+    return revised(job, openings=tuple(openings))
+
+
+def with_both(job: Job, side: int, on: bool) -> Job:
+    """The same opening in the side across, or not."""
+    number = opening_in(job, side)
+    if number is None:
+        return job
+    openings = list(job.design.section.openings)
+    openings[number] = replace(openings[number], both=on)
+    return revised(job, openings=tuple(openings))

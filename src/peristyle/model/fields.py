@@ -506,3 +506,37 @@ def corner_angle(corner: int) -> Field:
         lambda d: ring_edits.corner_of(shape, corner) if isinstance(shape := d.design.form.shape, Outline) else 0.0,
         lambda d, v: ring_edits.set_corner(d, corner, v), 0.0, 179.9, True, "angle",
     )  # fmt: skip
+
+
+FEET_SIZE: Final = _part("feet", "size_mm", "Foot length", "Along each side.")
+FEET_HEIGHT: Final = _part("feet", "height_mm", "Foot height", "How high the feet lift the box.", step=0.5)
+FEET_THICKNESS: Final = _part("feet", "thickness_mm", "Foot thickness", "Of a mitered pair.", step=0.5)
+FEET_INSET: Final = _part(
+    "feet", "inset_mm", "Feet set in", "How far in from the outside.", high=1000, above=False, step=0.5
+)
+
+
+def opening_fields(number: int, along_mm: float) -> dict[str, Field]:
+    """The sizes of one opening, by name; `along_mm` is where its middle lies now."""
+
+    def field(name: str, label: str, why: str, *, above: bool = True) -> Field:
+        def get(job: Job) -> float:
+            value = getattr(job.design.section.openings[number], name)
+            return along_mm if value is None else float(value)
+
+        def put(job: Job, value: float) -> Job:
+            openings = list(job.design.section.openings)
+            changed: Any = replace(openings[number], **{name: value})
+            openings[number] = changed
+            return revised(job, openings=tuple(openings))
+
+        return Field(f"openings.{number}.{name}", lambda _d: label, why, get, put, above=above)
+
+    return {
+        "along_mm": field("along_mm", "Opening's middle", "From the side's start.", above=False),
+        "up_mm": field(
+            "up_mm", "Opening's height", "Its middle, up the face from the bottom edge.", above=False
+        ),
+        "width_mm": field("width_mm", "Opening's width", "Along the side; a hole's diameter."),
+        "high_mm": field("high_mm", "Opening's own height", "A slot's height, a notch's depth."),
+    }

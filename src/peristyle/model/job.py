@@ -11,6 +11,7 @@ from peristyle.model.design import (
     MAX_THINGS,
     Design,
     Dividers,
+    Feet,
     Form,
     Index,
     Inside,
@@ -20,6 +21,7 @@ from peristyle.model.design import (
     Lid,
     Liner,
     Name,
+    Opening,
     Outline,
     Panel,
     Section,
@@ -139,6 +141,8 @@ class Decisions(TypedDict, total=False):
     bottom: Panel | None
     top: Panel | None
     lid: Lid | None
+    openings: tuple[Opening, ...]
+    feet: Feet | None
     keys: Keys | None
     contents: tuple[Thing, ...]
     lining_mm: float
@@ -192,6 +196,11 @@ def job_of(**decisions: Unpack[Decisions]) -> Job:
     return revised(Job(design=Design(form=Form(shape=decisions["shape"]))), **decisions)
 
 
+def openings_within(job: Job, count: int) -> tuple[Opening, ...]:
+    """The job's openings, those of sides past the last put into the last of `count`."""
+    return tuple(replace(one, side=min(one.side, count - 1)) for one in job.design.section.openings)
+
+
 def problems(job: Job) -> list[tuple[str, str]]:
     """What no single limit can say: (path, what is wrong and what to do) for each contradiction."""
     found = []
@@ -212,10 +221,13 @@ def problems(job: Job) -> list[tuple[str, str]]:
                 f"design.form.{path}",
                 f"{len(values)} values for {count} sides: give one for all, or one for each side",
             ))  # fmt: skip
+    sides = [
+        (f"design.section.openings.{n}.side", opening.side)
+        for n, opening in enumerate(design.section.openings)
+    ]
     for path, index in (
-        ("design.form.front", form.front),
-        ("stock.closing_corner", job.stock.closing_corner),
-    ):
+        ("design.form.front", form.front), ("stock.closing_corner", job.stock.closing_corner), *sides
+    ):  # fmt: skip
         if index is not None and index >= count:
             found.append((path, f"{index} names no side of {count}: count from 0 for A to {count - 1}"))
     return found

@@ -9,7 +9,7 @@ from peristyle.core.closing import Ring, close_ring, directions_deg
 from peristyle.core.errors import LengthError, ShapeError
 from peristyle.core.planes import Point, unit
 from peristyle.model.design import Outline, replace, side_name
-from peristyle.model.job import Job, revised
+from peristyle.model.job import Job, openings_within, revised
 
 LEAST_CORNER_DEG: Final = 3.0
 
@@ -204,5 +204,6 @@ def _respliced(job: Job, ring: Ring, side: int, *, add: bool) -> Job:
         thicknesses_mm=_spliced(job.design.form.thicknesses_mm, side, add=add),
         slopes_deg=_spliced(job.design.form.slopes_deg, side, add=add),
         front=min(job.design.form.front, last),
+        openings=openings_within(job, last + 1),
         closing_corner=None if closing is None else min(closing, last),
     )

@@ -6,7 +6,7 @@ All are common practice; the maker changes them on the drawing.
 from typing import Any, Final
 
 from peristyle.core.lengths import MM_PER_INCH, Units
-from peristyle.model.design import Dividers, Keys, Lid, Liner, Panel, Thing
+from peristyle.model.design import Dividers, Feet, Keys, Lid, Liner, Opening, Panel, Thing
 from peristyle.model.job import Board, Saw
 
 _IN: Final = MM_PER_INCH
@@ -25,6 +25,8 @@ _INCHES: Final[dict[type, dict[str, float]]] = {
         "thickness_mm": _IN / 8, "depth_mm": 5 * _IN / 16, "edge_margin_mm": _IN / 2, "lid_margin_mm": 5 * _IN / 64,
         "wall_margin_mm": _IN / 16,
     },
+    Opening: {"up_mm": 1.5 * _IN, "width_mm": 0.75 * _IN, "high_mm": 3 * _IN / 8},
+    Feet: {"size_mm": _IN, "height_mm": _IN / 2, "thickness_mm": 3 * _IN / 8},
     Liner: {"thickness_mm": 3 * _IN / 16, "height_mm": 2.375 * _IN, "gap_mm": _IN / 128},
     Dividers: {"thickness_mm": 3 * _IN / 16, "dado_mm": 5 * _IN / 64, "height_mm": 1.5 * _IN},
     Thing: {"length_mm": 1.25 * _IN, "width_mm": 0.75 * _IN, "height_mm": 1.5 * _IN, "play_mm": 5 * _IN / 64},

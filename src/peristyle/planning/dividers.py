@@ -7,12 +7,11 @@ from typing import Final, Literal, NamedTuple
 
 from msgspec import Struct
 
-from peristyle.core.lengths import Format
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, run, vertices
 from peristyle.core.planes import Slab, meet
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import MAX_DIVIDERS, Dividers, replace, side_name
+from peristyle.model.design import MAX_DIVIDERS, Dividers, replace
 from peristyle.planning.making.setting import SAME_SETTING
 
 Run = Literal["across", "along"]
@@ -108,17 +107,6 @@ def dado_angles(facing: float, slope_deg: float) -> tuple[float, float]:
     tilt = math.asin(min(1.0, sin_facing * math.cos(slope)))
     gauge = math.atan2(sin_facing * abs(math.sin(slope)), facing)
     return math.degrees(tilt), math.degrees(gauge)
-
-
-def dadoes_in_words(piece: DividerPlan, fmt: Format) -> str:
-    """Where a divider's two dadoes lie, and what it is halved at, for a list of parts."""
-    ends = [
-        f"side {side_name(dado.side)} at {fmt.length(dado.at_mm)}"
-        + (f" tilted {fmt.angle(abs(dado.tilt_deg))}" if dado.tilt_deg else "")
-        for dado in piece.dadoes
-    ]
-    halved = ", halved at " + ", ".join(fmt.length(v) for v in piece.notches_mm) if piece.notches_mm else ""
-    return f"dadoes: {', '.join(ends)}, from the inside's start{halved}"
 
 
 def _compartments(inside: float, count: int, thick: float, given: tuple[float, ...]) -> tuple[float, ...]:

@@ -68,7 +68,8 @@ def offers_of(job: Job) -> Offers | None:
     board = replace(job.stock.board, shift_mm=0.0, seed=0, wood="-", thickness_mm=1.0)
     bare = revised(
         job, name="-", notes="", front=0, bottom=None, top=None, lid=None, keys=None, liner=None, dividers=None,
-        contents=(), saw=Saw(), board=board,
+        openings=(), feet=None,
+        contents=(), saw=Saw(kerf_mm=job.shop.saw.kerf_mm), board=board,
     )  # fmt: skip
     sizes = two_sizes(shape)
     if sizes:

@@ -2,6 +2,7 @@
 
 from functools import cached_property
 
+from peristyle.model.design import side_name
 from peristyle.model.job import Job
 from peristyle.planning.contents import in_the_way, plan_contents, sized
 from peristyle.planning.divider_plan import plan_dividers
@@ -42,6 +43,11 @@ class Plan(Settled, frozen=True, dict=True):
     def steps(self) -> tuple[Step, ...]:
         """What is done, in its order; worked out when first asked for, so that a drag need not wait for it."""
         return plan_steps(self, self.kinds)
+
+    @property
+    def on_board(self) -> dict[str, tuple[float, float]]:
+        """Where the pieces that come off the board start and end on it (mm), by their ids."""
+        return {f"side.{side_name(p.side)}": (p.start_mm, p.end_mm) for p in self.wrap.pieces}
 
     @property
     def buildable(self) -> bool:

@@ -5,7 +5,7 @@ import math
 from peristyle.core import outlines
 from peristyle.model import edits
 from peristyle.model.design import Alternating, House, Outline, Rectangle, Regular, Shape, replace
-from peristyle.model.job import Job, revised
+from peristyle.model.job import Job, openings_within, revised
 from peristyle.planning.ring import RingPlan, plan_ring
 
 
@@ -115,5 +115,6 @@ def reshaped(job: Job, kind: str, ring: RingPlan) -> Job:
     return revised(
         changed,
         front=min(changed.design.form.front, last),
+        openings=openings_within(changed, last + 1),
         closing_corner=None if closing is None else min(closing, last),
     )

@@ -167,7 +167,8 @@ def plan_ring(job: Job) -> RingPlan:
     # Only what the ring follows from: it stays while a board, a key or a lid line is dragged.
     return _ring_of(
         revised(
-            job, name="-", notes="", front=0, board=_ANY_BOARD, keys=None, lid=None, saw=_ANY_SAW,
+            job, name="-", notes="", front=0, board=_ANY_BOARD, keys=None, lid=None,
+            openings=(), feet=None, saw=_ANY_SAW,
             liner=None, dividers=None, lining_mm=0.0,
         )
     )  # fmt: skip

@@ -18,6 +18,7 @@ CAUTIONS: Final[dict[str, str]] = {
     "behind it; never pick up an offcut beside a turning blade.",
     "router": "Small passes against the bit's turning; both hands clear of the bit, short pieces on a carrier.",
     "plane_edge": "Clamp the shooting board; fingers behind the edge, never in front of the plane.",
+    "bore": "Clamp the work and a backing board; no small piece by hand under the bit, no gloves, no loose sleeves.",
     "on_end": "A piece on end needs a tall fence, a carriage that holds it, and a backing piece.",
     "groove": "Featherboards and a push block; the blade is buried, keep hands to the side.",
     "rip": "Stand out of line with the board; a push stick for the last 300 mm.",

@@ -110,6 +110,8 @@ class Session(QObject):
                 limit = len(self.plan.steps)
             case "thing":
                 limit = len(self._shown.design.inside.contents)
+            case "piece":
+                limit = len(self.plan.pieces)
             case "key":
                 limit = len(self.plan.keys.heights_mm)
             case _:

@@ -69,7 +69,7 @@ class Window(FilingWindow):
         self.stages = StageColumn(self.session)
         self.stages.chosen.connect(self.open_stage)
         self._stack = QStackedWidget()
-        self.reckoning = Reckoning(self.session)
+        self.reckoning = Reckoning(self.session, self.wood)
         self.reckoning.setFixedWidth(286)
         session = self.session
         self.frieze = Sheet(

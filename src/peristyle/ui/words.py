@@ -9,7 +9,10 @@ from peristyle.drawing.size import across_words
 from peristyle.model.design import corner_name, side_name
 from peristyle.planning.contents import Block
 from peristyle.planning.findings import Finding
+from peristyle.planning.making.piece import Piece
 from peristyle.planning.plan import Plan
+from peristyle.words.pieces import cuts_told
+from peristyle.words.reading import sentence
 
 STAGES: Final = ("size", "section", "board", "corners", "saw")
 TITLES: Final = {"size": "Size", "section": "Section", "board": "Board", "corners": "Corners", "saw": "Saw"}
@@ -61,6 +64,8 @@ def facts(plan: Plan, chosen: Pick | None, fmt: Format) -> list[Fact]:
         return [Fact(plan.job.design.name)]
     if chosen is not None and chosen.kind == "side":
         return _side(plan, chosen.index, fmt)
+    if chosen is not None and chosen.kind == "piece" and chosen.index < len(plan.pieces):
+        return _piece(plan, plan.pieces[chosen.index], fmt)
     if chosen is not None and chosen.kind == "corner":
         return _corner(plan, chosen.index, fmt)
     if chosen is not None and chosen.kind == "thing" and chosen.index < len(plan.contents.blocks):
@@ -82,6 +87,32 @@ def _thing(block: Block, fmt: Format) -> list[Fact]:
         rows.append(Fact("Columns × rows", f"{block.columns} × {block.rows}"))
     rows.append(Fact("Layers", str(thing.layers)))
     return rows
+
+
+def piece_of(plan: Plan, chosen: Pick | None) -> Piece | None:
+    """The piece that is picked, a side by its number too."""
+    if chosen is None or chosen.kind not in ("side", "piece") or chosen.index >= len(plan.pieces):
+        return None
+    return plan.pieces[chosen.index]  # the sides come first
+
+
+def _piece(plan: Plan, piece: Piece, fmt: Format) -> list[Fact]:
+    """Any piece: its sizes, what is cut into it, the steps that make it."""
+    length, wide = piece.size_mm
+    rows = [
+        Fact(piece.name),
+        Fact("Length × width", f"{fmt.length(length)} × {fmt.length(wide)}", True),
+        Fact("Thickness", fmt.length(piece.thickness_mm), True),
+        Fact("Cut from", piece.stock),
+    ]
+    rows += _cut_and_made(plan, piece, fmt)
+    return rows
+
+
+def _cut_and_made(plan: Plan, piece: Piece, fmt: Format) -> list[Fact]:
+    rows = [Fact(sentence(name), where) for name, where in cuts_told(piece, fmt)]
+    numbers = [str(n) for n, step in enumerate(plan.steps, 1) if piece.id in step.pieces]
+    return [*rows, Fact("In steps", ", ".join(numbers))] if numbers else rows
 
 
 def _whole(plan: Plan, fmt: Format) -> list[Fact]:
@@ -149,6 +180,9 @@ def _side(plan: Plan, index: int, fmt: Format) -> list[Fact]:
             rows.append(Fact(f"Miter, {word}", fmt.angle(cut.miter_deg), True))
     piece = next(p for p in plan.wrap.pieces if p.side == index)
     rows.append(Fact("On the board", f"{fmt.length(piece.start_mm)} – {fmt.length(piece.end_mm)}"))
+    if plan.ring.stands:
+        cuts = _cut_and_made(plan, plan.pieces[index], fmt)
+        rows += [fact for fact in cuts if "ado" not in fact.name]  # dadoes stand above, as they are set
     return rows
 
 

@@ -175,6 +175,25 @@ _TEXTS: Final[dict[str, str]] = {
     "dado_wall_thin+slanted": "(A divider that meets side {side} at a slant goes in deeper by one edge.)",
     "dado_past_stop": "A divider meets side {side} {from_square_deg} from square, past the saw's stop at "
     "{stop_deg}. Chop that dado or rout it along a guide, or move the divider to a wall that it meets more squarely.",
+    # --- openings and feet
+    "opening_no_mate": "Opening {opening} is to be in the side across too, and a ring with an odd number of sides "
+    "has none there. Cut it in one side.",
+    "opening_off_side": "Opening {opening} in side {side} reaches past {what}. Move it or make it smaller.",
+    "opening_near_edge": "Opening {opening} in side {side} leaves {wood_mm} of wood to {what}: it breaks out. Move "
+    "it or make it smaller.",
+    "opening_meets": "Opening {opening} in side {side} cuts into {what}. Move it or make it smaller.",
+    "opening_thin_wood": "Opening {opening} in side {side} leaves {wood_mm} of wood to {what}: it breaks out. Move "
+    "it or make it smaller.",
+    "openings_meet": "Openings {opening} and {other} in side {side} lie too near each other: the wood between them "
+    "breaks out. Move one of them.",
+    "feet_under_house": "A house stands on its floor, and these feet go under a ring that lies flat. Leave them out.",
+    "feet_meet": "Feet {size_mm} long run into each other, where a side is {run_mm} at the foot. Make them shorter.",
+    "foot_too_thick": "The miter of these feet takes {takes_mm} of their {size_mm}: nothing is left inside. Make "
+    "them thinner or longer.",
+    "foot_no_offcut": "The bevels cut off no wedges that feet could be made of. Make blocks, or cut the bevels with "
+    "a tilted blade, square first.",
+    "feet_unlike": "The bevels' offcuts differ by {differ_mm} in height: the box would rock. Make blocks, or plane "
+    "the wedges alike.",
     # --- keys
     "keys_no_room": "There is room for {placed} of {asked} keys a corner between the edges, the lid line and the "
     "groove. Use fewer or thinner keys, or smaller margins.",
@@ -235,6 +254,14 @@ _LABELS: Final[dict[str, str]] = {
     "fewer_dividers/along": "Take {along} along",
     "divider_height": "Make them {height_mm} high",
     "dado_depth": "Make them {depth_mm} deep",
+    "opening_one": "Cut it in one side",
+    "opening_middle": "Put it in the middle",
+    "opening_smaller": "Make it half as large, in the middle",
+    "foot_size": "Make the feet {size_mm} long",
+    "foot_inset": "Put them flush with the outside",
+    "foot_thickness": "Make them {thickness_mm} thick",
+    "foot_block": "Make blocks",
+    "no_feet": "Leave out the feet",
     "no_keys": "Leave out the keys",
     "key_count": "Use {count} a corner",
     "key_depth": "Make the slots {depth_mm} deep",
@@ -248,6 +275,14 @@ _NAMES: Final[dict[str, str]] = {
     "groove_for_top": "the groove for the top",
     "dado_for_divider": "a dado for a divider",
     "slot_for_key": "a slot for a key",
+    "edge_bottom": "the side's bottom edge",
+    "edge_top": "the side's top edge",
+    "edge_start": "the miter at its start",
+    "edge_end": "the miter at its end",
+    "groove": "a panel's groove",
+    "lid_kerf": "the lid line",
+    "slot": "a key's slot",
+    "dado": "a divider's dado",
     "chamfer_bit": "the chamfer bit",
     "shooting_board": "the shooting board",
 }

@@ -34,6 +34,13 @@ _TITLES: Final[dict[str, str]] = {
     "halve": "Halve divider {dividers}",
     "halve.many": "Halve dividers {dividers}",
     "liner_fit": "Fit the liner",
+    "opening.hole": "Bore the hole in {sides}",
+    "opening.slot": "Cut the slot in {sides}",
+    "opening.notch": "Cut the finger notch in {sides}",
+    "foot.block": "Cut {count} feet",
+    "foot.mitered": "Cut {count} feet, mitered at the {end}",
+    "foot.wedge": "Cut {count} wedges for feet",
+    "foot_glue": "Glue on the feet",
     "segment": "Cut {count} segments for the {panel}",
     "segment_glue": "Glue up the {panel} from its segments",
 }
@@ -122,6 +129,22 @@ _SAYS: Final[dict[str, str]] = {
     "foot; try the slot on an offcut of the divider.",
     "liner_fit": "Tape it dry inside the finished box before any glue: it must drop in by its own weight and come "
     "out by hand. Plane its outside where it binds.",
+    "opening.hole": "Show face up on a backing board, bottom edge to the fence; the bit goes through into the board.",
+    "opening.slot": "Show face up on a backing board, bottom edge to the fence. Bore both ends, then saw between "
+    "them and file to the lines.",
+    "opening.notch": "Mark it from a template of radius {radius_mm}, {width_mm} wide and {high_mm} deep at the rim; "
+    "saw it and sand to the line.",
+    "opening.clamped": "Both sides together, inside faces touching and bottom edges flush, so that the two are "
+    "alike.",
+    "opening.body": "In the rim of the body, once the lid is free.",
+    "foot.block": "From a strip of this width, its grain along the strip; every cut parallel to the last.",
+    "foot.mitered": "From a strip ripped to the feet's height; left and right feet are mirrored, so mark which is "
+    "which.",
+    "foot.wedge": "From the offcuts of the bevels, by hand saw or on a sled: their longest straight stretch.",
+    "foot_glue": "Once the bottom is flat: {inset_mm} in from the outside, rubbed on with little glue and left "
+    "under a weight.",
+    "foot_glue.mitered": "Once the bottom is flat: each pair glued in its miter first, then {inset_mm} in from the "
+    "outside, rubbed on with little glue.",
     "segment.pie": "Triangles from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
     "segment.ring": "Trapezoids from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
     "segment.hole": "The ring leaves a hole {hole_mm} across its flats: let in a panel of its own.",
@@ -154,6 +177,13 @@ _WHY: Final[dict[str, str]] = {
     "lid.glue": "the closed box is sawn round",
     "liner_fit.lid": "the liner goes in from above",
     "liner_fit.bevel": "its sides are cut",
+    "opening.bevel": "it is measured from the finished start",
+    "opening.lid": "it is cut in the rim of the body",
+    "dry_fit.opening": "openings are cut while the sides lie flat",
+    "foot.bevel": "their angles are those of the corners, as cut",
+    "foot_glue.foot": "all feet are cut",
+    "foot_glue.lid": "the closed box is sawn round on its flat bottom",
+    "foot_glue.glue": "they stand under the finished box",
     "halve.divider": "the dividers are at their length",
 }
 
@@ -184,7 +214,7 @@ def why(key: str) -> str:
 
 def setting(step: Step, fmt: Format) -> str:
     """How the tool is set, in a line."""
-    return _SETTINGS[step.operation](step, fmt)
+    return _SETTINGS.get(step.operation, _any)(step, fmt)
 
 
 def passes_in_words(count: int) -> str:
@@ -211,6 +241,15 @@ def fences_in_words(fences_mm: Sequence[float], fmt: Format) -> str:
 
 def _mm(step: Step, gauge: str, fmt: Format, *, unit: bool = True) -> str:
     return fmt.length(step.amount(gauge), unit=unit)  # type: ignore[arg-type]
+
+
+def _any(step: Step, fmt: Format) -> str:
+    """The settings one after the other, for an operation that has no line of its own."""
+    told = [
+        f"{one.gauge} {fmt.angle(one.value) if one.unit == 'deg' else fmt.length(one.value, unit=True)}"
+        for one in step.settings
+    ]
+    return ", ".join(told) or "by hand"
 
 
 def _plane(step: Step, fmt: Format) -> str:
@@ -313,6 +352,31 @@ def _segment(step: Step, fmt: Format) -> str:
     return f"gauge {fmt.angle(step.amount('swing'))}, edge {edges} {fmt.units}"
 
 
+def _opening(step: Step, fmt: Format) -> str:
+    parts = [f"middle {_listed(step.values('stop'), fmt)} from the start"]
+    if step.value("fence") is not None:
+        parts.append(
+            f"{_listed(step.values('fence'), fmt)} from the bottom edge, bit {_mm(step, 'width', fmt)}"
+        )
+    else:
+        parts.append(fill("{width_mm:bare} × {high_mm}", fmt, step.numbers, step.names))
+    return ", ".join(parts)
+
+
+def _foot(step: Step, fmt: Format) -> str:
+    tilt, swing = step.value("tilt"), step.value("swing")
+    parts = [f"{_mm(step, 'stop', fmt)} long"]
+    parts += [f"{_mm(step, 'width', fmt)} wide"] if step.value("width") else []
+    parts += [f"{_mm(step, 'thickness', fmt)} thick"] if step.value("thickness") else []
+    parts += [f"blade tilted {fmt.angle(tilt)}"] if tilt else []
+    parts += [f"gauge {fmt.angle(swing)}"] if swing else []
+    return ", ".join(parts)
+
+
+def _foot_glue(step: Step, fmt: Format) -> str:
+    return fill("{count} feet", fmt, step.numbers, step.names)
+
+
 def _segment_glue(step: Step, fmt: Format) -> str:
     return f"{len(glue_order(int(step.numbers['count'])))} steps; leave the last joint dry"
 
@@ -321,7 +385,7 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "plane": _plane, "rip": _rip, "groove": _groove, "trim": _trim, "crosscut": _crosscut, "bevel": _bevel,
     "dado": _dado, "dry_fit": _dry_fit, "panel": _sized, "glue": _glue, "keys": _keys, "lid": _lid,
     "divider": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment,
-    "segment_glue": _segment_glue,
+    "segment_glue": _segment_glue, "opening": _opening, "foot": _foot, "foot_glue": _foot_glue,
 }  # fmt: skip
 
 

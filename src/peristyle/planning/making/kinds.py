@@ -4,10 +4,12 @@ from typing import Final
 
 from peristyle.planning.making.kind import Kind
 from peristyle.planning.making.parts.dividers import DIVIDERS
+from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.making.parts.keys import KEYS
 from peristyle.planning.making.parts.lid import LID
 from peristyle.planning.making.parts.liner import LINER
+from peristyle.planning.making.parts.openings import OPENINGS
 from peristyle.planning.making.parts.panels import PANELS
 from peristyle.planning.making.parts.sides import SIDES
 
-KINDS: Final[tuple[Kind, ...]] = (SIDES, PANELS, LID, LINER, DIVIDERS, KEYS)
+KINDS: Final[tuple[Kind, ...]] = (SIDES, PANELS, LID, LINER, DIVIDERS, KEYS, OPENINGS, FEET)

@@ -10,12 +10,11 @@ from typing import Literal
 
 from msgspec import Struct
 
+from peristyle.core.outlines import Arc, flattened
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point, Vector
 
-Part = Literal["side", "panel", "segment", "liner", "divider", "key"]
 Face = Literal["show", "inside"]
-FeatureKind = Literal["groove", "dado", "slot", "notch", "lid_kerf", "tongue"]
 
 
 class Place(Struct, frozen=True):
@@ -44,22 +43,42 @@ class Place(Struct, frozen=True):
 
 
 class Feature(Struct, frozen=True):
-    """What is cut into one face: a profile swept along a straight path, so that it is a solid too.
+    """What is cut into one face: a profile swept along a straight path, or an outline straight in; a solid too.
 
     `path` runs on the face, from its first to its second point; `profile` is the cut square to it: how far to the
-    left of the path as it lies on the drawing of the show face, and how deep under the face.
+    left of the path as it lies on the drawing of the show face, and how deep under the face. Or `outline` is cut
+    square to the face, `in_mm` deep.
     """
 
     id: str
-    kind: FeatureKind
+    kind: str
     face: Face
-    path: tuple[Point, Point]
-    profile: Points
+    path: tuple[Point, Point] = ((0.0, 0.0), (0.0, 0.0))
+    profile: Points = ()
+    outline: tuple[Point | Arc, ...] = ()
+    in_mm: float = 0.0
 
     @property
     def depth_mm(self) -> float:
         """How deep it goes, square to the face."""
-        return max(depth for _across, depth in self.profile)
+        return max((depth for _across, depth in self.profile), default=self.in_mm)
+
+    @property
+    def flat(self) -> Points:
+        """Where it opens on its face, arcs as polygons."""
+        if self.outline:
+            return flattened(self.outline)
+        across = [a for a, deep in self.profile if deep < 1e-6]
+        if not across:
+            return ()
+        (x0, y0), (x1, y1) = self.path
+        run = math.hypot(x1 - x0, y1 - y0)
+        lx, ly = -(y1 - y0) / run, (x1 - x0) / run
+        low, high = min(across), max(across)
+        return (
+            (x0 + low * lx, y0 + low * ly), (x1 + low * lx, y1 + low * ly),
+            (x1 + high * lx, y1 + high * ly), (x0 + high * lx, y0 + high * ly),
+        )  # fmt: skip
 
     def solid_points(self, thickness_mm: float) -> tuple[tuple[Vector, ...], tuple[Vector, ...]]:
         """The profile at both ends of the path, in the piece's own frame."""
@@ -91,10 +110,14 @@ class Edge(Struct, frozen=True):
 
 
 class Piece(Struct, frozen=True):
-    """One piece. `stock` says what it is cut from; both faces are outlines in the piece's own frame."""
+    """One piece. `stock` says what it is cut from; both faces are outlines in the piece's own frame.
+
+    Pieces of equal size that share the name `alike` are counted together in lists. `says` are keys of what a list
+    tells of it besides, over `numbers` (mm, degrees, counts) and `names`.
+    """
 
     id: str
-    part: Part
+    part: str
     name: str
     stock: str
     thickness_mm: float
@@ -104,6 +127,10 @@ class Piece(Struct, frozen=True):
     edges: tuple[Edge, ...]
     place: Place
     features: tuple[Feature, ...] = ()
+    alike: str = ""
+    says: tuple[str, ...] = ()
+    numbers: dict[str, float] = {}
+    names: dict[str, str] = {}
 
     @property
     def length_mm(self) -> float:
@@ -116,3 +143,22 @@ class Piece(Struct, frozen=True):
         """Over all, along y."""
         ys = [y for _x, y in (*self.show_face, *self.inside_face)]
         return max(ys) - min(ys)
+
+    def edge(self, name: str) -> Edge | None:
+        """One of its edges by name, None where it has none of that name."""
+        return next((edge for edge in self.edges if edge.id == name), None)
+
+    @property
+    def runs(self) -> tuple[float, float] | None:
+        """Of a piece with two ends: its lengths along the bottom edge, on the show face and on the inside."""
+        if self.edge("start") is None:
+            return None
+        (a, b), (c, d) = self.show_face[:2], self.inside_face[:2]
+        return math.dist(a, b), math.dist(c, d)
+
+    @property
+    def size_mm(self) -> tuple[float, float]:
+        """Length and width of the show face, for a list: a piece with two ends along its bottom edge, else over all."""
+        xs, ys = [x for x, _y in self.show_face], [y for _x, y in self.show_face]
+        own = self.runs
+        return own[0] if own else max(xs) - min(xs), max(ys) - min(ys)

@@ -90,3 +90,18 @@ def height(mm: float) -> Setting:
 def thickness(mm: float) -> Setting:
     """A thickness planed or chosen."""
     return Setting("thickness", mm, "mm", "the table", "the cutters")
+
+
+def bored_from_start(mm: float) -> Setting:
+    """A stop at the piece's start, for a bit that goes through its face."""
+    return Setting("stop", mm, "mm", "the stop at the piece's start", "the middle of the bit")
+
+
+def bored_from_edge(mm: float) -> Setting:
+    """The fence of a drill press, the work's bottom edge against it."""
+    return Setting("fence", mm, "mm", "the fence", "the middle of the bit")
+
+
+def bit(mm: float) -> Setting:
+    """The bit that bores."""
+    return Setting("width", mm, "mm", "one side of the bit", "the other")

@@ -7,10 +7,6 @@ from msgspec import Struct
 
 from peristyle.planning.making.setting import End, Gauge, Setting
 
-Operation = Literal[
-    "plane", "rip", "groove", "trim", "crosscut", "bevel", "dado", "dry_fit", "segment", "segment_glue",
-    "panel", "glue", "keys", "lid", "divider", "halve", "liner_fit",
-]  # fmt: skip
 Part = Literal["box", "liner", "divider", "segment"]
 Lies = Literal["show_up", "inside_up", "on_end", "on_edge", "in_cradle", "on_side", "flat"]
 Edge = Literal["bottom", "top"]
@@ -34,7 +30,7 @@ class Step(Struct, frozen=True):
     """
 
     id: str
-    operation: Operation
+    operation: str
     part: Part
     tool: str
     pieces: tuple[str, ...]
@@ -71,7 +67,7 @@ class Step(Struct, frozen=True):
 
 
 def make(
-    operation: Operation,
+    operation: str,
     pieces: Sequence[str],
     *about: str,
     part: Part = "box",

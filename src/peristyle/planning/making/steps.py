@@ -15,7 +15,8 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "crosscut": ("trim", "groove"),
     "bevel": ("crosscut", "trim", "groove"),
     "dado": ("bevel",),
-    "dry_fit": ("bevel", "dado"),
+    "opening": ("bevel", "lid"),
+    "dry_fit": ("bevel", "dado", "opening"),
     "panel": ("dry_fit", "segment_glue"),
     "segment_glue": ("segment",),
     "glue": ("panel", "dry_fit"),
@@ -23,6 +24,8 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "lid": ("keys", "glue"),
     "liner_fit": ("lid", "bevel"),
     "halve": ("divider",),
+    "foot": ("bevel",),
+    "foot_glue": ("foot", "lid", "glue"),
 }
 
 

@@ -5,6 +5,7 @@ from typing import get_args
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from peristyle.drawing.section import section_drawing
+from peristyle.drawing.shapes import Pick
 from peristyle.model import edits
 from peristyle.model.design import GrooveWay, Panel, leans, replace
 from peristyle.model.job import decide, decided
@@ -28,18 +29,67 @@ class View(QWidget):
         for part in ("bottom", "top"):
             self._panel_choices(session, bar, part)
         bar.tick(
-            "Lid sawn free",
+            "Lid",
             lambda: session.job.design.section.lid is not None,
             lambda on: bar.edit(
                 "Add the lid" if on else "Leave out the lid", lambda d: edits.with_lid(d, on)
             ),
             "The closed box is sawn round after glue-up",
         )
+        bar.choice(
+            "Feet",
+            lambda: (("none", "none"), ("block", "blocks"), ("mitered", "mitered"), ("wedge", "wedges")),
+            lambda: session.job.design.section.feet.kind if session.job.design.section.feet else "none",
+            lambda kind: bar.edit("Change the feet", lambda d: edits.with_feet(d, kind)),
+            "Blocks or mitered pairs under the corners, or wedges from the bevels' offcuts",
+        )
+        self._opening_choices(session, bar)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(bar)
         layout.addWidget(self.sheet, 1)
+
+    def _opening_choices(self, session: Session, bar: Choices) -> None:
+        """An opening in the picked side, or in the front."""
+
+        def side() -> int:
+            chosen = session.selection
+            return (
+                chosen.index
+                if chosen is not None and chosen.kind == "side"
+                else session.job.design.form.front
+            )
+
+        def kind() -> str:
+            number = edits.opening_in(session.job, side())
+            return session.job.design.section.openings[number].kind if number is not None else "none"
+
+        def both() -> bool:
+            number = edits.opening_in(session.job, side())
+            return number is not None and session.job.design.section.openings[number].both
+
+        bar.choice(
+            "Opening",
+            lambda: (("none", "none"), ("hole", "round hole"), ("slot", "slot"), ("notch", "finger notch")),
+            kind,
+            lambda what: self._open(session, bar, side(), what),
+            "In the picked side, or in the front; its sizes stand on the side's own drawing at the right",
+        )
+        bar.tick(
+            "Across too",
+            both,
+            lambda on: bar.edit("Change the opening", lambda d: edits.with_both(d, side(), on)),
+            "The same in the side across, the two clamped together",
+        )
+        bar.only_when(lambda: kind() != "none")
+        session.selected.connect(bar.refresh)
+
+    def _open(self, session: Session, bar: Choices, side: int, what: str) -> None:
+        """Change the opening, and pick its side, so that its sizes are to be seen."""
+        bar.edit("Change the opening", lambda d: edits.with_opening(d, side, what))
+        if what != "none":
+            session.select(Pick("side", side))
 
     def _panel_choices(self, session: Session, bar: Choices, part: str) -> None:
         """Whether there is a bottom or top panel, and what it is made of."""
@@ -57,7 +107,7 @@ class View(QWidget):
             return made.segments.count if made and made.segments else 0
 
         bar.tick(
-            f"{part.capitalize()} in a groove",
+            part.capitalize(),
             lambda: panel() is not None,
             lambda on: bar.edit(
                 f"Add the {part}" if on else f"Leave out the {part}", lambda d: edits.with_panel(d, part, on)

@@ -5,6 +5,8 @@ from PySide6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from peristyle.core.lengths import Format
+from peristyle.drawing.piece import piece_drawing
+from peristyle.drawing.shapes import Drawing
 from peristyle.model.addresses import applied
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding
@@ -12,9 +14,12 @@ from peristyle.ui import words
 from peristyle.ui.painting import label_font, text_width
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
+from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.wood import WoodStore
 from peristyle.words.findings import SEVERITY_WORDS, offered, said
 
 _ROW = 21
+_PIECE_HIGH = 214
 
 
 class _Facts(QWidget):
@@ -161,7 +166,7 @@ class _Inner(QWidget):
 class Reckoning(QScrollArea):
     """The panel at the right."""
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, wood: WoodStore, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
         self._theme: Theme = LIGHT
@@ -174,6 +179,10 @@ class Reckoning(QScrollArea):
         self._layout.setContentsMargins(14, 12, 14, 12)
         self._layout.setSpacing(8)
         self._facts = _Facts(inner)
+        self.piece = Sheet(session, wood, self._draw_piece, "The picked piece", margin_px=6.0)
+        self.piece.setFixedHeight(_PIECE_HIGH)
+        self.piece.hide()
+        self._layout.addWidget(self.piece)
         self._layout.addWidget(self._facts)
         self._calm = QLabel("Nothing stands in the way.")
         self._layout.addWidget(self._calm)
@@ -202,6 +211,12 @@ class Reckoning(QScrollArea):
         super().focusOutEvent(event)
         self._inner.update()
 
+    def _draw_piece(self) -> Drawing:
+        """The picked piece by itself; nothing where none is picked."""
+        plan = self._session.plan
+        piece = words.piece_of(plan, self._session.selection)
+        return piece_drawing(plan, piece, self._session.format) if piece else Drawing()
+
     def _try_fixes(self) -> None:
         """Begin to try every fix on the plan, one at a turn, once nothing moves."""
         self._trials = [(c, n) for c, card in enumerate(self._cards) for n in range(card.fixes)]
@@ -224,6 +239,7 @@ class Reckoning(QScrollArea):
         """Take on a theme's colours."""
         self._theme = theme
         self._facts.theme = theme
+        self.piece.dress(theme)
         self._inner.theme = theme
         self._facts.update()
         self._renew(self._shown)
@@ -232,6 +248,7 @@ class Reckoning(QScrollArea):
         """Figures at once; cards only when what they say has changed."""
         plan, fmt = self._session.plan, self._session.format
         self._facts.say(words.facts(plan, self._session.selection, fmt))
+        self.piece.setVisible(words.piece_of(plan, self._session.selection) is not None)
         if (plan.findings, fmt) != (self._shown, self._shown_in):
             self._shown_in = fmt
             if [_kind(f) for f in plan.findings] == [_kind(f) for f in self._shown]:
@@ -252,7 +269,7 @@ class Reckoning(QScrollArea):
             card.deleteLater()
         self._cards = [_Card(self._session, f, self._theme) for f in findings]
         for place, card in enumerate(self._cards):
-            self._layout.insertWidget(1 + place, card)
+            self._layout.insertWidget(2 + place, card)
         self._calm.setVisible(not findings)
         if not self._session.dragging:
             self._try_fixes()

@@ -207,12 +207,12 @@ class SolidView(FocusSeen):
         colours = {
             "inside": plain.lighter(106), "rim": plain.lighter(107), "floor": plain.lighter(112),
             "key": key_colour(plain), "lid_line": QColor(30, 20, 12, 190),
-            "divider": plain.lighter(120), "thing": QColor("#c9c4ba"), "show": plain,
+            "divider": plain.lighter(120), "opening": QColor(38, 26, 16), "thing": QColor("#c9c4ba"), "show": plain,
             "top": QColor(plain.lighter(118).red(), plain.lighter(118).green(), plain.lighter(118).blue(), 170),
         }  # fmt: skip
         for face, polygon in self._polygons:
             shade = round(255 * (1 - face.light))
-            marked = face.kind in ("lid_line", "key")
+            marked = face.kind in ("lid_line", "key", "opening")
             painter.setPen(bare if marked else joint)
             base: QColor | QBrush = colours[face.kind]
             if face.kind == "show" and picture is not None:

@@ -134,6 +134,20 @@ def _divider(piece: DividerPlan, base_mm: float) -> Piece:
         edges=(Edge("end", 0.0, piece.leans_deg[1]), Edge("start", 0.0, piece.leans_deg[0])),
         place=place,
         features=notches,
+        says=("divider.top", "divider")
+        if abs(piece.top_length_mm - piece.length_mm) > SAME_SETTING
+        else ("divider",),
+        numbers={
+            "top_mm": piece.top_length_mm,
+            **{f"dado.{n}.at_mm": dado.at_mm for n, dado in enumerate(piece.dadoes)},
+            **{
+                f"dado.{n}.tilt_deg": abs(dado.tilt_deg)
+                for n, dado in enumerate(piece.dadoes)
+                if dado.tilt_deg
+            },
+            **{f"notch.{n}.at_mm": at for n, at in enumerate(piece.notches_mm)},
+        },
+        names={f"dado.{n}.side": side_name(dado.side) for n, dado in enumerate(piece.dadoes)},
     )
 
 

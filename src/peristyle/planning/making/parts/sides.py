@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from peristyle.model.design import replace
 from peristyle.planning.making.ends import bevels, crosscuts, mitered_ends
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import walls
@@ -11,7 +12,13 @@ from peristyle.planning.making.step import Step, make
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
-    return walls(plan.ring, "side", "board", 0.0)
+    front, closing = plan.job.design.form.front, plan.job.closing
+    for number, piece in enumerate(walls(plan.ring, "side", "board", 0.0)):
+        says = (
+            *(("side.front",) if number == front else ()),
+            *(("side.closes",) if number == closing else ()),
+        )
+        yield replace(piece, says=says)
 
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:

@@ -4,13 +4,13 @@ from collections.abc import Iterator
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Slab
-from peristyle.planning.making.piece import Edge, Feature, FeatureKind, Part, Piece, Place
+from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.ring import RingPlan, SidePlan
 
 PAST_MM = 1.0  # how far a cut that runs through is drawn past the piece
 
 
-def walls(ring: RingPlan, part: Part, stock: str, base_mm: float) -> Iterator[Piece]:
+def walls(ring: RingPlan, part: str, stock: str, base_mm: float) -> Iterator[Piece]:
     word = "Side" if part == "side" else "Liner"
     for side in ring.sides:
         yield Piece(
@@ -44,7 +44,7 @@ def _reach(side: SidePlan) -> tuple[float, float]:
     return min(xs) - PAST_MM, max(xs) + PAST_MM
 
 
-def along(feature: str, kind: FeatureKind, side: SidePlan, profile: Points) -> Feature:
+def along(feature: str, kind: str, side: SidePlan, profile: Points) -> Feature:
     """A cut right along a side's inside face, its profile (y, z) in the side's own frame."""
     low, high = _reach(side)
     return Feature(

@@ -1,0 +1,257 @@
+"""Openings through the sides: round holes, slots, finger notches in the rim."""
+
+import math
+from collections.abc import Iterator
+from typing import Final, NamedTuple
+
+from peristyle.core.outlines import Arc, bounds, flattened
+from peristyle.core.planes import Point
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import Opening
+from peristyle.planning.findings import Change, Finding, Fix, Place, Severity, reader
+from peristyle.planning.grooves import in_side
+from peristyle.planning.making.kind import Kind, Phase, Settled
+from peristyle.planning.making.parts.dividers import DIVIDERS
+from peristyle.planning.making.parts.keys import KEYS
+from peristyle.planning.making.parts.lid import LID
+from peristyle.planning.making.parts.panels import PANELS
+from peristyle.planning.making.parts.walls import PAST_MM
+from peristyle.planning.making.piece import Feature
+from peristyle.planning.making.setting import Setting, bit, bored_from_edge, bored_from_start
+from peristyle.planning.making.step import Step, make, short
+from peristyle.planning.ring import SidePlan
+
+_LEAST_WOOD_MM: Final = 5.0  # less beside an opening breaks out (our rule)
+
+
+class _Placed(NamedTuple):
+    """An opening in one side: its middle along the bottom edge and up the face, and its outline there."""
+
+    number: int
+    opening: Opening
+    side: SidePlan
+    x: float
+    y: float
+    rim: float
+    outline: tuple[Point | Arc, ...]
+
+
+def across_from(plan: Settled, side: int) -> int | None:
+    """The side across from another; None where the ring has none."""
+    count = len(plan.ring.sides)
+    return (side + count // 2) % count if count % 2 == 0 else None
+
+
+def _placed(plan: Settled) -> Iterator[_Placed]:
+    """Every opening in every side that has it."""
+    for number, opening in enumerate(plan.job.design.section.openings):
+        if opening.side >= len(plan.ring.sides):
+            continue
+        side = plan.ring.sides[opening.side]
+        along = side.outside_mm / 2 if opening.along_mm is None else opening.along_mm
+        yield _in(plan, number, opening, side, along)
+        other = across_from(plan, opening.side) if opening.both else None
+        if other is not None:
+            mate = plan.ring.sides[other]
+            yield _in(plan, number, opening, mate, mate.outside_mm - along)
+
+
+def _in(plan: Settled, number: int, opening: Opening, side: SidePlan, x: float) -> _Placed:
+    slab, lid = plan.ring.slabs[side.index], plan.section.lid
+
+    def up(level: float) -> float:
+        return in_side(slab, slab.outer_mm(level), level)[0]
+
+    high = plan.job.design.form.height_mm
+    rim = up(lid.lost_low_mm if lid else high)
+    if opening.kind == "notch":
+        top = up(lid.lost_high_mm) if lid else rim + PAST_MM + side.thickness_mm * abs(slab.sin_slope)
+        wide, deep = opening.width_mm, opening.high_mm
+        return _Placed(number, opening, side, x, rim - deep, rim, _notch(x, rim, top, wide, deep))
+    y, wide = opening.up_mm, opening.width_mm
+    outline = _slot(x, y, wide, wide if opening.kind == "hole" else opening.high_mm)
+    return _Placed(number, opening, side, x, y, rim, outline)
+
+
+def notch_radius(width_mm: float, deep_mm: float) -> float:
+    """The radius (mm) of a finger notch: half its width, or larger where it is shallower than that.
+
+    Source: the circle through three points; (w²/4 + d²) / 2d.
+    """
+    if deep_mm >= width_mm / 2:
+        return width_mm / 2
+    return (width_mm**2 / 4 + deep_mm**2) / (2 * deep_mm)
+
+
+def _notch(x: float, rim: float, top: float, wide: float, deep: float) -> tuple[Point | Arc, ...]:
+    radius, half = notch_radius(wide, deep), wide / 2
+    middle = rim - deep + radius
+    level = min(rim, middle)  # where the arc begins: at the rim, or below it where the notch is deep
+    arc = Arc((x + half, level), (x, middle))
+    return ((x - half, top), (x - half, level), arc, (x + half, top))
+
+
+def _slot(x: float, y: float, wide: float, high: float) -> tuple[Point | Arc, ...]:
+    """A slot with round ends along its longer way; as wide as high it is a round hole."""
+    radius = min(wide, high) / 2
+    dx, dy = wide / 2 - radius, high / 2 - radius
+    if dy <= 0:
+        return (
+            (x - dx, y - radius), (x + dx, y - radius), Arc((x + dx, y + radius), (x + dx, y)),
+            (x - dx, y + radius), Arc((x - dx, y - radius), (x - dx, y)),
+        )  # fmt: skip
+    return (
+        (x + radius, y - dy), (x + radius, y + dy), Arc((x - radius, y + dy), (x, y + dy)),
+        (x - radius, y - dy), Arc((x + radius, y - dy), (x, y - dy)),
+    )  # fmt: skip
+
+
+def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
+    for one in _placed(plan):
+        side = f"side.{one.side.name}"
+        name = f"{side}.opening.{one.number + 1}"
+        yield side, Feature(name, "opening", "show", outline=one.outline, in_mm=one.side.thickness_mm)
+
+
+# --- steps
+
+
+def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
+    grouped: dict[int, list[_Placed]] = {}
+    for one in _placed(plan):
+        grouped.setdefault(one.number, []).append(one)
+    for number, members in grouped.items():
+        opening, first = members[0].opening, members[0]
+        sides = [one.side for one in members]
+        own = [f"side.{side.name}" for side in sides]
+        in_body = opening.kind == "notch" and plan.section.lid is not None
+        settings = _settings(first)
+        yield ("last" if in_body else "flat"), make(
+            "opening", own, str(number + 1), tool="band_saw" if opening.kind == "notch" else "drill_press",
+            makes=(f"{name}.opening.{number + 1}" for name in own), lies="show_up", edge="bottom",
+            settings=settings, passes=sum(s.gauge in ("stop", "fence") for s in settings) - 1,
+            title=f"opening.{opening.kind}",
+            says=(f"opening.{opening.kind}", *(("opening.clamped",) if len(own) > 1 else ()),
+                  *(("opening.body",) if in_body else ())),
+            numbers={"width_mm": opening.width_mm, "high_mm": opening.high_mm, "middle_mm": first.x,
+                     "radius_mm": notch_radius(opening.width_mm, opening.high_mm)},
+            names={"sides": " and ".join(side.name for side in sides)},
+            cautions=("bore", *short(first.side.outside_mm)),
+        )  # fmt: skip
+
+
+def _settings(one: _Placed) -> list[Setting]:
+    """From the piece's start and its bottom edge, as they lie against stop and fence."""
+    faces = (*one.side.outer_face, *one.side.inner_face)
+    start, foot = min(x for x, _y in faces), min(y for _x, y in faces)
+    x, y = one.x - start, one.y - foot
+    if one.opening.kind == "notch":
+        return [bored_from_start(x)]
+    wide = one.opening.width_mm
+    high = wide if one.opening.kind == "hole" else one.opening.high_mm
+    radius = min(wide, high) / 2
+    dx, dy = wide / 2 - radius, high / 2 - radius
+    stops = [bored_from_start(x - dx), bored_from_start(x + dx)] if dx > 0 else [bored_from_start(x)]
+    fences = [bored_from_edge(y - dy), bored_from_edge(y + dy)] if dy > 0 else [bored_from_edge(y)]
+    return [*stops, *fences, bit(2 * radius)]
+
+
+# --- findings
+
+
+def _findings(plan: Settled) -> Iterator[Finding]:
+    if not plan.ring.stands:
+        return
+    for number, opening in enumerate(plan.job.design.section.openings):
+        if opening.both and across_from(plan, opening.side) is None:
+            fix = Fix("opening_one", ((f"section.openings.{number + 1}.both", False),))
+            names = {"opening": str(number + 1)}
+            yield Finding("opening_no_mate", "stop", _place(plan, opening.side), {}, (fix,), names)
+    placed = list(_placed(plan))
+    cut: dict[str, list[Feature]] = {}
+    for kind in (PANELS, LID, DIVIDERS, KEYS) if placed else ():
+        for piece, feature in kind.features(plan):
+            cut.setdefault(piece, []).append(feature)
+    for one in placed:
+        x0, y0, x1, y1 = bounds(flattened(one.outline))
+        notched = one.opening.kind == "notch"
+        area = (x0, y0, x1, min(y1, one.rim) if notched else y1)
+        yield from _beside_edges(plan, one, area)
+        for feature in cut.get(f"side.{one.side.name}", ()):
+            if feature.flat and not (notched and feature.kind == "lid_kerf"):
+                yield from _beside(plan, one, area, feature)
+    for one, other in ((a, b) for i, a in enumerate(placed) for b in placed[i + 1 :] if a.side is b.side):
+        if _apart(bounds(flattened(one.outline)), bounds(flattened(other.outline))) < _LEAST_WOOD_MM:
+            names = {"opening": str(one.number + 1), "other": str(other.number + 1), "side": one.side.name}
+            place = _place(plan, one.side.index)
+            yield Finding("openings_meet", "caution", place, {}, _moves(plan, other), names)
+
+
+def _place(plan: Settled, side: int) -> Place:
+    return Place("side", min(side, len(plan.ring.sides) - 1), len(plan.ring.sides))
+
+
+_Area = tuple[float, float, float, float]
+
+
+def _beside_edges(plan: Settled, one: _Placed, area: _Area) -> Iterator[Finding]:
+    """How near it comes to the side's own edges, on either face."""
+    x0, y0, x1, y1 = area
+    least, edge = math.inf, ""
+    for face in (one.side.outer_face, one.side.inner_face):
+        for k, word in enumerate(("bottom", "end", "top", "start")):
+            if word == "top" and one.opening.kind == "notch":
+                continue
+            (ax, ay), (bx, by) = face[k], face[(k + 1) % 4]
+            run = math.hypot(bx - ax, by - ay) or 1.0
+            for x, y in ((x0, y0), (x1, y0), (x1, y1), (x0, y1)):
+                inward = ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / run
+                if inward < least:
+                    least, edge = inward, word
+    yield from _told(plan, one, least, f"edge_{edge}", ("opening_off_side", "opening_near_edge"))
+
+
+def _beside(plan: Settled, one: _Placed, area: _Area, feature: Feature) -> Iterator[Finding]:
+    """How near it comes to something else that is cut into the side."""
+    gap = _apart(area, bounds(feature.flat))
+    yield from _told(plan, one, gap, feature.kind, ("opening_meets", "opening_thin_wood"))
+
+
+def _told(plan: Settled, one: _Placed, gap: float, what: str, codes: tuple[str, str]) -> Iterator[Finding]:
+    if gap >= _LEAST_WOOD_MM - DEFAULT.length_mm:
+        return
+    severity: Severity = "stop" if gap <= DEFAULT.length_mm else "caution"
+    code = codes[0] if severity == "stop" else codes[1]
+    numbers = {"wood_mm": max(0.0, gap)}
+    names = {"opening": str(one.number + 1), "what": what, "side": one.side.name}
+    yield Finding(code, severity, _place(plan, one.side.index), numbers, _moves(plan, one), names)
+
+
+def _apart(a: _Area, b: _Area) -> float:
+    """How far two upright rectangles lie apart; negative where they overlap."""
+    dx, dy = max(b[0] - a[2], a[0] - b[2]), max(b[1] - a[3], a[1] - b[3])
+    return math.hypot(max(dx, 0.0), max(dy, 0.0)) if dx > 0 or dy > 0 else max(dx, dy)
+
+
+def _moves(plan: Settled, one: _Placed) -> tuple[Fix, ...]:
+    """To the middle of the side, of the free height, or both; and smaller."""
+    address, fmt = f"section.openings.{one.number + 1}", reader(plan.job.design)
+    middle: Change = (f"{address}.along_mm", None)
+    low = max((g.high_mm for g in plan.section.grooves if g.panel == "bottom"), default=0.0)
+    high = plan.section.lid.lost_low_mm if plan.section.lid else plan.job.design.form.height_mm
+    high = min(
+        (g.low_mm for g in plan.section.grooves if g.panel == "top" and not plan.section.lid), default=high
+    )
+    level: Change = (f"{address}.up_mm", fmt.down((low + high) / 2))
+    smaller: tuple[Change, ...] = (
+        (f"{address}.width_mm", fmt.down(one.opening.width_mm / 2)),
+        (f"{address}.high_mm", fmt.down(one.opening.high_mm / 2)),
+    )
+    notch = one.opening.kind == "notch"
+    return (
+        Fix("opening_middle", (middle,) if notch else (middle, level)),
+        Fix("opening_smaller", (*smaller, middle) if notch else (*smaller, middle, level)),
+    )
+
+
+OPENINGS = Kind("opening", features=_features, steps=_steps, findings=_findings)

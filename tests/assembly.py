@@ -11,8 +11,8 @@ import numpy as np
 import pytest
 import shapely
 
+from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.plan import Plan
-from peristyle.planning.ring import RingPlan, SidePlan
 
 
 def piece(side: SidePlan) -> manifold3d.Manifold:

@@ -18,7 +18,7 @@ from gestures import type_over
 from peristyle.app import make_window
 from peristyle.drawing.shapes import Pick
 from peristyle.model.job import revised
-from peristyle.planning.wrap import suiting_board
+from peristyle.planning.stock.wrap import suiting_board
 from peristyle.storage import examples, files
 from peristyle.ui import theme
 from peristyle.ui.newbox import NewBox

@@ -124,7 +124,7 @@ def test_a_fitted_box_from_its_blocks_to_paper(
     ):
         assert said in told, said
 
-    rows = list(csv.DictReader(io.StringIO(window.cut_list_bytes().decode())))
+    rows = list(csv.DictReader(io.StringIO(window.bytes_of("cut_list").decode())))
     kinds = [row["kind"] for row in rows]
     assert [kinds.count(k) for k in ("side", "panel", "segment", "liner", "divider")] == [4, 2, 1, 4, 3]
     across = next(row for row in rows if row["part"] == "divider across 1")

@@ -126,7 +126,7 @@ def test_turned_or_mirrored_the_pieces_are_the_same(shift: int, mirror: bool) ->
 @given(boxes(), st.floats(0.5, 2.0))
 @settings(max_examples=60, deadline=None)
 def test_scaled_all_lengths_scale_and_no_angle_changes(job: Job, factor: float) -> None:
-    from peristyle.planning.slabs import scaled
+    from peristyle.planning.form.slabs import scaled
 
     larger = scaled(job, factor)
     assert larger is not None

@@ -11,9 +11,9 @@ from peristyle.core.errors import PeristyleError, ShapeError
 from peristyle.model import ring_edits
 from peristyle.model.design import Outline, Rectangle, Regular, Thing
 from peristyle.model.job import job_of
-from peristyle.planning.contents import arrange
-from peristyle.planning.largest import largest
+from peristyle.planning.inside.contents import arrange
 from peristyle.planning.plan import plan
+from peristyle.planning.stock.largest import largest
 
 
 def random_ring(chance: random.Random) -> tuple[list[float], list[float]]:

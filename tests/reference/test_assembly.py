@@ -13,7 +13,7 @@ import shapely
 import assembly
 from peristyle.model.design import House, Outline, Rectangle, Regular, replace
 from peristyle.model.job import Job, job_of, revised
-from peristyle.planning.ring import RingPlan, plan_ring
+from peristyle.planning.form.ring import RingPlan, plan_ring
 
 
 @pytest.mark.parametrize("slope", [-12.0, 0.0, 5.0, 30.0])

@@ -10,7 +10,7 @@ from peristyle.core.planes import simple_corner
 from peristyle.model.design import House, Panel, Rectangle, Regular
 from peristyle.model.job import job_of
 from peristyle.planning.plan import plan
-from peristyle.planning.segments import Segments, plan_segments
+from peristyle.planning.section.segments import Segments, plan_segments
 
 # Regular polygons of side 1: radius of the inscribed circle r, of the circumscribed circle R, and area.
 # Source: table of regular polygons as in Machinery's Handbook (values from memory, checked to four

@@ -22,7 +22,7 @@ from peristyle.model.design import (
     Thing,
 )
 from peristyle.model.job import Board, Job, Saw, job_of, revised
-from peristyle.planning.wrap import suiting_board
+from peristyle.planning.stock.wrap import suiting_board
 
 
 def maybe(chance: random.Random, part: object, often: float = 0.5) -> object | None:

@@ -285,7 +285,7 @@ def test_the_ending_is_added_and_asked_about(
         QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "Tray 6.5 in.peristyle"), "")
     )
     answers.append(Buttons.Ok)
-    driver.window.export_to(tmp_path / "Tray 6.5 in.peristyle", driver.window.cut_list_bytes)
+    driver.window.export_to(tmp_path / "Tray 6.5 in.peristyle", lambda: driver.window.bytes_of("cut_list"))
     assert files.load(tmp_path / "Tray 6.5 in.peristyle").job.design.name == "Trial box"
     assert not answers
 
@@ -449,7 +449,7 @@ def test_a_name_is_plain_text_everywhere(driver: Driver, name: str, tmp_path: Pa
     for label in driver.window.reckoning.findChildren(QLabel):
         if label.wordWrap():
             assert label.textFormat() == Qt.TextFormat.PlainText
-    assert driver.window.sheet_bytes("a4").startswith(b"%PDF")
+    assert driver.window.bytes_of("sheet", "a4").startswith(b"%PDF")
     assert driver.window.save_to(tmp_path / "a.peristyle")
 
 

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from assembly import divider_depths
 from peristyle.model.design import Dividers, Lid, Liner, Outline, Panel, Rectangle, Regular, Thing
 from peristyle.model.job import Job, job_of, revised
-from peristyle.planning.dividers import dado_angles
+from peristyle.planning.inside.dividers import dado_angles
 from peristyle.planning.plan import plan
 from support.telling import with_fix
 

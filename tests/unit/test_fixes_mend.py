@@ -12,9 +12,9 @@ from peristyle.core.planes import unit
 from peristyle.model.design import Dividers, Keys, Lid, Liner, Panel, Rectangle, Regular, Thing
 from peristyle.model.faults import breaches
 from peristyle.model.job import Board, Saw, job_of, revised
-from peristyle.planning.grooves import MOST_PASSES, passes
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import plan
+from peristyle.planning.section.grooves import MOST_PASSES, passes
 from peristyle.words.findings import offered
 from support.designs import random_design
 from support.telling import button, told, with_fix

@@ -10,8 +10,14 @@ import pytest
 from peristyle.core.planes import Slab, edge_lean_deg
 from peristyle.model.design import GrooveWay, Keys, Lid, Outline, Panel, Rectangle, Regular, replace
 from peristyle.model.job import Job, job_of, revised
-from peristyle.planning.grooves import GrooveCut, PanelName, level_groove_height, plan_groove, tongue_mm
 from peristyle.planning.plan import plan
+from peristyle.planning.section.grooves import (
+    GrooveCut,
+    PanelName,
+    level_groove_height,
+    plan_groove,
+    tongue_mm,
+)
 
 
 def leaning(slope_deg: float, thickness_mm: float = 12.0) -> Slab:

@@ -8,8 +8,8 @@ from peristyle.drawing.largest import largest_drawing
 from peristyle.drawing.shapes import Grip
 from peristyle.model.design import Alternating, House, Outline, Rectangle, Regular, Thing
 from peristyle.model.job import Board, Job, job_of
-from peristyle.planning.offers import offers_of, taken
 from peristyle.planning.plan import plan
+from peristyle.planning.stock.offers import offers_of, taken
 
 BOARD = Board(length_mm=1000.0, width_mm=120.0, thickness_mm=9.0)
 SHAPES = [

@@ -7,7 +7,7 @@ import shapely
 
 from peristyle.model.design import Regular, Thing
 from peristyle.model.job import job_of
-from peristyle.planning.packing import packed
+from peristyle.planning.inside.packing import packed
 from peristyle.planning.plan import plan
 from peristyle.reference.packings import round_packings
 

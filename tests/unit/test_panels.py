@@ -11,8 +11,8 @@ from peristyle.drawing.section import section_drawing
 from peristyle.model import edits, fields
 from peristyle.model.design import Keys, Lid, Liner, Panel, Rectangle, Segments, Thing
 from peristyle.model.job import Board, decided, job_of, revised
-from peristyle.planning.largest import largest
 from peristyle.planning.plan import plan
+from peristyle.planning.stock.largest import largest
 from support.schemas import check_plan
 from support.telling import set_so, titled, told, with_fix
 

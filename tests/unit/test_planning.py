@@ -9,10 +9,10 @@ from msgspec.structs import replace
 from peristyle.model import edits
 from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle, Regular
 from peristyle.model.job import Board, Job, job_of, revised
-from peristyle.planning.grooves import passes
+from peristyle.planning.form.reshape import measured
 from peristyle.planning.plan import Plan, plan
-from peristyle.planning.reshape import measured
-from peristyle.planning.wrap import suiting_board
+from peristyle.planning.section.grooves import passes
+from peristyle.planning.stock.wrap import suiting_board
 from support.telling import button, told, with_fix
 
 

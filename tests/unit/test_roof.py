@@ -19,9 +19,9 @@ from peristyle.drawing.solid import Eye, solid_faces
 from peristyle.model.design import House, Keys, Liner, Panel, replace
 from peristyle.model.job import Board, job_of, revised
 from peristyle.planning.findings import reader
+from peristyle.planning.form.reshape import measured, reshaped
+from peristyle.planning.form.ring import plan_ring
 from peristyle.planning.plan import Plan, plan
-from peristyle.planning.reshape import measured, reshaped
-from peristyle.planning.ring import plan_ring
 from support.telling import told, with_fix
 
 GABLE = job_of(shape=House(210.0, 95.0, 38.0, 28.0), height_mm=85.0, thicknesses_mm=(8.0,))

@@ -20,8 +20,8 @@ from peristyle.drawing.shapes import (
 )
 from peristyle.model import fields
 from peristyle.model.design import corner_name, side_name
+from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.plan import Plan
-from peristyle.planning.ring import SidePlan
 
 
 def face_on_board(side: SidePlan, origin_mm: float) -> tuple[Point, Point, Point, Point]:

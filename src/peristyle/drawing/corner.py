@@ -8,7 +8,7 @@ from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Drawing, Grain, Handle, Label, Path, Pick, Role, Shape, Tag, box, line
 from peristyle.model import fields
 from peristyle.model.design import corner_name, side_name
-from peristyle.planning.keys import KeyPlan
+from peristyle.planning.corners.keys import KeyPlan
 from peristyle.planning.plan import Plan
 
 

@@ -9,7 +9,7 @@ from peristyle.drawing.shapes import Grip, Label, Path, Pick, Shape, Tag, box, m
 from peristyle.model import fields, ring_edits
 from peristyle.model.design import Rectangle, tapers
 from peristyle.model.job import Job
-from peristyle.planning.contents import Block
+from peristyle.planning.inside.contents import Block
 from peristyle.planning.plan import Plan
 
 _MOST_DRAWN = 400

@@ -6,8 +6,8 @@ from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Grip, Label, Path, Shape, box, line
 from peristyle.model.job import Job
-from peristyle.planning.offers import Offers, offers_of, taken
 from peristyle.planning.plan import Plan
+from peristyle.planning.stock.offers import Offers, offers_of, taken
 
 _SAYS = "Choose from the board"
 

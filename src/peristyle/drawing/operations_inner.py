@@ -7,7 +7,7 @@ from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Label, Path, Shape, box, dimension, line
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
-from peristyle.planning.segments import SegmentsPlan
+from peristyle.planning.section.segments import SegmentsPlan
 
 
 def table_top(y: float = 0.0) -> list[Shape]:

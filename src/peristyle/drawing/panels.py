@@ -5,8 +5,8 @@ from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Handle, Label, Path, Shape, Tag, box, dimension, line
 from peristyle.model import fields
 from peristyle.model.design import Panel
-from peristyle.planning.grooves import GroovePlan, in_side
 from peristyle.planning.plan import Plan
+from peristyle.planning.section.grooves import GroovePlan, in_side
 
 
 def panel_across(plan: Plan, groove: GroovePlan, panel: Panel, faces: tuple[float, float]) -> list[Shape]:

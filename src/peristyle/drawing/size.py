@@ -32,7 +32,7 @@ from peristyle.drawing.shapes import (
 )
 from peristyle.model import fields
 from peristyle.model.design import Design, House, Outline, Rectangle, Regular, side_name
-from peristyle.planning.contents import follows_contents
+from peristyle.planning.inside.contents import follows_contents
 from peristyle.planning.plan import Plan
 from peristyle.words.findings import said
 

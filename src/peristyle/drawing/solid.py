@@ -14,13 +14,13 @@ from peristyle.drawing.board import face_on_board
 from peristyle.drawing.frieze import MOST_KEYS
 from peristyle.drawing.shapes import Pick, box
 from peristyle.model.design import House
-from peristyle.planning.dividers import DividerPlan
-from peristyle.planning.keys import KeyPlan
+from peristyle.planning.corners.keys import KeyPlan
+from peristyle.planning.form.roof import EAVES
+from peristyle.planning.inside.dividers import DividerPlan
 from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.making.parts.openings import OPENINGS
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.plan import Plan
-from peristyle.planning.roof import EAVES
 
 FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider", "thing", "top", "opening"]
 

@@ -12,18 +12,18 @@ from msgspec import to_builtins
 from peristyle.core.lengths import Format
 from peristyle.core.planes import EndCut
 from peristyle.model.design import House, corner_name, side_name
-from peristyle.planning.dividers import DividerPlan
+from peristyle.planning.corners.keys import KeyPlan
 from peristyle.planning.findings import Finding, reader
-from peristyle.planning.grooves import GroovePlan
-from peristyle.planning.keys import KeyPlan
+from peristyle.planning.form.ring import SidePlan
+from peristyle.planning.inside.dividers import DividerPlan
 from peristyle.planning.making.piece import Feature, Piece
 from peristyle.planning.making.step import Step
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import Plan
-from peristyle.planning.ring import SidePlan
-from peristyle.planning.section import SectionPlan
-from peristyle.planning.segments import SegmentsPlan
-from peristyle.planning.wrap import cutting_order, parting, strip_mm
+from peristyle.planning.section.grooves import GroovePlan
+from peristyle.planning.section.levels import SectionPlan
+from peristyle.planning.section.segments import SegmentsPlan
+from peristyle.planning.stock.wrap import cutting_order, parting, strip_mm
 from peristyle.words.findings import offered, said
 from peristyle.words.steps import glue_order, how, setting, title, why
 

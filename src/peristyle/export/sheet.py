@@ -21,7 +21,7 @@ from peristyle.drawing.shapes import Drawing
 from peristyle.drawing.size import across_words, size_drawing
 from peristyle.export.pdf import BOLD, INK, REGULAR, DrawingBlock, register_fonts
 from peristyle.model.design import corner_name
-from peristyle.planning.keys import KeyPlan
+from peristyle.planning.corners.keys import KeyPlan
 from peristyle.planning.plan import Plan
 from peristyle.reference.cautions import CAUTIONS, caution
 from peristyle.words.findings import SEVERITY_WORDS, said

@@ -4,22 +4,22 @@ from functools import cached_property
 
 from peristyle.model.design import side_name
 from peristyle.model.job import Job
-from peristyle.planning.contents import in_the_way, plan_contents, sized
-from peristyle.planning.divider_plan import plan_dividers
+from peristyle.planning.corners.keys import plan_keys
 from peristyle.planning.findings import Finding
-from peristyle.planning.keys import plan_keys
-from peristyle.planning.liner import plan_liner
-from peristyle.planning.machine import machine_findings
+from peristyle.planning.form.ring import plan_ring
+from peristyle.planning.inside.contents import in_the_way, plan_contents, sized
+from peristyle.planning.inside.divider_plan import plan_dividers
+from peristyle.planning.inside.liner import plan_liner
+from peristyle.planning.inside.mouth import mouth_findings
 from peristyle.planning.making.kind import Kind, Settled
 from peristyle.planning.making.kinds import KINDS
+from peristyle.planning.making.machine import machine_findings
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.pieces import plan_pieces
 from peristyle.planning.making.step import Step
 from peristyle.planning.making.steps import plan_steps
-from peristyle.planning.mouth import mouth_findings
-from peristyle.planning.ring import plan_ring
-from peristyle.planning.section import plan_section
-from peristyle.planning.wrap import plan_wrap
+from peristyle.planning.section.levels import plan_section
+from peristyle.planning.stock.wrap import plan_wrap
 
 _WEIGHT = {"stop": 0, "caution": 1, "note": 2}
 

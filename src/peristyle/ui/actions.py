@@ -1,10 +1,17 @@
 """Every action as data: id, words, keys, menu, what it is for. Menus and the help page come from here."""
 
+from collections.abc import Iterator
 from typing import Final, NamedTuple
+
+from peristyle.export.formats import FORMATS
+from peristyle.ui.stages import STAGES
 
 
 class ActionSpec(NamedTuple):
-    """One action. `call` names the window's method; `menu` where it stands; `rule` a line before it."""
+    """One action. `call` names the window's method, with what it is given after colons.
+
+    `menu` says where it stands, `rule` that a line stands before it.
+    """
 
     id: str
     menu: str
@@ -16,36 +23,29 @@ class ActionSpec(NamedTuple):
     checkable: bool = False
 
 
+def _exports() -> Iterator[ActionSpec]:
+    """A row for each format, and each paper it is printed on."""
+    rule = True
+    for form in FORMATS:
+        for row in form.rows:
+            name = f"{form.id}_{row.paper}" if row.paper else form.id
+            call = f"export_format:{form.id}:{row.paper}"
+            yield ActionSpec(name, "&File", row.words, row.keys, call, row.why, rule)
+            rule = False
+
+
+def _stages() -> Iterator[ActionSpec]:
+    for number, stage in enumerate(STAGES, 1):
+        call = f"open_stage:{stage.id}"
+        yield ActionSpec(f"stage_{stage.id}", "&View", stage.words, f"Ctrl+{number}", call, stage.why)
+
+
 ACTIONS: Final = (
     ActionSpec("new", "&File", "&New box…", "Ctrl+N", "new_box", "Begin another box from one question"),
     ActionSpec("open", "&File", "&Open…", "Ctrl+O", "open_file", "Open a design"),
     ActionSpec("save", "&File", "&Save", "Ctrl+S", "save", "Save the design", rule=True),
     ActionSpec("save_as", "&File", "Save &as…", "Ctrl+Shift+S", "save_as", "Save under another name"),
-    ActionSpec(
-        "cut_list",
-        "&File",
-        "Export &cut list…",
-        "Ctrl+E",
-        "export_cut_list",
-        "Write the parts as CSV",
-        rule=True,
-    ),
-    ActionSpec(
-        "sheet_a4",
-        "&File",
-        "Export shop sheet, A&4…",
-        "Ctrl+P",
-        "export_sheet_a4",
-        "Write the shop sheet as PDF on A4",
-    ),
-    ActionSpec(
-        "sheet_letter",
-        "&File",
-        "Export shop sheet, &Letter…",
-        "Ctrl+Shift+P",
-        "export_sheet_letter",
-        "Write the shop sheet as PDF on Letter",
-    ),
+    *_exports(),
     ActionSpec("quit", "&File", "&Quit", "Ctrl+Q", "close", "Leave Peristyle", rule=True),
     ActionSpec("undo", "&Edit", "&Undo", "Ctrl+Z", "undo", "Take the last edit back"),
     ActionSpec("redo", "&Edit", "&Redo", "Ctrl+Shift+Z", "redo", "Do it again"),
@@ -105,11 +105,7 @@ ACTIONS: Final = (
         "take_side",
         "Cut off the corner at the picked side's end",
     ),
-    ActionSpec("stage_size", "&View", "&Size", "Ctrl+1", "stage_size", "The ring from above"),
-    ActionSpec("stage_section", "&View", "S&ection", "Ctrl+2", "stage_section", "The box cut through"),
-    ActionSpec("stage_board", "&View", "&Board", "Ctrl+3", "stage_board", "The sides on their board"),
-    ActionSpec("stage_corners", "&View", "&Corners", "Ctrl+4", "stage_corners", "Keys across the corners"),
-    ActionSpec("stage_saw", "&View", "Sa&w", "Ctrl+5", "stage_saw", "The operations in order"),
+    *_stages(),
     ActionSpec("light", "&View", "&Light", "", "theme_light", "Dark on pale", rule=True, checkable=True),
     ActionSpec("dark", "&View", "&Dark", "", "theme_dark", "Pale on dark", checkable=True),
     ActionSpec(

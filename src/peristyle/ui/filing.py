@@ -12,6 +12,7 @@ from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QMainWindow, QMenu
 
 from peristyle.core.errors import PeristyleError
+from peristyle.export.formats import format_of
 from peristyle.storage import examples, files
 from peristyle.storage.recovery import Orphan, RecoveryCopy
 from peristyle.ui import theme as themes
@@ -240,31 +241,14 @@ class FilingWindow(QMainWindow):
         elif wrong is not None:
             self._wrong(wrong)
 
-    def export_cut_list(self) -> None:
-        """The cut list as CSV."""
-        self._export("Export the cut list", ".csv", self.cut_list_bytes)
+    def export_format(self, name: str, paper: str = "") -> None:
+        """Write the plan in a format of the table."""
+        form = format_of(name)
+        self._export(f"Export {form.says}", form.ending, lambda: self.bytes_of(name, paper))
 
-    def cut_list_bytes(self) -> bytes:
-        """The cut list's bytes."""
-        # Put off: not needed to open the window.
-        from peristyle.export.cutlist import cut_list
-
-        return cut_list(self.session.plan).encode()
-
-    def export_sheet_a4(self) -> None:
-        """The shop sheet on A4."""
-        self._export("Export the shop sheet", ".pdf", lambda: self.sheet_bytes("a4"))
-
-    def export_sheet_letter(self) -> None:
-        """The shop sheet on Letter."""
-        self._export("Export the shop sheet", ".pdf", lambda: self.sheet_bytes("letter"))
-
-    def sheet_bytes(self, paper: str) -> bytes:
-        """The shop sheet's bytes."""
-        # The PDF library takes 0.2 s to import.
-        from peristyle.export.sheet import shop_sheet
-
-        return shop_sheet(self.session.plan, "letter" if paper == "letter" else "a4", self.session.decimal)
+    def bytes_of(self, name: str, paper: str = "") -> bytes:
+        """The plan in a format, as the bytes of its file."""
+        return format_of(name).make(self.session.plan, paper, self.session.decimal)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """A file may be dropped on the window."""

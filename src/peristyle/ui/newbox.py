@@ -20,10 +20,10 @@ from peristyle.model import edits, fields
 from peristyle.model.design import Keys, Line, Measure, Rectangle, Regular, Shape, Thing, replace
 from peristyle.model.faults import breaches, listed
 from peristyle.model.job import Job, job_of, revised
-from peristyle.planning.contents import sized, suiting_height
-from peristyle.planning.largest import largest
+from peristyle.planning.inside.contents import sized, suiting_height
 from peristyle.planning.plan import plan
-from peristyle.planning.wrap import suiting_board
+from peristyle.planning.stock.largest import largest
+from peristyle.planning.stock.wrap import suiting_board
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.inputs import CountBox, ListBox, ValueEdit

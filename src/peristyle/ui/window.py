@@ -124,7 +124,8 @@ class Window(FilingWindow):
         self._actions["comma"].setChecked(self.session.decimal == ",")
 
     def _run(self, call: str, _checked: bool = False) -> None:
-        getattr(self, call)()
+        method, *given = call.split(":")
+        getattr(self, method)(*given)
 
     def action(self, name: str) -> QAction:
         """An action by its id."""
@@ -143,7 +144,7 @@ class Window(FilingWindow):
         self._stage = stage
         view = self._views.get(stage)
         if view is None:
-            # Each stage's module is loaded with it: the first paint must not wait for all five.
+            # Each stage's module is loaded with it: the first paint must not wait for all of them.
             module = import_module(f"peristyle.ui.views.{stage}")
             view = self._views[stage] = module.View(self.session, self.wood)
             view.setMinimumSize(*_LEAST_VIEW)
@@ -274,26 +275,6 @@ class Window(FilingWindow):
         self.session.select(None)
 
     # --- view
-
-    def stage_size(self) -> None:
-        """Open Size."""
-        self.open_stage("size")
-
-    def stage_section(self) -> None:
-        """Open Section."""
-        self.open_stage("section")
-
-    def stage_board(self) -> None:
-        """Open Board."""
-        self.open_stage("board")
-
-    def stage_corners(self) -> None:
-        """Open Corners."""
-        self.open_stage("corners")
-
-    def stage_saw(self) -> None:
-        """Open Saw."""
-        self.open_stage("saw")
 
     def set_theme(self, choice: str) -> None:
         """Light, dark, or as the desktop."""

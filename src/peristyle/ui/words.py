@@ -1,53 +1,17 @@
 """What the stages and the reckoning say: short lines read off the plan."""
 
-from typing import Final, NamedTuple
+from typing import NamedTuple
 
 from peristyle.core.conventions import convention
 from peristyle.core.lengths import Format
 from peristyle.drawing.shapes import Pick
 from peristyle.drawing.size import across_words
 from peristyle.model.design import corner_name, side_name
-from peristyle.planning.contents import Block
-from peristyle.planning.findings import Finding
+from peristyle.planning.inside.contents import Block
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.plan import Plan
 from peristyle.words.pieces import cuts_told
 from peristyle.words.reading import sentence
-
-STAGES: Final = ("size", "section", "board", "corners", "saw")
-TITLES: Final = {"size": "Size", "section": "Section", "board": "Board", "corners": "Corners", "saw": "Saw"}
-
-
-def stage_of(finding: Finding) -> str:
-    """The stage a finding belongs to."""
-    if finding.code.startswith("key"):
-        return "corners"
-    kind = finding.place.kind
-    return kind if kind in ("board", "section") else "size"
-
-
-def figure(plan: Plan, stage: str, fmt: Format) -> str:
-    """The one telling figure of a stage."""
-    ring = plan.ring
-    if not ring.sides:
-        return "no ring yet"
-    if stage == "size":
-        bevels = sorted({round(abs(s.end.bevel_deg), 4) for s in ring.sides if s.end.bevel_deg}) or [0.0]
-        angle = fmt.angle(bevels[0]) if len(bevels) == 1 else f"{fmt.angle(bevels[0])}…"
-        return f"{len(ring.sides)} × {angle}"
-    if stage == "section":
-        lid = plan.section.lid
-        body = fmt.length(plan.section.finished_mm)
-        return f"{body}, lid {fmt.length(lid.lid_mm)}" if lid else f"{body} high"
-    if stage == "board":
-        return f"{fmt.length(plan.wrap.needed_mm)} of {fmt.length(plan.job.stock.board.length_mm)}"
-    if stage == "corners":
-        return (
-            f"{len(plan.keys.heights_mm)} × {sum(not c.lapped for c in ring.corners)} keys"
-            if plan.keys.keys
-            else "no keys"
-        )
-    return f"{len(plan.steps)} steps"
 
 
 class Fact(NamedTuple):

@@ -6,7 +6,7 @@ from typing import Final
 
 from peristyle.core.lengths import MM_PER_INCH, Format
 from peristyle.planning.making.step import Step
-from peristyle.planning.segments import rounds_of
+from peristyle.planning.section.segments import rounds_of
 from peristyle.reference.machines import ANGLE_WORDS
 from peristyle.words.reading import fill, sentence
 

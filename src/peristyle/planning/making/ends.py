@@ -7,11 +7,11 @@ from peristyle.core.conventions import tilt_setting
 from peristyle.core.planes import EndCut
 from peristyle.model.design import replace
 from peristyle.model.job import Job
-from peristyle.planning.machine import at_length, creep_of, crosscut_tool
+from peristyle.planning.form.ring import RingPlan, SidePlan
+from peristyle.planning.making.machine import at_length, creep_of, crosscut_tool
 from peristyle.planning.making.ripping import ids, letters, part_of, together
 from peristyle.planning.making.setting import LEAST_SWING, SAME_SETTING, End, begins, same, stop, swing, tilt
 from peristyle.planning.making.step import Step, make, short
-from peristyle.planning.ring import RingPlan, SidePlan
 from peristyle.reference.machines import USUAL_ANGLES
 
 

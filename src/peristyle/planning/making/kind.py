@@ -10,16 +10,16 @@ from typing import Final, Literal, NamedTuple, get_args
 from msgspec import Struct
 
 from peristyle.model.job import Job
-from peristyle.planning.contents import ContentsPlan
-from peristyle.planning.divider_plan import DividersPlan
+from peristyle.planning.corners.keys import KeysPlan
 from peristyle.planning.findings import Finding
-from peristyle.planning.keys import KeysPlan
-from peristyle.planning.liner import LinerPlan
+from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.inside.contents import ContentsPlan
+from peristyle.planning.inside.divider_plan import DividersPlan
+from peristyle.planning.inside.liner import LinerPlan
 from peristyle.planning.making.piece import Feature, Piece
 from peristyle.planning.making.step import Step
-from peristyle.planning.ring import RingPlan
-from peristyle.planning.section import SectionPlan
-from peristyle.planning.wrap import WrapPlan
+from peristyle.planning.section.levels import SectionPlan
+from peristyle.planning.stock.wrap import WrapPlan
 
 # The order of the work; within a phase that of the kinds, and of each kind's own steps.
 Phase = Literal[

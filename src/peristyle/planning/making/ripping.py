@@ -4,10 +4,10 @@ from collections.abc import Iterator, Sequence
 
 from peristyle.core.conventions import tilt_setting
 from peristyle.model.job import Job
-from peristyle.planning.machine import crosscut_tool
+from peristyle.planning.form.ring import RingPlan, SidePlan
+from peristyle.planning.making.machine import crosscut_tool
 from peristyle.planning.making.setting import SAME_SETTING, off_the_end, same, thickness, tilt, width
 from peristyle.planning.making.step import Part, Step, make, short
-from peristyle.planning.ring import RingPlan, SidePlan
 
 
 def letters(sides: Sequence[SidePlan]) -> str:

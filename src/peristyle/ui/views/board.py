@@ -7,9 +7,9 @@ from peristyle.drawing.board import board_drawing
 from peristyle.drawing.largest import largest_drawing
 from peristyle.model.design import replace
 from peristyle.model.job import Job, revised
-from peristyle.planning.largest import largest
-from peristyle.planning.slabs import two_sizes
-from peristyle.planning.wrap import suiting_board
+from peristyle.planning.form.slabs import two_sizes
+from peristyle.planning.stock.largest import largest
+from peristyle.planning.stock.wrap import suiting_board
 from peristyle.reference.woods import WOODS
 from peristyle.ui import words
 from peristyle.ui.pictures import cut_picture

@@ -9,8 +9,8 @@ from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields, ring_edits
 from peristyle.model.design import MAX_DIVIDERS, MAX_SIDES, Measure, Rectangle, Regular, tapers
 from peristyle.model.job import Job, revised
-from peristyle.planning.reshape import kind_of, measured, reshaped
-from peristyle.planning.roof import roof_of
+from peristyle.planning.form.reshape import kind_of, measured, reshaped
+from peristyle.planning.form.roof import roof_of
 from peristyle.ui.pictures import shape_picture
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme

@@ -4,9 +4,9 @@ from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QVBoxLayout, QWidget
 
-from peristyle.ui import words
 from peristyle.ui.painting import label_font
 from peristyle.ui.session import Session
+from peristyle.ui.stages import STAGES, Stage, figure, stage_of
 from peristyle.ui.theme import LIGHT, Theme
 
 _MARKS = {"stop": "cannot be built", "caution": "take care"}
@@ -15,14 +15,14 @@ _MARKS = {"stop": "cannot be built", "caution": "take care"}
 class _Stage(QAbstractButton):
     """One stage: title, figure, mark."""
 
-    def __init__(self, number: int, stage: str, parent: QWidget) -> None:
+    def __init__(self, number: int, stage: Stage, parent: QWidget) -> None:
         super().__init__(parent)
         self.stage, self._number = stage, number
         self.theme: Theme = LIGHT
         self.figure, self.worst = "", ""
         self.setCheckable(True)
-        self.setText(words.TITLES[stage])
-        self.setObjectName(f"stage:{stage}")
+        self.setText(stage.title)
+        self.setObjectName(f"stage:{stage.id}")
 
     def sizeHint(self) -> QSize:
         """Wide enough for a figure."""
@@ -88,12 +88,12 @@ class StageColumn(QWidget):
         layout.setSpacing(2)
         group = QButtonGroup(self)
         self._buttons: dict[str, _Stage] = {}
-        for number, stage in enumerate(words.STAGES, start=1):
+        for number, stage in enumerate(STAGES, start=1):
             button = _Stage(number, stage, self)
-            button.clicked.connect(lambda _on=False, s=stage: self.chosen.emit(s))
+            button.clicked.connect(lambda _on=False, s=stage.id: self.chosen.emit(s))
             group.addButton(button)
             layout.addWidget(button)
-            self._buttons[stage] = button
+            self._buttons[stage.id] = button
         layout.addStretch(1)
         self.setFixedWidth(158)
         session.changed.connect(self.refresh)
@@ -119,8 +119,8 @@ class StageColumn(QWidget):
         plan, fmt = self._session.plan, self._session.format
         worst: dict[str, str] = {}
         for finding in plan.findings:  # gravest first
-            worst.setdefault(words.stage_of(finding), finding.severity)
-        for stage, button in self._buttons.items():
-            if stage == "saw" and not count_steps:
-                continue  # counting them means working them out
-            button.say(words.figure(plan, stage, fmt), worst.get(stage, ""))
+            worst.setdefault(stage_of(finding), finding.severity)
+        for button in self._buttons.values():
+            if button.stage.late and not count_steps:
+                continue
+            button.say(figure(plan, button.stage, fmt), worst.get(button.stage.id, ""))

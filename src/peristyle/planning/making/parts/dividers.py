@@ -7,9 +7,9 @@ from peristyle.core.outlines import bounds, run
 from peristyle.core.planes import Point, Slab, Vector, cross
 from peristyle.model.design import side_name
 from peristyle.model.job import Job
-from peristyle.planning.divider_plan import DividersPlan
-from peristyle.planning.dividers import DadoPlan, DividerPlan
-from peristyle.planning.grooves import passes
+from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.inside.divider_plan import DividersPlan
+from peristyle.planning.inside.dividers import DadoPlan, DividerPlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import PAST_MM, stands
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
@@ -26,7 +26,7 @@ from peristyle.planning.making.setting import (
     width,
 )
 from peristyle.planning.making.step import Step, make, short
-from peristyle.planning.ring import RingPlan
+from peristyle.planning.section.grooves import passes
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:

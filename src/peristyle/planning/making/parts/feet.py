@@ -10,12 +10,12 @@ from peristyle.core.planes import Point, Vector, meet
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import LEAST_MM, Feet, House
 from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.piece import Edge, Piece
 from peristyle.planning.making.piece import Place as Where
 from peristyle.planning.making.setting import Setting, stop, swing, thickness, tilt, width
 from peristyle.planning.making.step import Step, make
-from peristyle.planning.ring import SidePlan
 from peristyle.reference.machines import USUAL_ANGLES
 
 _LEAST_BEVEL_DEG: Final = 5.0  # less, and what a bevel cuts off is no wedge to stand on (our rule)

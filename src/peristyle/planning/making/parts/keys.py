@@ -6,14 +6,14 @@ from collections.abc import Iterator, Sequence
 from peristyle.core.planes import Slab, Vector, cross
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import corner_name
-from peristyle.planning.keys import KeyPlan, KeySetting, KeysPlan
+from peristyle.planning.corners.keys import KeyPlan, KeySetting, KeysPlan
+from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.making.ripping import ids
 from peristyle.planning.making.setting import cradle, fence, height
 from peristyle.planning.making.step import Step, make
-from peristyle.planning.ring import RingPlan, SidePlan
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:

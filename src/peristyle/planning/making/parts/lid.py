@@ -3,15 +3,15 @@
 from collections.abc import Iterator
 
 from peristyle.core.planes import Slab
-from peristyle.planning.grooves import in_side
+from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import along
 from peristyle.planning.making.piece import Feature
 from peristyle.planning.making.ripping import ids, letters, together
 from peristyle.planning.making.setting import SAME_SETTING, fence, height, tilt
 from peristyle.planning.making.step import Step, make
-from peristyle.planning.ring import RingPlan, SidePlan
-from peristyle.planning.section import LidPlan
+from peristyle.planning.section.grooves import in_side
+from peristyle.planning.section.levels import LidPlan
 
 
 def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 
 from peristyle.model.job import Job
-from peristyle.planning.liner import LinerPlan, liner_design
+from peristyle.planning.inside.liner import LinerPlan, liner_design
 from peristyle.planning.making.ends import bevels, crosscuts, mitered_ends
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import walls

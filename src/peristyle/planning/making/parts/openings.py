@@ -9,7 +9,7 @@ from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Opening
 from peristyle.planning.findings import Change, Finding, Fix, Place, Severity, reader
-from peristyle.planning.grooves import in_side
+from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.dividers import DIVIDERS
 from peristyle.planning.making.parts.keys import KEYS
@@ -19,7 +19,7 @@ from peristyle.planning.making.parts.walls import PAST_MM
 from peristyle.planning.making.piece import Feature
 from peristyle.planning.making.setting import Setting, bit, bored_from_edge, bored_from_start
 from peristyle.planning.making.step import Step, make, short
-from peristyle.planning.ring import SidePlan
+from peristyle.planning.section.grooves import in_side
 
 _LEAST_WOOD_MM: Final = 5.0  # less beside an opening breaks out (our rule)
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import area, bounds, clipped
 from peristyle.model.design import Design, side_name
-from peristyle.planning.grooves import GrooveCut, GroovePlan, in_side, tongue_mm
+from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import along
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
@@ -22,9 +22,9 @@ from peristyle.planning.making.setting import (
     width,
 )
 from peristyle.planning.making.step import Step, make
-from peristyle.planning.ring import RingPlan
-from peristyle.planning.section import PanelPlan, SectionPlan
-from peristyle.planning.segments import CUT_ERROR_DEG, SegmentsPlan
+from peristyle.planning.section.grooves import GrooveCut, GroovePlan, in_side, tongue_mm
+from peristyle.planning.section.levels import PanelPlan, SectionPlan
+from peristyle.planning.section.segments import CUT_ERROR_DEG, SegmentsPlan
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:

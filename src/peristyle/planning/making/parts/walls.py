@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Slab
+from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
-from peristyle.planning.ring import RingPlan, SidePlan
 
 PAST_MM = 1.0  # how far a cut that runs through is drawn past the piece
 

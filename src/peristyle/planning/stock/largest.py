@@ -6,10 +6,10 @@ from msgspec import Struct
 
 from peristyle.model.design import replace
 from peristyle.model.job import Job, revised
-from peristyle.planning.ring import plan_ring
-from peristyle.planning.section import plan_section
-from peristyle.planning.slabs import scaled, stretched, two_sizes
-from peristyle.planning.wrap import WrapPlan, plan_wrap
+from peristyle.planning.form.ring import plan_ring
+from peristyle.planning.form.slabs import scaled, stretched, two_sizes
+from peristyle.planning.section.levels import plan_section
+from peristyle.planning.stock.wrap import WrapPlan, plan_wrap
 
 Limit = Literal["board length", "board width", "panel", "walls"]
 

@@ -22,7 +22,7 @@ from peristyle.model.design import (
     replace,
 )
 from peristyle.model.job import Job, job_of, problems
-from peristyle.planning.slabs import slabs_of
+from peristyle.planning.form.slabs import slabs_of
 
 MEASURES: Final[tuple[Measure, ...]] = ("inside", "outside", "across_flats", "across_corners")
 JUST_A_FLAG: Final = "\0"

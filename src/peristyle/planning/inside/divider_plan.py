@@ -8,7 +8,6 @@ from msgspec import Struct
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Dividers, corner_name, replace, side_name
 from peristyle.model.job import Job
-from peristyle.planning.dividers import Clash, DividerPlan, Room, inside_at, number_that_stands, rooms, stand
 from peristyle.planning.findings import (
     EQUAL_COMPARTMENTS,
     Finding,
@@ -18,9 +17,18 @@ from peristyle.planning.findings import (
     part_changes,
     reader,
 )
-from peristyle.planning.groove_findings import blade_findings
-from peristyle.planning.ring import RingPlan
-from peristyle.planning.section import SectionPlan
+from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.inside.dividers import (
+    Clash,
+    DividerPlan,
+    Room,
+    inside_at,
+    number_that_stands,
+    rooms,
+    stand,
+)
+from peristyle.planning.section.groove_findings import blade_findings
+from peristyle.planning.section.levels import SectionPlan
 
 _LEAST_DADO_MM: Final = 1.0  # shallower, it would hold nothing (common practice)
 

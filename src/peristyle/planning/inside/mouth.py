@@ -6,12 +6,12 @@ from peristyle.core import outlines
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design
-from peristyle.planning.contents import ContentsPlan
-from peristyle.planning.divider_plan import DividersPlan
 from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
-from peristyle.planning.liner import LinerPlan
-from peristyle.planning.ring import RingPlan
-from peristyle.planning.section import SectionPlan
+from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.inside.contents import ContentsPlan
+from peristyle.planning.inside.divider_plan import DividersPlan
+from peristyle.planning.inside.liner import LinerPlan
+from peristyle.planning.section.levels import SectionPlan
 
 
 def mouth_findings(

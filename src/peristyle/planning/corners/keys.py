@@ -12,11 +12,11 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Keys, side_name
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
-from peristyle.planning.groove_findings import blade_findings
-from peristyle.planning.grooves import passes
+from peristyle.planning.form.ring import CornerPlan, RingPlan
 from peristyle.planning.making.setting import SAME_SETTING
-from peristyle.planning.ring import CornerPlan, RingPlan
-from peristyle.planning.section import SectionPlan
+from peristyle.planning.section.groove_findings import blade_findings
+from peristyle.planning.section.grooves import passes
+from peristyle.planning.section.levels import SectionPlan
 
 
 class KeyPlan(Struct, frozen=True):

@@ -11,11 +11,11 @@ from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Dividers, Rectangle, Regular, Thing, replace
 from peristyle.model.job import Job, revised
-from peristyle.planning.dividers import DividerPlan
 from peristyle.planning.findings import EQUAL_COMPARTMENTS, Finding, Fix, Place, reader
-from peristyle.planning.packing import Packing, packed
-from peristyle.planning.ring import RingPlan
-from peristyle.planning.section import SectionPlan
+from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.inside.dividers import DividerPlan
+from peristyle.planning.inside.packing import Packing, packed
+from peristyle.planning.section.levels import SectionPlan
 
 
 class Block(Struct, frozen=True):

@@ -5,8 +5,8 @@ from collections.abc import Iterator
 from peristyle.core.conventions import tilt_setting
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix, Place
+from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.setting import SAME_SETTING
-from peristyle.planning.ring import RingPlan
 from peristyle.reference.machines import USUAL_ANGLES
 
 

@@ -7,6 +7,17 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Final, get_args
 
+from peristyle.commands.reading import (
+    JUST_A_FLAG,
+    Reader,
+    in_range,
+    read_angle,
+    read_contents,
+    read_count,
+    read_shape,
+    read_tapered,
+    set_checked,
+)
 from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.core.lengths import parse_pitch, split_list
 from peristyle.model import edits, fields
@@ -23,21 +34,10 @@ from peristyle.model.design import (
 )
 from peristyle.model.job import Board, Job, MachineKind, decide, decided, job_of, problems, revised
 from peristyle.model.starts import begun
-from peristyle.planning.contents import sized, suiting_height
-from peristyle.planning.largest import largest
-from peristyle.planning.slabs import two_sizes
-from peristyle.planning.wrap import suiting_board
-from peristyle.reading import (
-    JUST_A_FLAG,
-    Reader,
-    in_range,
-    read_angle,
-    read_contents,
-    read_count,
-    read_shape,
-    read_tapered,
-    set_checked,
-)
+from peristyle.planning.form.slabs import two_sizes
+from peristyle.planning.inside.contents import sized, suiting_height
+from peristyle.planning.stock.largest import largest
+from peristyle.planning.stock.wrap import suiting_board
 from peristyle.reference.machines import USUAL_ANGLES
 
 # Each option of a part of the box with the field that reads it and knows its range.

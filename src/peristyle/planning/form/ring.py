@@ -16,9 +16,9 @@ from peristyle.model.design import LEAST_MM, Design, Outline, corner_name, repla
 from peristyle.model.job import Board, Job, Saw, revised
 from peristyle.model.ring_edits import walked
 from peristyle.planning.findings import Finding, Fix, Place, reader, shape_changes
+from peristyle.planning.form.roof import EAVES, Roof, lap, lay, roof_findings, roof_of
+from peristyle.planning.form.slabs import scaled, slabs_of
 from peristyle.planning.making.setting import SAME_SETTING
-from peristyle.planning.roof import EAVES, Roof, lap, lay, roof_findings, roof_of
-from peristyle.planning.slabs import scaled, slabs_of
 
 _ANY_BOARD: Final = Board()
 _ANY_SAW: Final = Saw()

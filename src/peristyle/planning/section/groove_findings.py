@@ -9,7 +9,7 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import LEAST_KERF_MM, LEAST_MM, Design, GrooveWay, Panel
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
-from peristyle.planning.grooves import MOST_PASSES, GroovePlan, tongue_mm
+from peristyle.planning.section.grooves import MOST_PASSES, GroovePlan, tongue_mm
 
 _LEANS_DEG: Final = 2.0  # less, and a groove square to the face still takes the panel (common practice)
 _LEAST_EDGE_MM: Final = 2.0  # less wood beside a groove breaks off (common practice)

@@ -10,9 +10,9 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_MM, Design, corner_name, replace, tapers
 from peristyle.model.job import Board, Job, Method, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader, shape_changes
-from peristyle.planning.machine import creep_of
-from peristyle.planning.ring import RingPlan, SidePlan, plan_ring
-from peristyle.planning.slabs import scaled
+from peristyle.planning.form.ring import RingPlan, SidePlan, plan_ring
+from peristyle.planning.form.slabs import scaled
+from peristyle.planning.making.machine import creep_of
 
 REFINED_MM: Final = 1e-4  # how near to the board's end a fitted strip comes
 

@@ -12,9 +12,9 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_SIDES, Design, Rectangle, Regular, Shape, replace, tapers
 from peristyle.model.edits import with_sides
 from peristyle.model.job import Board, Job, Saw, revised
-from peristyle.planning.ring import plan_ring
-from peristyle.planning.slabs import scaled, slabs_of, stretched, two_sizes
-from peristyle.planning.wrap import factor_for, fitting_factor, parting, strip_mm
+from peristyle.planning.form.ring import plan_ring
+from peristyle.planning.form.slabs import scaled, slabs_of, stretched, two_sizes
+from peristyle.planning.stock.wrap import factor_for, fitting_factor, parting, strip_mm
 
 Family = Literal["trade", "sides", "size"]
 

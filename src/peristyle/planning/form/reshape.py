@@ -6,7 +6,7 @@ from peristyle.core import outlines
 from peristyle.model import edits
 from peristyle.model.design import Alternating, House, Outline, Rectangle, Regular, Shape, replace
 from peristyle.model.job import Job, openings_within, revised
-from peristyle.planning.ring import RingPlan, plan_ring
+from peristyle.planning.form.ring import RingPlan, plan_ring
 
 
 def kind_of(shape: Shape) -> str:

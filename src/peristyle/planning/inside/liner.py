@@ -7,8 +7,8 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Liner, replace
 from peristyle.model.job import Job, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
-from peristyle.planning.ring import RingPlan, ring_from_slabs
-from peristyle.planning.section import SectionPlan
+from peristyle.planning.form.ring import RingPlan, ring_from_slabs
+from peristyle.planning.section.levels import SectionPlan
 
 
 class LinerPlan(Struct, frozen=True):

@@ -13,10 +13,10 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Lid, Panel
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix, Place, reader
-from peristyle.planning.groove_findings import blade_findings, groove_findings, leaning_findings
-from peristyle.planning.grooves import GroovePlan, PanelName, plan_groove
-from peristyle.planning.ring import RingPlan
-from peristyle.planning.segments import SegmentsPlan, plan_segments
+from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.section.groove_findings import blade_findings, groove_findings, leaning_findings
+from peristyle.planning.section.grooves import GroovePlan, PanelName, plan_groove
+from peristyle.planning.section.segments import SegmentsPlan, plan_segments
 
 
 class PanelPlan(Struct, frozen=True):

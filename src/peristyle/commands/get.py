@@ -1,0 +1,31 @@
+"""Values of a design by their addresses."""
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from peristyle.commands.console import Parser, print_json
+
+if TYPE_CHECKING:
+    pass
+
+
+def run(words: list[str]) -> int:
+    parser = Parser(prog="peristyle get", description="The values of a design, as they would be typed.")
+    parser.add_argument("file")
+    parser.add_argument("addresses", nargs="*", metavar="ADDRESS", help="these alone; all if none is given")
+    parser.add_argument("--json", action="store_true")
+    options = parser.parse_args(words)
+    # As above.
+    from peristyle.model import addresses
+    from peristyle.storage import files
+
+    job = files.load(Path(options.file)).job
+    wanted = [addresses.find(job, place) for place in options.addresses] or addresses.addresses(job)
+    if options.json:
+        print_json({address.id: address.get(job) for address in wanted})
+    elif len(options.addresses) == 1:
+        print(addresses.written(wanted[0], job))
+    else:
+        for address in wanted:
+            print(f"{address.id} = {addresses.written(address, job)}")
+    return 0

@@ -1,0 +1,22 @@
+"""The desktop menu and the file type."""
+
+from typing import TYPE_CHECKING
+
+from peristyle.commands.console import Parser
+
+if TYPE_CHECKING:
+    pass
+
+
+def run(words: list[str]) -> int:
+    parser = Parser(
+        prog="peristyle install-desktop",
+        description="Add Peristyle to your desktop's menu and teach it the file type.",
+    )
+    parser.add_argument("--remove", action="store_true", help="take it out again")
+    options = parser.parse_args(words)
+    from peristyle.desktop import install, remove
+
+    for line in remove() if options.remove else install():
+        print(line)
+    return 0

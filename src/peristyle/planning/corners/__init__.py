@@ -1,0 +1,1 @@
+"""What strengthens the corners."""

@@ -1,0 +1,1 @@
+"""What the box holds and what stands in it."""

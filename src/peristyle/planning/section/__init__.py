@@ -1,0 +1,1 @@
+"""What the box has from its bottom edge up."""

@@ -1,0 +1,1 @@
+"""The sides on their board, and boards to suit."""

@@ -1,0 +1,75 @@
+"""The stages of the work: one table for the column, the menu, the keys and the views."""
+
+from collections.abc import Callable
+from typing import Final, NamedTuple
+
+from peristyle.core.lengths import Format
+from peristyle.planning.findings import Finding
+from peristyle.planning.plan import Plan
+
+
+class Stage(NamedTuple):
+    """One stage. Its view is the module of its name; `words` has the menu's mnemonic; `figure` tells the most.
+
+    `late` is a figure that takes working out: it waits until a drag rests.
+    """
+
+    id: str
+    words: str
+    why: str
+    figure: Callable[[Plan, Format], str]
+    late: bool = False
+
+    @property
+    def title(self) -> str:
+        """What it is called."""
+        return self.words.replace("&", "")
+
+
+def _size(plan: Plan, fmt: Format) -> str:
+    sides = plan.ring.sides
+    bevels = sorted({round(abs(s.end.bevel_deg), 4) for s in sides if s.end.bevel_deg}) or [0.0]
+    angle = fmt.angle(bevels[0]) if len(bevels) == 1 else f"{fmt.angle(bevels[0])}…"
+    return f"{len(sides)} × {angle}"
+
+
+def _section(plan: Plan, fmt: Format) -> str:
+    lid = plan.section.lid
+    body = fmt.length(plan.section.finished_mm)
+    return f"{body}, lid {fmt.length(lid.lid_mm)}" if lid else f"{body} high"
+
+
+def _board(plan: Plan, fmt: Format) -> str:
+    return f"{fmt.length(plan.wrap.needed_mm)} of {fmt.length(plan.job.stock.board.length_mm)}"
+
+
+def _corners(plan: Plan, fmt: Format) -> str:
+    if not plan.keys.keys:
+        return "no keys"
+    return f"{len(plan.keys.heights_mm)} × {sum(not corner.lapped for corner in plan.ring.corners)} keys"
+
+
+def _saw(plan: Plan, fmt: Format) -> str:
+    return f"{len(plan.steps)} steps"
+
+
+STAGES: Final = (
+    Stage("size", "&Size", "The ring from above", _size),
+    Stage("section", "S&ection", "The box cut through", _section),
+    Stage("board", "&Board", "The sides on their board", _board),
+    Stage("corners", "&Corners", "Keys across the corners", _corners),
+    Stage("saw", "Sa&w", "The operations in order", _saw, late=True),
+)
+
+
+def figure(plan: Plan, stage: Stage, fmt: Format) -> str:
+    """The one telling figure of a stage."""
+    return stage.figure(plan, fmt) if plan.ring.sides else "no ring yet"
+
+
+def stage_of(finding: Finding) -> str:
+    """The stage a finding belongs to."""
+    if finding.code.startswith("key"):
+        return "corners"
+    kind = finding.place.kind
+    return kind if kind in ("board", "section") else "size"

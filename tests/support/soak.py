@@ -42,7 +42,8 @@ KEYS = (
     (Qt.Key.Key_Right, None), (Qt.Key.Key_Left, None), (Qt.Key.Key_Backspace, None),
 )  # fmt: skip
 # Actions that ask in a dialog of their own, or leave.
-QUIET = {"new", "open", "save", "save_as", "cut_list", "sheet_a4", "sheet_letter", "quit", "rename", "keys_help",
+QUIET = {"new", "open", "save", "save_as", "cut_list", "sheet_a4", "sheet_letter", "plan", "quit", "rename",
+         "keys_help",
          "angles", "angles_pdf", "about", "full"}  # fmt: skip
 
 

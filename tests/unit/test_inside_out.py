@@ -21,11 +21,11 @@ from peristyle.model.design import (
     Thing,
 )
 from peristyle.model.job import Board, Saw, job_of, revised
-from peristyle.planning.stock import largest as largest_box
 from peristyle.planning.form.slabs import two_sizes
 from peristyle.planning.inside.contents import arrange, sized
 from peristyle.planning.plan import plan
 from peristyle.planning.section.segments import plan_segments
+from peristyle.planning.stock import largest as largest_box
 from peristyle.storage import files
 from peristyle.words.steps import glue_order
 from support.schemas import check_plan

@@ -345,3 +345,19 @@ def test_desktop_files_come_and_go(capsys, tmp_path, monkeypatch: pytest.MonkeyP
     assert (tmp_path / "mime" / "packages" / "peristyle-mime.xml").exists()
     assert run(capsys, "install-desktop", "--remove")[0] == 0
     assert not list(tmp_path.rglob("org.peristyle*"))
+
+
+def test_panels_come_from_beside_the_strip_too() -> None:
+    panel = Panel(depth_mm=4.0, play_mm=0.5)
+    job = job_of(shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(9.0,), bottom=panel, top=panel,
+                 board=Board(length_mm=1180.0, width_mm=330.0, thickness_mm=12.0))  # fmt: skip
+    # Beside a strip of 90 lie 237 of board: both panels of 231.6 − 2 × 5.5 find room there, one after the other.
+    alone, both = largest_box.largest(job), largest_box.largest(job, with_panels=True)
+    assert alone is not None
+    assert both is not None
+    assert both.job.design.form.shape == alone.job.design.form.shape
+    narrow = largest_box.largest(
+        revised(job, board=replace(job.stock.board, width_mm=140.0)), with_panels=True
+    )
+    assert narrow is not None
+    assert narrow.limit == "panel"

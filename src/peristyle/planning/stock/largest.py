@@ -1,9 +1,12 @@
 """The largest box a board gives, for chosen proportions or with the height fixed."""
 
+import itertools
+from collections.abc import Sequence
 from typing import Literal
 
 from msgspec import Struct
 
+from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import replace
 from peristyle.model.job import Job, revised
 from peristyle.planning.form.ring import plan_ring
@@ -38,16 +41,39 @@ def _fits(job: Job, with_panels: bool) -> Limit | None:
 
 
 def _panels_fit(job: Job, wrap: WrapPlan) -> bool:
-    """Whether the panels come out of what is left beyond the strip's end, one after the other."""
-    section = plan_section(job, plan_ring(job))
-    board = job.stock.board
-    needed = 0.0
-    for panel in section.panels:
-        short, long = sorted((panel.length_mm, panel.width_mm))
-        if short > board.width_mm:
-            return False
-        needed += job.shop.saw.kerf_mm + (short if long <= board.width_mm else long)
-    return needed <= wrap.spare_mm
+    """Whether the panels come out of what the strip leaves: beyond its end, beside it, or both.
+
+    What is left is sawn in one of two ways, each a straight cut (common practice): off beyond the strip, over the
+    board's whole width, or along the strip, over its whole length. In each part the panels lie one after another.
+    """
+    panels = [(p.length_mm, p.width_mm) for p in plan_section(job, plan_ring(job)).panels]
+    board, kerf = job.stock.board, job.shop.saw.kerf_mm
+    along, beyond = board.length_mm - board.end_trim_mm, wrap.spare_mm - kerf
+    beside = board.width_mm - wrap.strip_mm - kerf
+    ways = (
+        ((beyond, board.width_mm), (along - wrap.spare_mm, beside)),
+        ((beyond, wrap.strip_mm), (along, beside)),
+    )
+    return any(_lie(panels, parts, kerf) for parts in ways)
+
+
+def _lie(panels: Sequence[tuple[float, float]], parts: Sequence[tuple[float, float]], kerf_mm: float) -> bool:
+    """Whether panels (length, width) find places one after another in parts (length, width), either way round."""
+    choices = [(k, size) for k in range(len(parts)) for size in (0, 1)]
+    for chosen in itertools.product(choices, repeat=len(panels)):
+        taken = [0.0] * len(parts)
+        wide = [0.0] * len(parts)
+        for (part, turned), panel in zip(chosen, panels, strict=True):
+            taken[part] += panel[turned] + (kerf_mm if taken[part] else 0.0)
+            wide[part] = max(wide[part], panel[1 - turned])
+        tiny = DEFAULT.length_mm
+        if all(
+            used <= room[0] + tiny and across <= room[1] + tiny
+            for used, across, room in zip(taken, wide, parts, strict=True)
+            if used
+        ):
+            return True
+    return not panels
 
 
 def _grown(job: Job, factor: float, keep: str | None) -> Job | None:

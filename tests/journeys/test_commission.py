@@ -58,9 +58,9 @@ def test_an_octagon_in_inches_from_new_to_paper(
     assert session.job.design.side_count == 8
     # The dialog opened in the units of the box before: mm, so a bare 7 1/4 is millimetres there.
     assert session.job.design.units == "mm"
-    put(window.view("size"), "shape.size_mm", "7 1/4in")
-    put(window.view("size"), "height_mm", "3 7/8in")
-    put(window.view("size"), "thickness_mm", "5/16in")
+    put(window.view("size"), "form.size_mm", "7 1/4in")
+    put(window.view("size"), "form.height_mm", "3 7/8in")
+    put(window.view("size"), "sides.thickness_mm", "5/16in")
     window.open_stage("board")
     session.edit("Suit", revised(session.job, board=suiting_board(session.job)))
     window.view("board")._largest()
@@ -69,10 +69,10 @@ def test_an_octagon_in_inches_from_new_to_paper(
     assert session.job.design.form.shape.size_mm == pytest.approx(184.15)
     window.open_stage("section")
     section = window.view("section")
-    put(section, "bottom.height_mm", "1/4in")
-    put(section, "bottom.depth_mm", "1/8in")
+    put(section, "section.bottom.height_mm", "1/4in")
+    put(section, "section.bottom.depth_mm", "1/8in")
     window.open_stage("corners")
-    put(window.view("corners"), "keys.depth_mm", "3/16in")
+    put(window.view("corners"), "joints.keys.depth_mm", "3/16in")
     assert session.plan.buildable, [told(f) for f in session.plan.findings]
     assert [s.outside_mm for s in session.plan.ring.sides] == pytest.approx(
         [184.15 * 0.41421356] * 8, abs=1e-4

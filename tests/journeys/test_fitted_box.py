@@ -51,7 +51,7 @@ def fitted(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(NewBox, "exec", answer)
     window.new_box()
     size = window.view("size")
-    put(size, "contents.0.columns", "3")
+    put(size, "inside.contents.1.columns", "3")
     control(size, QSpinBox, "Dividers across").setValue(2)
     control(size, QSpinBox, "along").setValue(1)
     control(size, QCheckBox, "Liner").click()
@@ -61,9 +61,9 @@ def fitted(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     choose(section, "Top made of", "pie")
     control(section, QSpinBox, "Top segments").setValue(8)
     control(section, QCheckBox, "Lid").click()
-    put(section, "height_mm", "85")
-    put(section, "lid.height_mm", "24")
-    put(section, "liner.height_mm", "40")
+    put(section, "form.height_mm", "85")
+    put(section, "section.lid.height_mm", "24")
+    put(section, "inside.liner.height_mm", "40")
     window.open_stage("board")
     control(window.view("board"), QPushButton, "Suit the ring").click()
 
@@ -93,7 +93,7 @@ def test_a_fitted_box_from_its_blocks_to_paper(
     # A block grown in the window moves every wall and the board.
     before = plan.wrap.used_mm
     window.open_stage("size")
-    put(window.view("size"), "contents.0.length_mm", "35")
+    put(window.view("size"), "inside.contents.1.length_mm", "35")
     assert session.plan.wrap.used_mm == pytest.approx(before + 2 * 3 * 3.0)
     session.undo()
 

@@ -100,7 +100,7 @@ def test_hands_until_it_is_killed_and_on(display: dict[str, str], tmp_path: Path
     try:
         hand = Hand(display, window_of(display, "box.peristyle"))
         at = spots(path, hand)
-        length, width = at["shape.length_mm"], at["shape.width_mm"]
+        length, width = at["form.length_mm"], at["form.width_mm"]
         hand.click(length)
         hand.type("321", "ctrl+s")  # half typed
         wait_for(lambda: lengths(path) == (321.0, before[1]))
@@ -111,7 +111,7 @@ def test_hands_until_it_is_killed_and_on(display: dict[str, str], tmp_path: Path
         wait_for(lambda: lengths(path) == (321.0, 99.0))
         # A help page comes between, the button comes up over it: the drag is given up.
         at = spots(path, hand)
-        length = at["shape.length_mm"]
+        length = at["form.length_mm"]
         xdo(display, "mousemove", "--window", hand.window, *map(str, at["wall"]))
         xdo(
             display,

@@ -17,7 +17,7 @@ from peristyle.model.job import Job, revised
 
 
 def test_a_size_is_typed_on_the_drawing(driver: Driver) -> None:
-    tag = driver.tag(driver.sheet("size"), "shape.length_mm")
+    tag = driver.tag(driver.sheet("size"), "form.length_mm")
     driver.type(tag, "6 5/8in")
     assert driver.session.job.design.form.shape.length_mm == pytest.approx(168.275)
     assert driver.session.undo_label == "Set length, outside"
@@ -31,7 +31,7 @@ def test_a_size_is_typed_on_the_drawing(driver: Driver) -> None:
 
 def test_what_cannot_be_read_is_explained_and_the_old_value_kept(driver: Driver, qtbot) -> None:  # type: ignore[no-untyped-def]
     sheet = driver.sheet("size")
-    tag = driver.tag(sheet, "shape.width_mm")
+    tag = driver.tag(sheet, "form.width_mm")
     with qtbot.waitSignal(driver.session.said) as said:
         driver.type(tag, "6 5/")
     assert "after the slash" in said.args[0]
@@ -46,7 +46,7 @@ def test_what_cannot_be_read_is_explained_and_the_old_value_kept(driver: Driver,
 
 def test_escape_leaves_and_leaving_takes(driver: Driver) -> None:
     sheet = driver.sheet("size")
-    tag, other = driver.tag(sheet, "shape.length_mm"), driver.tag(sheet, "shape.width_mm")
+    tag, other = driver.tag(sheet, "form.length_mm"), driver.tag(sheet, "form.width_mm")
     driver.type(tag, "300", Qt.Key.Key_Escape)
     assert driver.session.job.design.form.shape.length_mm == 240.0
     type_over(tag, "310", None)
@@ -57,7 +57,7 @@ def test_escape_leaves_and_leaving_takes(driver: Driver) -> None:
 def test_tab_goes_from_size_to_size(driver: Driver) -> None:
     sheet = driver.sheet("section")
     seen = set()
-    driver.tag(sheet, "height_mm").setFocus()
+    driver.tag(sheet, "form.height_mm").setFocus()
     for _ in range(len(sheet.drawing.tags)):
         focus = driver.window.focusWidget()
         seen.add(focus.objectName())
@@ -66,7 +66,7 @@ def test_tab_goes_from_size_to_size(driver: Driver) -> None:
 
 
 def test_arrows_step_and_are_one_thing_to_undo(driver: Driver) -> None:
-    tag = driver.tag(driver.sheet("section"), "height_mm")
+    tag = driver.tag(driver.sheet("section"), "form.height_mm")
     tag.setFocus()
     for _ in range(3):
         QTest.keyClick(tag, Qt.Key.Key_Up)
@@ -78,7 +78,7 @@ def test_arrows_step_and_are_one_thing_to_undo(driver: Driver) -> None:
 
 def test_steps_in_inches_are_sixteenths(open_window, box: Job) -> None:  # type: ignore[no-untyped-def]
     driver = open_window(revised(box, units="in", height_mm=101.6))
-    tag = driver.tag(driver.sheet("section"), "height_mm")
+    tag = driver.tag(driver.sheet("section"), "form.height_mm")
     tag.setFocus()
     QTest.keyClick(tag, Qt.Key.Key_Up)
     assert driver.session.job.design.form.height_mm == pytest.approx(101.6 + 25.4 / 16)

@@ -43,7 +43,7 @@ def length_mm(driver: Driver) -> float:
 
 
 def test_one_click_selects_a_second_places_the_cursor(driver: Driver) -> None:
-    tag = driver.tag(driver.sheet("size"), "shape.length_mm")
+    tag = driver.tag(driver.sheet("size"), "form.length_mm")
     click(tag)
     assert tag.selectedText() == "240"
     QTest.keyClicks(tag, "12")
@@ -62,7 +62,7 @@ def test_one_click_selects_a_second_places_the_cursor(driver: Driver) -> None:
 @pytest.mark.parametrize("key", [Qt.Key.Key_Z, Qt.Key.Key_Right])
 def test_keys_for_the_box_act_on_it_from_within_a_field(driver: Driver, key: Qt.Key) -> None:
     sheet = driver.sheet("size")
-    tag = driver.tag(sheet, "shape.length_mm")
+    tag = driver.tag(sheet, "form.length_mm")
     type_over(tag, "300")
     before = driver.session.job
     type_over(tag, "77", None)
@@ -75,7 +75,7 @@ def test_keys_for_the_box_act_on_it_from_within_a_field(driver: Driver, key: Qt.
         assert driver.session.selection is not None
     # What was half typed is put back, and leaving makes no edit.
     assert tag.text() == "300"
-    driver.tag(sheet, "shape.width_mm").setFocus()
+    driver.tag(sheet, "form.width_mm").setFocus()
     assert driver.session.job == before
     box = spin(driver.window.view("size"), "Sides")
     click(box.lineEdit())
@@ -90,7 +90,7 @@ def test_a_size_half_typed_is_taken_before_leaving(
 ) -> None:
     window, path = driver.window, tmp_path / "a.peristyle"
     window.save_to(path)
-    tag = driver.tag(driver.sheet("size"), "shape.length_mm")
+    tag = driver.tag(driver.sheet("size"), "form.length_mm")
     type_over(tag, "301", None)
     QTest.keyClick(tag, Qt.Key.Key_S, CTRL)
     assert files.load(path).job.design.form.shape.length_mm == 301.0  # type: ignore[union-attr]
@@ -112,7 +112,7 @@ def test_what_cannot_be_read_is_said_and_stops_the_leaving(driver: Driver, tmp_p
     window = driver.window
     window.save_to(tmp_path / "a.peristyle")
     saved = (tmp_path / "a.peristyle").read_bytes()
-    tag = driver.tag(driver.sheet("size"), "shape.length_mm")
+    tag = driver.tag(driver.sheet("size"), "form.length_mm")
     said: list[str] = []
     driver.session.said.connect(said.append)
     type_over(tag, "12 parsecs", None)
@@ -130,7 +130,7 @@ def test_what_cannot_be_read_is_said_and_stops_the_leaving(driver: Driver, tmp_p
 
 
 def test_losing_the_window_keeps_what_is_half_typed(driver: Driver) -> None:
-    tag = driver.tag(driver.sheet("size"), "shape.length_mm")
+    tag = driver.tag(driver.sheet("size"), "form.length_mm")
     type_over(tag, "1", None)
     other = QWidget()
     other.show()
@@ -396,7 +396,7 @@ def test_sizes_on_the_new_boxs_drawing_count(driver: Driver) -> None:
     dialog.show()
     dialog.activateWindow()
     QApplication.processEvents()
-    type_over(driver.tag(dialog._sheet, "shape.length_mm"), "333")
+    type_over(driver.tag(dialog._sheet, "form.length_mm"), "333")
     assert dialog.isVisible()
     assert dialog.job is not None
     assert dialog.job.design.form.shape.length_mm == 333.0  # type: ignore[union-attr]
@@ -420,13 +420,13 @@ def test_a_contradicting_ring_is_mended_by_typing(driver: Driver) -> None:
     sheet = driver.sheet("size")
     assert "does not close" in sheet.drawing.words
     assert {tag.field.id for tag in sheet.drawing.tags} == {
-        f"ring.{kind}.{i}" for kind in ("length", "corner") for i in range(4)
+        f"sides.{side}.{name}" for name in ("length_mm", "interior_deg") for side in "ABCD"
     }
-    type_over(driver.tag(sheet, "ring.length.2"), "120")
+    type_over(driver.tag(sheet, "sides.C.length_mm"), "120")
     (finding,) = [f for f in driver.session.plan.findings if f.code == "outline_open"]
     assert "side B at 85\u202fmm" in told(finding)
     assert "side D at 80\u202fmm" in told(finding)
-    type_over(driver.tag(sheet, "ring.length.3"), "80")
+    type_over(driver.tag(sheet, "sides.D.length_mm"), "80")
     assert driver.session.plan.ring.stands
 
 

@@ -32,16 +32,16 @@ def test_a_block_changed_on_the_drawing_moves_the_board_plan(driver: Driver) -> 
     choose(driver.window.view("size"), "Holds", "blocks")
     before = driver.session.plan.wrap.used_mm
     assert not [t for t in sheet.drawing.tags if t.field.id.startswith("shape.")]
-    driver.type(driver.tag(sheet, "contents.0.length_mm"), "40")
+    driver.type(driver.tag(sheet, "inside.contents.1.length_mm"), "40")
     assert driver.session.plan.wrap.used_mm > before
-    driver.type(driver.tag(sheet, "contents.0.columns"), "8")
+    driver.type(driver.tag(sheet, "inside.contents.1.columns"), "8")
     assert driver.session.plan.ring.sides[0].inside_mm == pytest.approx(8 * 40 + 2)
-    driver.type(driver.tag(sheet, "contents.0.height_mm"), "200")
+    driver.type(driver.tag(sheet, "inside.contents.1.height_mm"), "200")
     assert "contents_too_tall" in {f.code for f in driver.session.plan.findings}
     while driver.session.undo_label:
         driver.session.undo()
     assert driver.session.job.design.inside.contents == ()
-    driver.tag(sheet, "shape.length_mm")
+    driver.tag(sheet, "form.length_mm")
 
 
 def test_liner_and_dividers_come_and_go(driver: Driver) -> None:
@@ -60,7 +60,7 @@ def test_liner_and_dividers_come_and_go(driver: Driver) -> None:
     next(b for b in view.findChildren(QCheckBox) if b.text() == "Liner").click()
     assert driver.session.plan.liner is not None
     driver.window.open_stage("section")
-    driver.type(driver.tag(section, "liner.height_mm"), "89")
+    driver.type(driver.tag(section, "inside.liner.height_mm"), "89")
     assert "liner_holds_lid_up" in {f.code for f in driver.session.plan.findings}
 
 
@@ -71,9 +71,9 @@ def test_a_free_ring_is_typed_dragged_and_given_sides(driver: Driver) -> None:
     shape = driver.session.job.design.form.shape
     assert isinstance(shape, Outline)
     assert [s.outside_mm for s in driver.session.plan.ring.sides] == pytest.approx([240, 160, 240, 160])
-    driver.type(driver.tag(sheet, "ring.length.0"), "200")
+    driver.type(driver.tag(sheet, "sides.A.length_mm"), "200")
     assert [s.outside_mm for s in driver.session.plan.ring.sides] == pytest.approx([200, 160, 200, 160])
-    driver.type(driver.tag(sheet, "ring.corner.0"), "100")
+    driver.type(driver.tag(sheet, "sides.A.interior_deg"), "100")
     ring = driver.session.plan.ring
     assert ring.corners[0].interior_deg == pytest.approx(100)
     assert sum(c.interior_deg for c in ring.corners) == pytest.approx(360)
@@ -94,8 +94,8 @@ def test_a_corner_that_cannot_be_is_explained(driver: Driver) -> None:
     sheet = driver.sheet("size")
     choose(driver.window.view("size"), "Shape", "outline")
     before = driver.session.job
-    driver.type(driver.tag(sheet, "ring.corner.0"), "179.8")
-    driver.type(driver.tag(sheet, "ring.length.0"), "19000")
+    driver.type(driver.tag(sheet, "sides.A.interior_deg"), "179.8")
+    driver.type(driver.tag(sheet, "sides.A.length_mm"), "19000")
     assert driver.session.plan.ring.sides
     assert driver.session.job.design.form.shape.measure == before.design.form.shape.measure
 
@@ -231,10 +231,10 @@ def test_keys_step_counts_too(driver: Driver) -> None:
     x, y = driver.session.plan.contents.blocks[1].spots_mm[0]
     QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=sheet.px((x, y + 20)).toPoint())
     assert driver.session.selection == Pick("thing", 1)
-    driver.type(driver.tag(sheet, "contents.1.count"), "3")
+    driver.type(driver.tag(sheet, "inside.contents.2.count"), "3")
     assert [thing.count for thing in driver.session.job.design.inside.contents] == [1, 3]
     choose(driver.window.view("size"), "Sizes of", "0")
-    driver.tag(sheet, "contents.0.count")
+    driver.tag(sheet, "inside.contents.1.count")
     driver.session.undo()
     driver.session.undo()
     assert driver.session.selection == Pick("thing", 0)
@@ -242,7 +242,7 @@ def test_keys_step_counts_too(driver: Driver) -> None:
     assert driver.session.plan.ring.sides[0].inside_mm == deck  # it stays as large as it was
     driver.session.undo()
     choose(driver.window.view("size"), "Holds", "round")
-    tag = driver.tag(sheet, "contents.0.count")
+    tag = driver.tag(sheet, "inside.contents.1.count")
     tag.setFocus()
     QTest.keyClick(tag, Qt.Key.Key_Up)
     assert driver.session.job.design.inside.contents[0].count == 7
@@ -252,35 +252,35 @@ def test_tapers_sides_of_their_own_and_compartments(driver: Driver) -> None:
     sheet = driver.sheet("size")
     view = driver.window.view("size")
     next(b for b in view.findChildren(QCheckBox) if b.text() == "Taper").click()
-    driver.type(driver.tag(sheet, "shape.top_length_mm"), "300")
+    driver.type(driver.tag(sheet, "form.top_length_mm"), "300")
     assert driver.session.plan.ring.sides[0].outside_top_mm == pytest.approx(300.0)
     next(b for b in view.findChildren(QCheckBox) if b.text() == "Taper").click()
     driver.session.select(Pick("side", 2))
-    driver.type(driver.tag(sheet, "slopes_deg.2"), "12")
-    driver.type(driver.tag(sheet, "thicknesses_mm.2"), "12")
+    driver.type(driver.tag(sheet, "sides.C.slope_deg"), "12")
+    driver.type(driver.tag(sheet, "sides.C.thickness_mm"), "12")
     assert driver.session.job.design.form.slopes_deg == (0.0, 0.0, 12.0, 0.0)
     assert "unequal_thickness" in {f.code for f in driver.session.plan.findings}
     driver.session.undo()
     driver.session.undo()
     assert driver.session.job.design.form.slopes_deg == (0.0,)
     spin(view, "Dividers across").setValue(2)
-    driver.type(driver.tag(sheet, "dividers.widths_mm.0"), "50")
+    driver.type(driver.tag(sheet, "inside.dividers.widths_mm.1"), "50")
     assert driver.session.plan.dividers.widths_mm[0] == 50.0
 
 
 def test_sizes_of_dividers_and_rings_are_typed_where_they_stand(driver: Driver) -> None:
     sheet = driver.sheet("size")
     spin(driver.window.view("size"), "Dividers across").setValue(2)
-    for field, text in (("dividers.thickness_mm", "6"), ("dividers.dado_mm", "2.5")):
+    for field, text in (("inside.dividers.thickness_mm", "6"), ("inside.dividers.dado_mm", "2.5")):
         driver.type(driver.tag(sheet, field), text)
     section = driver.sheet("section")
-    driver.type(driver.tag(section, "dividers.height_mm"), "31")
+    driver.type(driver.tag(section, "inside.dividers.height_mm"), "31")
     dividers = driver.session.job.design.inside.dividers
     assert dividers is not None
     assert (dividers.thickness_mm, dividers.dado_mm, dividers.height_mm) == (6.0, 2.5, 31.0)
     choose(driver.window.view("section"), "Bottom made of", "ring")
     before = driver.session.plan.section.panels[0].segments
-    driver.type(driver.tag(section, "bottom.segments.ring_mm"), "22")
+    driver.type(driver.tag(section, "section.bottom.segments.ring_mm"), "22")
     after = driver.session.plan.section.panels[0].segments
     assert before is not None
     assert after is not None
@@ -307,7 +307,7 @@ def test_a_house_stands_and_its_overhang_is_told(driver: Driver) -> None:
     choose(view, "Shape", "house")
     standing = view.solid.grab().toImage()
     mitered = driver.session.plan.ring.sides[1].outside_mm
-    driver.type(driver.tag(sheet, "shape.overhang_mm"), "20")
+    driver.type(driver.tag(sheet, "form.overhang_mm"), "20")
     told = next(f for f in driver.session.plan.findings if f.code == "roof_laid_on")
     assert told.numbers["wall_mm"] == driver.session.plan.ring.sides[1].outside_mm < mitered
     for _ in range(20):  # 150°: from behind
@@ -320,8 +320,8 @@ def test_a_pitch_typed_as_rise_over_run_and_eaves_chosen(driver: Driver) -> None
     choose(view, "Shape", "house")
     eaves = next(box for box in view.findChildren(QComboBox) if box.accessibleName() == "Eaves")
     assert not eaves.isVisible()  # mitered eaves leave nothing to choose
-    driver.type(driver.tag(sheet, "shape.pitch_deg"), "8/12")
-    driver.type(driver.tag(sheet, "shape.overhang_mm"), "20")
+    driver.type(driver.tag(sheet, "form.pitch_deg"), "8/12")
+    driver.type(driver.tag(sheet, "form.overhang_mm"), "20")
     assert eaves.isVisible()
     roof = driver.session.plan.ring.sides[2]
     assert (roof.start.bevel_deg, roof.end.bevel_deg) == pytest.approx((0.0, 33.690067526))

@@ -243,7 +243,7 @@ def test_themes_and_decimal_comma_are_kept(driver: Driver) -> None:
     assert driver.window.theme.dark
     driver.window.action("comma").trigger()
     change(driver, 77.5)
-    assert driver.tag(driver.sheet("section"), "height_mm").text() == "77,5"
+    assert driver.tag(driver.sheet("section"), "form.height_mm").text() == "77,5"
     from peristyle.ui.settings import Settings
 
     kept = Settings(Path(driver.window._settings._store.fileName()))

@@ -210,9 +210,16 @@ def test_pieces_show_themselves_with_their_openings() -> None:
         assert drawn.shapes
         assert piece.name in drawn.words
     tags = {tag.field.id for tag in piece_drawing(made, side(made, "A"), FMT).tags}
-    assert tags == {"openings.0.width_mm", "openings.0.high_mm", "openings.0.up_mm", "openings.0.along_mm"}
+    assert tags == {
+        "section.openings.1.width_mm",
+        "section.openings.1.high_mm",
+        "section.openings.1.up_mm",
+        "section.openings.1.along_mm",
+    }
     field = next(
-        t.field for t in piece_drawing(made, side(made, "B"), FMT).tags if t.field.id == "openings.1.high_mm"
+        t.field
+        for t in piece_drawing(made, side(made, "B"), FMT).tags
+        if t.field.id == "section.openings.2.high_mm"
     )
     assert field.set(made.job, 6.0).design.section.openings[1].high_mm == 6.0
     before = plan(revised(made.job, openings=()))

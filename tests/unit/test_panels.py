@@ -117,7 +117,7 @@ def test_one_fence_setting_grooves_both_edges() -> None:
 
 
 def test_both_panels_come_out_of_the_same_board() -> None:
-    board = Board(length_mm=3000.0, width_mm=900.0, thickness_mm=10.0)
+    board = Board(length_mm=900.0, width_mm=190.0, thickness_mm=10.0)
     found = largest(revised(BOX, board=board), with_panels=True)
     assert found is not None
     assert found.limit == "panel"
@@ -125,7 +125,7 @@ def test_both_panels_come_out_of_the_same_board() -> None:
     # One after the other beyond the strip, each across the board, with a cut before each.
     panels = sum(min(p.length_mm, p.width_mm) + 3.0 for p in made.section.panels)
     assert made.wrap.spare_mm - panels == pytest.approx(0.0, abs=1e-3)
-    narrow = largest(revised(BOX, board=replace(board, width_mm=150.0)), with_panels=True)
+    narrow = largest(revised(BOX, board=replace(board, width_mm=150.0, length_mm=3000.0)), with_panels=True)
     assert narrow is not None
     assert plan(narrow.job).section.panels[0].width_mm == pytest.approx(150.0, abs=1e-3)
     alone = largest(revised(BOX, board=board, top=None), with_panels=True)
@@ -143,7 +143,7 @@ def test_either_panel_is_added_glued_up_and_left_out(part: str) -> None:
     assert edits.with_segments(pie, "one", part=part) == added
     assert edits.with_panel(pie, part, False) == bare
     drawn = section_drawing(plan(pie), Format("mm"))
-    assert {f"{part}.{name}_mm" for name in ("height", "depth", "thickness", "play", "fit")} <= {
+    assert {f"section.{part}.{name}_mm" for name in ("height", "depth", "thickness", "play", "fit")} <= {
         tag.field.id for tag in drawn.tags
     }
     for field in fields.PANELS[part]:

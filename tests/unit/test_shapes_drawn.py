@@ -136,7 +136,7 @@ def test_picking_a_side_offers_its_own_sizes() -> None:
     found = plan(examples.load("Star-chart box"))
     plain = {t.field.id for t in size_drawing(found, FMT).tags}
     picked = {t.field.id for t in size_drawing(found, FMT, Pick("side", 1)).tags}
-    assert picked - plain == {"thicknesses_mm.1", "slopes_deg.1"}
+    assert picked - plain == {"sides.B.thickness_mm", "sides.B.slope_deg"}
 
 
 def test_wood_grows_from_its_seed() -> None:

@@ -236,7 +236,7 @@ def _with_parts(job: Job, options: argparse.Namespace, reader: Reader) -> Job:
         for option in _PART_OPTIONS
         if (value := getattr(options, option[2:].replace("-", "_"))) is not None
     }
-    wanted = {_PART_OPTIONS[option].id.split(".")[0] for option in asked}
+    wanted = {_PART_OPTIONS[option].id.split(".")[-2] for option in asked}
     flags = {"bottom": options.bottom or options.segments or options.groove,
              "top": options.top_panel or options.top_segments or options.top_groove,
              "lid": options.lid}  # fmt: skip

@@ -223,7 +223,7 @@ def _sizes(
         own, grips = free_ring(plan, chosen, reach)
         tags += own
         handles += grips
-        if not any(tag.field.id.startswith("ring.length") for tag in own):
+        if not any(tag.field.id.endswith(".length_mm") and tag.field.id.startswith("sides.") for tag in own):
             shapes += _side_lengths(plan, fmt, reach)
     else:
         pairs = (

@@ -166,7 +166,9 @@ def _keys(
     plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle], wide: float, tags: dict[str, str]
 ) -> Any:
     heights = ", ".join(fmt.length(h) for h in plan.keys.heights_mm)
-    tags = tags | {f"keys.position.{i}": fmt.length(h) for i, h in enumerate(plan.keys.heights_mm)}
+    tags = tags | {
+        f"joints.keys.positions_mm.{i + 1}": fmt.length(h) for i, h in enumerate(plan.keys.heights_mm)
+    }
     text = (
         f"{len(plan.keys.heights_mm)} at each of {len({key.corner for key in plan.keys.keys})} corners, middles at "
         f"{heights} up; "

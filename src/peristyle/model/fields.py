@@ -8,16 +8,20 @@ import math
 from collections.abc import Callable
 from typing import Any, Final, Literal, NamedTuple
 
+from msgspec import inspect
+
 from peristyle.core.errors import LengthError
 from peristyle.core.lengths import Format, parse_angle, parse_count, parse_length, parse_pitch
 from peristyle.model import ring_edits
 from peristyle.model.design import (
-    LEAST_KERF_MM,
     LEAST_MM,
     MAX_MM,
     MAX_SLOPE_DEG,
     Dividers,
+    Feet,
     Keys,
+    Lid,
+    Liner,
     Outline,
     Panel,
     Regular,
@@ -25,7 +29,7 @@ from peristyle.model.design import (
     replace,
     side_name,
 )
-from peristyle.model.job import Job, decide, decided, revised
+from peristyle.model.job import Board, Job, Saw, decide, decided, place_of, revised
 from peristyle.model.starts import begun
 
 Kind = Literal["length", "angle", "pitch", "count"]
@@ -39,7 +43,7 @@ MEASURE_WORDS: Final = {
 
 
 class Field(NamedTuple):
-    """One value the maker decides. `high` is inclusive; `above` says whether `low` is not."""
+    """One value the maker decides; `id` is its address. `high` is inclusive; `above` says whether `low` is not."""
 
     id: str
     label: Callable[[Job], str]
@@ -102,19 +106,30 @@ def _of(part: str, name: str) -> tuple[Callable[[Job], float], Callable[[Job, fl
     return get, put
 
 
-def _part(  # one row of the table below
-    part: str,
-    name: str,
-    label: str,
-    why: str,
-    *,
-    low: float = 0.0,
-    high: float = MAX_MM,
-    above: bool = True,
-    step: float = 1.0,
-) -> Field:
+def _part(part: str, name: str, label: str, why: str, *, step: float = 1.0) -> Field:
+    """A row of the table below: a size of one of the job's parts, its limits those of its type."""
     get, put = _of(part, name)
-    return Field(f"{part}.{name}", lambda _d: label, why, get, put, low, high, above, "length", step)
+    low, high, above = _limits(part, name)
+    place = f"{place_of(part)}.{name}"
+    return Field(place, lambda _d: label, why, get, put, low, high, above, "length", step)
+
+
+def _limits(part: str, name: str) -> tuple[float, float, bool]:
+    """The least and the greatest a size can be, and whether the least itself is too little."""
+    (kind,) = (field.type for field in inspect.type_info(_TYPES[part]).fields if field.name == name)  # type: ignore[attr-defined]
+    if isinstance(kind, inspect.UnionType):
+        kind = next(one for one in kind.types if not isinstance(one, inspect.NoneType))
+    assert isinstance(kind, inspect.FloatType)
+    low, high = kind.ge if kind.ge is not None else kind.gt, kind.le if kind.le is not None else kind.lt
+    if low == LEAST_MM:  # every size: said as more than nothing
+        return 0.0, float(high or MAX_MM), True
+    return float(low or 0.0), float(high or MAX_MM), kind.gt is not None
+
+
+_TYPES: Final[dict[str, type]] = {
+    "board": Board, "saw": Saw, "bottom": Panel, "top": Panel, "lid": Lid, "keys": Keys, "liner": Liner,
+    "dividers": Dividers, "feet": Feet,
+}  # fmt: skip
 
 
 def _size_label(job: Job) -> str:
@@ -133,7 +148,7 @@ def _rect(name: str) -> Field:
     get, put = _of("shape", name)
     word = "Length" if name == "length_mm" else "Width"
     return Field(
-        f"shape.{name}",
+        f"form.{name}",
         lambda d: f"{word}, {MEASURE_WORDS[d.design.form.shape.measure]}",
         f"{word} of the box; the other sizes follow from it.",
         get,
@@ -144,7 +159,7 @@ def _rect(name: str) -> Field:
 def _alternating(name: str, word: str) -> Field:
     get, put = _of("shape", name)
     return Field(
-        f"shape.{name}",
+        f"form.{name}",
         lambda d: f"{word} side, {MEASURE_WORDS[d.design.form.shape.measure]}",
         "Every other side has this length.",
         get,
@@ -152,22 +167,22 @@ def _alternating(name: str, word: str) -> Field:
     )
 
 
-SIZE: Final = Field("shape.size_mm", _size_label, "The size the ring is built on.", *_of("shape", "size_mm"))
+SIZE: Final = Field("form.size_mm", _size_label, "The size the ring is built on.", *_of("shape", "size_mm"))
 LENGTH: Final = _rect("length_mm")
 WIDTH: Final = _rect("width_mm")
 FIRST: Final = _alternating("first_mm", "First")
 SECOND: Final = _alternating("second_mm", "Second")
 HEIGHT: Final = Field(
-    "height_mm", lambda _d: "Height", "Height of the closed box as glued, before the lid is freed.",
+    "form.height_mm", lambda _d: "Height", "Height of the closed box as glued, before the lid is freed.",
     lambda d: d.design.form.height_mm, lambda d, v: revised(d, height_mm=v),
 )  # fmt: skip
 THICKNESS: Final = Field(
-    "thickness_mm", lambda _d: "Thickness",
+    "sides.thickness_mm", lambda _d: "Thickness",
     "All sides the same, or the miters cannot close inside and outside at once.",
     lambda d: d.design.form.thicknesses_mm[0], _set_thickness, step=0.5,
 )  # fmt: skip
 SLOPE: Final = Field(
-    "slope_deg", lambda _d: "Slope", "Lean from upright: positive leans outward as it rises.",
+    "sides.slope_deg", lambda _d: "Slope", "Lean from upright: positive leans outward as it rises.",
     lambda d: d.design.form.slopes_deg[0], lambda d, v: revised(d, slopes_deg=(v,)),
     -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "pitch",
 )  # fmt: skip
@@ -176,28 +191,17 @@ BOARD_WIDTH: Final = _part("board", "width_mm", "Board width", "Usable width of 
 BOARD_THICKNESS: Final = _part(
     "board", "thickness_mm", "Board thickness", "As it lies now; it is planed to the sides.", step=0.5
 )
-KERF: Final = _part(
-    "saw",
-    "kerf_mm",
-    "Saw kerf",
-    "What one cut of the blade takes away.",
-    low=LEAST_KERF_MM,
-    high=50,
-    above=False,
-    step=0.1,
-)
+KERF: Final = _part("saw", "kerf_mm", "Saw kerf", "What one cut of the blade takes away.", step=0.1)
 END_TRIM: Final = _part(
     "board", "end_trim_mm", "End trim", "Taken off the start end: checks, snipe, a rough cut.",
-    above=False,
-)  # fmt: skip
+    )  # fmt: skip
 CREEP: Final = _part(
     "board", "creep_mm", "Left to creep up", "Left on each end of a piece, to creep up on the line.",
-    high=50, above=False, step=0.5,
+    step=0.5,
 )  # fmt: skip
 SHIFT: Final = _part(
     "board", "shift_mm", "Strip starts at", "How far along the board the strip begins, past the trim.",
-    above=False,
-)  # fmt: skip
+    )  # fmt: skip
 
 
 class PanelFields(NamedTuple):
@@ -218,7 +222,7 @@ def _panel(part: str) -> PanelFields:
     return PanelFields(
         _part(
             part, "height_mm", word("Groove height"),
-            f"From the {part} edge to the near edge of the groove.", above=False, step=0.5,
+            f"From the {part} edge to the near edge of the groove.", step=0.5,
         ),
         _part(
             part, "depth_mm", word("Groove depth"), "Keep at least half the wall behind it.", step=0.5
@@ -228,11 +232,11 @@ def _panel(part: str) -> PanelFields:
         ),
         _part(
             part, "play_mm", word("Play each side"), "Room at the bottom of the groove, so that the ring can close.",
-            high=100, above=False, step=0.1,
+            step=0.1,
         ),
         _part(
             part, "fit_mm", word("Groove fit"), "What the groove is wider than the panel is thick.",
-            high=10, above=False, step=0.05,
+            step=0.05,
         ),
     )  # fmt: skip
 
@@ -254,24 +258,15 @@ def ring_width(part: str) -> Field:
 
     word = "Ring width" if part == "bottom" else "Top ring width"
     return Field(
-        f"{part}.segments.ring_mm", lambda _d: word, "Of the trapezoids that make the ring.", get, put
+        f"section.{part}.segments.ring_mm", lambda _d: word, "Of the trapezoids that make the ring.", get, put
     )
 
 
 LID_HEIGHT: Final = _part("lid", "height_mm", "Lid height", "The finished lid, after truing.")
-LID_KERF: Final = _part(
-    "lid",
-    "kerf_mm",
-    "Lid kerf",
-    "What the saw takes in freeing the lid.",
-    low=LEAST_KERF_MM,
-    high=50,
-    above=False,
-    step=0.1,
-)
+LID_KERF: Final = _part("lid", "kerf_mm", "Lid kerf", "What the saw takes in freeing the lid.", step=0.1)
 CLEAN_UP: Final = _part(
     "lid", "clean_up_mm", "Clean-up", "What truing takes from both edges together.",
-    high=100, above=False, step=0.1,
+    step=0.1,
 )  # fmt: skip
 KEY_THICKNESS: Final = _part("keys", "thickness_mm", "Key thickness", "As thick as its slot.", step=0.1)
 
@@ -291,37 +286,36 @@ def _key_value(name: str) -> Callable[[Job], float]:
 
 
 KEY_DEPTH: Final = Field(
-    "keys.depth_mm", lambda _d: "Key depth", "Slot depth from the outer corner, straight in.",
+    "joints.keys.depth_mm", lambda _d: "Key depth", "Slot depth from the outer corner, straight in.",
     _key_value("depth_mm"), lambda d, v: revised(d, keys=replace(_keys(d), depth_mm=v, leg_mm=None)), step=0.5,
 )  # fmt: skip
 KEY_LEG: Final = Field(
-    "keys.leg_mm", lambda _d: "Key leg", "Length of the slot down each face.",
+    "joints.keys.leg_mm", lambda _d: "Key leg", "Length of the slot down each face.",
     _key_value("leg_mm"), lambda d, v: revised(d, keys=replace(_keys(d), leg_mm=v)), step=0.5,
 )  # fmt: skip
 KEY_COUNT: Final = Field(
-    "keys.count", lambda _d: "Keys a corner", "Spread over the height in mirrored pairs.",
+    "joints.keys.count", lambda _d: "Keys a corner", "Spread over the height in mirrored pairs.",
     _key_count, lambda d, v: revised(d, keys=replace(_keys(d), count=int(v), positions_mm=())),
     1, 40, False, "count",
 )  # fmt: skip
 KEY_EDGE: Final = _part(
     "keys", "edge_margin_mm", "Edge margin", "Clear wood between a key and the box's edges.",
-    above=False,
-)  # fmt: skip
+    )  # fmt: skip
 
 FLOOR: Final = Field(
-    "shape.width_mm",
+    "form.width_mm",
     lambda d: f"Floor, {MEASURE_WORDS[d.design.form.shape.measure]}",
     "Width of the house.",
     *_of("shape", "width_mm"),
 )
 WALL: Final = Field(
-    "shape.wall_mm",
+    "form.wall_mm",
     lambda d: f"Wall, {MEASURE_WORDS[d.design.form.shape.measure]}",
     "Height of its walls.",
     *_of("shape", "wall_mm"),
 )
 PITCH: Final = Field(
-    "shape.pitch_deg",
+    "form.pitch_deg",
     lambda _d: "Pitch",
     "Slope of the roof from level, or rise over run: 8/12.",
     *_of("shape", "pitch_deg"),
@@ -331,7 +325,7 @@ PITCH: Final = Field(
     "pitch",
 )
 OVERHANG: Final = Field(
-    "shape.overhang_mm",
+    "form.overhang_mm",
     lambda _d: "Overhang",
     "How far the roof runs past the eaves, level.",
     *_of("shape", "overhang_mm"),
@@ -339,15 +333,7 @@ OVERHANG: Final = Field(
 )
 LINER_THICKNESS: Final = _part("liner", "thickness_mm", "Liner thickness", "Wall of the inner box.", step=0.5)
 LINER_HEIGHT: Final = _part("liner", "height_mm", "Liner height", "From the bottom panel up.")
-LINER_GAP: Final = _part(
-    "liner",
-    "gap_mm",
-    "Liner gap",
-    "Room between the two rings on each side.",
-    high=1000,
-    above=False,
-    step=0.1,
-)
+LINER_GAP: Final = _part("liner", "gap_mm", "Liner gap", "Room between the two rings on each side.", step=0.1)
 DIVIDER_THICKNESS: Final = _part(
     "dividers", "thickness_mm", "Divider thickness", "As wide as its dado.", step=0.5
 )
@@ -355,7 +341,7 @@ DIVIDER_HEIGHT: Final = _part("dividers", "height_mm", "Divider height", "From t
 DADO: Final = _part("dividers", "dado_mm", "Dado depth", "Keep at least half the wall.", step=0.5)
 
 LINING: Final = Field(
-    "lining_mm",
+    "inside.lining_mm",
     lambda _d: "Lining",
     "Foam or cloth on each inner face; it takes its share of the inside.",
     lambda d: d.design.inside.lining_mm,
@@ -370,7 +356,7 @@ LINING: Final = Field(
 def _top(name: str, words: str) -> Field:
     """A size at the top edge; the slope follows from it."""
     return Field(
-        f"shape.{name}", lambda _d: words, "Measured as at the bottom; the sides' slope follows.",
+        f"form.{name}", lambda _d: words, "Measured as at the bottom; the sides' slope follows.",
         lambda d: float(getattr(d.design.form.shape, name) or 0.0),
         lambda d, v: revised(d, shape=replace(d.design.form.shape, **{name: v})),
     )  # fmt: skip
@@ -394,7 +380,7 @@ def key_position(job: Job, number: int, heights_mm: tuple[float, ...]) -> Field:
         )
 
     return Field(
-        f"keys.position.{number}", lambda _d: f"Height of key {number + 1}",
+        f"joints.keys.positions_mm.{number + 1}", lambda _d: f"Height of key {number + 1}",
         "From the bottom edge to the middle of the key.",
         lambda d: heights_mm[number], put, 0.0, job.design.form.height_mm,
     )  # fmt: skip
@@ -423,7 +409,9 @@ def thing_fields(number: int) -> dict[str, Field]:
             return revised(job, contents=tuple(things))
 
         high = 1000.0 if kind == "count" or name == "play_mm" else MAX_MM
-        return Field(f"contents.{number}.{name}", lambda _d: label, why, get, put, low, high, above, kind)
+        return Field(
+            f"inside.contents.{number + 1}.{name}", lambda _d: label, why, get, put, low, high, above, kind
+        )
 
     return {
         "length_mm": field("length_mm", "Length of a thing", "Along side A; the diameter of round things."),
@@ -449,7 +437,8 @@ def _each(values: tuple[float, ...], count: int, side: int, value: float) -> tup
 def side_slope(side: int) -> Field:
     """The lean of one side."""
     return Field(
-        f"slopes_deg.{side}", lambda _d: f"Slope of side {side_name(side)}", "This side's own lean from upright.",
+        f"sides.{side_name(side)}.slope_deg", lambda _d: f"Slope of side {side_name(side)}",
+        "This side's own lean from upright.",
         lambda d: d.design.slope_of(side),
         lambda d, v: revised(d, slopes_deg=_each(d.design.form.slopes_deg, d.design.side_count, side, v)),
         -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "pitch",
@@ -459,7 +448,7 @@ def side_slope(side: int) -> Field:
 def side_thickness(side: int) -> Field:
     """The thickness of one side."""
     return Field(
-        f"thicknesses_mm.{side}", lambda _d: f"Thickness of side {side_name(side)}",
+        f"sides.{side_name(side)}.thickness_mm", lambda _d: f"Thickness of side {side_name(side)}",
         "Where two thicknesses meet, the bevels differ and the miter shows.",
         lambda d: d.design.thickness_of(side),
         lambda d, v: revised(
@@ -483,7 +472,7 @@ def compartment(number: int, name: str, clear_mm: tuple[float, ...]) -> Field:
         )
 
     return Field(
-        f"dividers.{name}.{number}", lambda _d: f"Compartment {number + 1}, {words}",
+        f"inside.dividers.{name}.{number + 1}", lambda _d: f"Compartment {number + 1}, {words}",
         "The compartments after it share what is left.", lambda _d: clear_mm[number], put,
     )  # fmt: skip
 
@@ -491,7 +480,8 @@ def compartment(number: int, name: str, clear_mm: tuple[float, ...]) -> Field:
 def side_length(side: int) -> Field:
     """The length of one side of a free ring; two others give way."""
     return Field(
-        f"ring.length.{side}", lambda d: f"Side {side_name(side)}, {MEASURE_WORDS[d.design.form.shape.measure]}",
+        f"sides.{side_name(side)}.length_mm",
+        lambda d: f"Side {side_name(side)}, {MEASURE_WORDS[d.design.form.shape.measure]}",
         "Two other sides give way; the corners stay.",
         lambda d: ring_edits.length_of(d.design.form.shape, side) if isinstance(d.design.form.shape, Outline) else 0.0,
         lambda d, v: ring_edits.set_length(d, side, v),
@@ -501,7 +491,7 @@ def side_length(side: int) -> Field:
 def corner_angle(corner: int) -> Field:
     """One corner of a free ring; the next corner and two sides give way."""
     return Field(
-        f"ring.corner.{corner}", lambda _d: f"Corner at the end of side {side_name(corner)}",
+        f"sides.{side_name(corner)}.interior_deg", lambda _d: f"Corner at the end of side {side_name(corner)}",
         "The next corner and two sides give way.",
         lambda d: ring_edits.corner_of(shape, corner) if isinstance(shape := d.design.form.shape, Outline) else 0.0,
         lambda d, v: ring_edits.set_corner(d, corner, v), 0.0, 179.9, True, "angle",
@@ -511,9 +501,7 @@ def corner_angle(corner: int) -> Field:
 FEET_SIZE: Final = _part("feet", "size_mm", "Foot length", "Along each side.")
 FEET_HEIGHT: Final = _part("feet", "height_mm", "Foot height", "How high the feet lift the box.", step=0.5)
 FEET_THICKNESS: Final = _part("feet", "thickness_mm", "Foot thickness", "Of a mitered pair.", step=0.5)
-FEET_INSET: Final = _part(
-    "feet", "inset_mm", "Feet set in", "How far in from the outside.", high=1000, above=False, step=0.5
-)
+FEET_INSET: Final = _part("feet", "inset_mm", "Feet set in", "How far in from the outside.", step=0.5)
 
 
 def opening_fields(number: int, along_mm: float) -> dict[str, Field]:
@@ -530,7 +518,7 @@ def opening_fields(number: int, along_mm: float) -> dict[str, Field]:
             openings[number] = changed
             return revised(job, openings=tuple(openings))
 
-        return Field(f"openings.{number}.{name}", lambda _d: label, why, get, put, above=above)
+        return Field(f"section.openings.{number + 1}.{name}", lambda _d: label, why, get, put, above=above)
 
     return {
         "along_mm": field("along_mm", "Opening's middle", "From the side's start.", above=False),

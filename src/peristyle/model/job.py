@@ -171,6 +171,11 @@ def decided(job: Job, name: str) -> Any:
     return getattr(at, name)
 
 
+def place_of(name: str) -> str:
+    """The address of a decision that is a part, or of a part's values: `section.lid`, `stock.board`."""
+    return ".".join((*(part for part in _HOMES[name] if part != "design"), name))
+
+
 def decide(job: Job, name: str, value: Any) -> Job:
     """The job with one decision made otherwise."""
     parts = _HOMES[name]

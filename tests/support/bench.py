@@ -14,7 +14,17 @@ import manifold3d
 import numpy as np
 from msgspec.structs import replace
 
-from peristyle.model.design import Alternating, Lid, Outline, Panel, Rectangle, Regular, Shape
+from peristyle.model.design import (
+    Alternating,
+    Dividers,
+    Lid,
+    Opening,
+    Outline,
+    Panel,
+    Rectangle,
+    Regular,
+    Shape,
+)
 from peristyle.model.job import Board, Saw, job_of
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.step import Setting, Step
@@ -92,6 +102,28 @@ def groove(step: Step, work: Work, kerf_mm: float) -> Work:
                 np.array([[x, y, z] for x in (-FAR, FAR) for y, z in corners])
             )
     return work._replace(solid=solid)
+
+
+def dado(step: Step, work: Work, kerf_mm: float) -> Work:
+    """Square cuts across the face that lies down, from the piece's start against the stop."""
+    table, up = down_face(step, work)
+    start, high = work.solid.bounding_box()[0], one(step, "height")
+    solid = work.solid
+    for near in values(step, "stop"):
+        low, top = sorted((table - up, table + up * high))
+        solid -= manifold3d.Manifold.cube([kerf_mm, 2 * FAR, top - low]).translate([start + near, -FAR, low])
+    return work._replace(solid=solid)
+
+
+def bore(step: Step, work: Work) -> Work:
+    """A bit through the face, the bottom edge on the fence; between two places the wood is sawn out."""
+    box = work.solid.bounding_box()
+    stops, fences = values(step, "stop"), values(step, "fence")
+    round_bit = manifold3d.CrossSection.circle(one(step, "width") / 2, 48)
+    places = [(box[0] + x, box[1] + y) for x in stops for y in fences]
+    holes = [round_bit.translate(place).extrude(3 * work.thickness_mm) for place in places]
+    taken = manifold3d.Manifold.batch_hull(holes).translate([0.0, 0.0, -work.thickness_mm])
+    return work._replace(solid=work.solid - taken)
 
 
 def _swing(step: Step, end: str) -> float:
@@ -193,6 +225,18 @@ def random_box(seed: int) -> Plan:
         slopes = (chance.uniform(-35, 35) if leaning else 0.0,)
         if leaning and not alike:
             slopes = tuple(chance.uniform(-14, 14) for _ in range(count))
+        # Dadoes that are square: of dividers in an upright rectangle.
+        upright = not leaning and isinstance(shape, Rectangle)
+        dividers = (
+            Dividers(across=chance.randint(1, 2), thickness_mm=chance.uniform(4, 6)) if upright else None
+        )
+        openings = tuple(
+            Opening(
+                kind=chance.choice(["hole", "slot"]), side=chance.randrange(count), both=chance.random() < 0.4,
+                up_mm=chance.uniform(20, 60), width_mm=chance.uniform(6, 24), high_mm=chance.uniform(6, 12),
+            )
+            for _ in range(chance.choice([0, 0, 1]))
+        )  # fmt: skip
         made = plan(
             job_of(
                 shape=shape, height_mm=chance.uniform(50, 110), thicknesses_mm=tuple(thick),
@@ -200,6 +244,7 @@ def random_box(seed: int) -> Plan:
                 top=panel if chance.random() < 0.5 else None, lid=Lid(height_mm=20.0),
                 board=Board(length_mm=9000.0, width_mm=250.0, thickness_mm=20.0),
                 saw=Saw(kerf_mm=chance.uniform(1.5, 3.2)),
+                dividers=dividers, openings=openings,
             )
         )  # fmt: skip
         if made.buildable and made.pieces:
@@ -217,6 +262,10 @@ def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d
             work = rip(step, work)
         elif step.operation == "groove":
             work = groove(step, work, made.job.shop.saw.kerf_mm)
+        elif step.operation == "dado":
+            work = dado(step, work, made.job.shop.saw.kerf_mm)
+        elif step.operation == "opening":
+            work = bore(step, work)
         elif step.operation == "crosscut":
             work = crosscut(step, work)
         elif step.operation == "bevel":
@@ -246,7 +295,7 @@ def wrongly_made(made: Plan) -> list[tuple[str, float]]:
 
 
 def wanted(piece: Piece) -> manifold3d.Manifold:
-    return solid(piece, without=("slot", "lid_kerf", "dado"))
+    return solid(piece, without=("slot", "lid_kerf"))
 
 
 def settings_moved(step: Step, gauge: str, by: float) -> Step:

@@ -6,6 +6,7 @@ import math
 import pytest
 
 pytest.importorskip("manifold3d")
+from msgspec.structs import replace
 
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import Arc, area, bounds, flattened
@@ -85,7 +86,11 @@ def test_an_opening_takes_its_own_wood_and_no_more(slope: float, kind: str, take
     spans = [bounds(next(f for f in side(made, n).features if f.kind == "opening").flat) for n in "AC"]
     length = made.ring.sides[0].outside_mm
     assert (spans[0][0] + spans[1][2], spans[0][1]) == pytest.approx((length, spans[1][1]))
-    step = next(step for step in made.steps if step.operation == "opening")
+    # Off the middle each is measured from its own start; in the middle one setting serves the two clamped together.
+    cut = [step for step in made.steps if step.operation == "opening"]
+    assert [step.pieces for step in cut] == [("side.A",), ("side.C",)]
+    middle = plan(revised(job, openings=(replace(job.design.section.openings[0], along_mm=None),)))
+    (step,) = [step for step in middle.steps if step.operation == "opening"]
     assert step.pieces == ("side.A", "side.C")
     assert "opening.clamped" in step.says
 

@@ -233,7 +233,7 @@ class Opening(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     The rim is the body's, where a lid is sawn free. `along_mm` is from the side's start, along the bottom edge of
     its show face, to the opening's middle; None is half way. `up_mm` is from that edge up the face to the middle
     of a hole or slot. `width_mm` is along the side (a hole's diameter), `high_mm` the slot's height or the notch's
-    depth. With `both` the side across has the same, the two clamped together and cut as one.
+    depth. With `both` the side across has the same, mirrored.
     """
 
     kind: Literal["hole", "slot", "notch"] = "hole"

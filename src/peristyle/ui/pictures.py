@@ -99,3 +99,43 @@ def cut_picture(kind: str) -> QIcon:
         else [((0.54, 0.12), (0.22, 0.92)), ((0.46, 0.12), (0.78, 0.92))]
     )
     return _drawn([left, right], cuts)
+
+
+_WALL: Final = ((0.06, 0.18), (0.94, 0.18), (0.94, 0.62), (0.06, 0.62))
+
+
+@cache
+def feet_picture(kind: str) -> QIcon:
+    """The box from the front on its feet, or a corner of it from above."""
+    left: dict[str, Points] = {
+        "block": ((0.1, 0.62), (0.3, 0.62), (0.3, 0.84), (0.1, 0.84)),
+        "mitered": ((0.06, 0.62), (0.36, 0.62), (0.26, 0.84), (0.06, 0.84)),
+        "wedge": ((0.3, 0.62), (0.7, 0.62), (0.3, 0.82)),
+    }
+    own = left.get(kind)
+    feet = [] if own is None else [own] if kind == "wedge" else [own, [(1.0 - x, y) for x, y in own]]
+    return _drawn([_WALL, *feet])
+
+
+@cache
+def opening_picture(kind: str) -> QIcon:
+    """A side from outside with what is cut through it."""
+    cuts: dict[str, Points] = {
+        "hole": [
+            (0.5 + 0.14 * math.cos(k * math.pi / 8), 0.4 + 0.14 * math.sin(k * math.pi / 8))
+            for k in range(17)
+        ],
+        "slot": (
+            (0.34, 0.32),
+            (0.66, 0.32),
+            (0.72, 0.4),
+            (0.66, 0.48),
+            (0.34, 0.48),
+            (0.28, 0.4),
+            (0.34, 0.32),
+        ),
+        "notch": [
+            (0.5 + 0.2 * math.cos(k * math.pi / 8), 0.18 + 0.2 * math.sin(k * math.pi / 8)) for k in range(9)
+        ],
+    }
+    return _drawn([_WALL], [cuts[kind]] if kind in cuts else [])

@@ -9,7 +9,7 @@ from peristyle.drawing.shapes import Pick
 from peristyle.model import edits
 from peristyle.model.design import GrooveWay, Panel, leans, replace
 from peristyle.model.job import decide, decided
-from peristyle.ui.pictures import groove_picture, panel_picture
+from peristyle.ui.pictures import feet_picture, groove_picture, opening_picture, panel_picture
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
@@ -42,6 +42,7 @@ class View(QWidget):
             lambda: session.job.design.section.feet.kind if session.job.design.section.feet else "none",
             lambda kind: bar.edit("Change the feet", lambda d: edits.with_feet(d, kind)),
             "Blocks or mitered pairs under the corners, or wedges from the bevels' offcuts",
+            picture=feet_picture,
         )
         self._opening_choices(session, bar)
         layout = QVBoxLayout(self)
@@ -75,6 +76,7 @@ class View(QWidget):
             kind,
             lambda what: self._open(session, bar, side(), what),
             "In the picked side, or in the front; its sizes stand on the side's own drawing at the right",
+            picture=opening_picture,
         )
         bar.tick(
             "Across too",

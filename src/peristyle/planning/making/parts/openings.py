@@ -17,7 +17,7 @@ from peristyle.planning.making.parts.lid import LID
 from peristyle.planning.making.parts.panels import PANELS
 from peristyle.planning.making.parts.walls import PAST_MM
 from peristyle.planning.making.piece import Feature
-from peristyle.planning.making.setting import Setting, bit, bored_from_edge, bored_from_start
+from peristyle.planning.making.setting import Setting, bit, bored_from_edge, bored_from_start, same
 from peristyle.planning.making.step import Step, make, short
 from peristyle.planning.section.grooves import in_side
 
@@ -117,17 +117,20 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
 
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
-    grouped: dict[int, list[_Placed]] = {}
+    # Two sides are cut as one where one setting serves both; else each is measured from its own start.
+    grouped: dict[tuple[int, ...], list[_Placed]] = {}
     for one in _placed(plan):
-        grouped.setdefault(one.number, []).append(one)
-    for number, members in grouped.items():
+        values = same(*(setting.value for setting in _settings(one)))
+        grouped.setdefault((one.number, *values), []).append(one)
+    for (number, *_values), members in grouped.items():
         opening, first = members[0].opening, members[0]
         sides = [one.side for one in members]
         own = [f"side.{side.name}" for side in sides]
         in_body = opening.kind == "notch" and plan.section.lid is not None
         settings = _settings(first)
         yield ("last" if in_body else "flat"), make(
-            "opening", own, str(number + 1), tool="band_saw" if opening.kind == "notch" else "drill_press",
+            "opening", own, str(number + 1), "_".join(side.name for side in sides),
+            tool="band_saw" if opening.kind == "notch" else "drill_press",
             makes=(f"{name}.opening.{number + 1}" for name in own), lies="show_up", edge="bottom",
             settings=settings, passes=sum(s.gauge in ("stop", "fence") for s in settings) - 1,
             title=f"opening.{opening.kind}",

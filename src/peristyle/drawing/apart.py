@@ -11,7 +11,7 @@ from typing import Final, NamedTuple
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, clipped
 from peristyle.core.planes import Vector
-from peristyle.drawing.board import face_on_board
+from peristyle.drawing.board import back_on_board, face_on_board
 from peristyle.drawing.shapes import Pick
 from peristyle.drawing.solid import Eye, Face, FaceKind, outward, view_of
 from peristyle.planning.making.piece import Feature, Piece
@@ -148,14 +148,17 @@ def _faces(
     kind: FaceKind = _KINDS.get(piece.part, "inside")
     pick = Pick("piece", part.number)
     source: Points = ()
+    back: Points = ()
     if piece.part == "side":
         number = next(side.index for side in plan.ring.sides if f"side.{side.name}" == piece.id)
         pick = Pick("side", number)
-        whole = face_on_board(plan.ring.sides[number], where[number])
-        flat = _band([(x, y, 0.0) for x, y in whole], *part.levels)
-        source = tuple((x, y) for x, y, _z in flat)
+        side = plan.ring.sides[number]
+        source, back = (
+            tuple((x, y) for x, y, _z in _band([(x, y, 0.0) for x, y in whole], *part.levels))
+            for whole in (face_on_board(side, where[number]), back_on_board(side, where[number]))
+        )
     yield ("show" if piece.part == "side" else kind), part.outer, source, pick
-    yield kind, part.inner, (), pick
+    yield kind, part.inner, back, pick
     count = len(part.outer)
     for i in range(count):
         j = (i + 1) % count

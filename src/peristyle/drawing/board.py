@@ -30,6 +30,12 @@ def face_on_board(side: SidePlan, origin_mm: float) -> tuple[Point, Point, Point
     return (a, b, c, d)
 
 
+def back_on_board(side: SidePlan, origin_mm: float) -> tuple[Point, Point, Point, Point]:
+    """The inside face's four corners on the board, seen through it: the board's back."""
+    a, b, c, d = ((origin_mm + x, y) for x, y in side.inner_face)
+    return (a, b, c, d)
+
+
 def board_drawing(plan: Plan, fmt: Format) -> Drawing:
     """The board, its strip in cutting order, losses at true width, and the offcut."""
     board, wrap = plan.job.stock.board, plan.wrap

@@ -10,7 +10,7 @@ from msgspec import Struct
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds, vertices
 from peristyle.core.planes import Point, Vector, cross
-from peristyle.drawing.board import face_on_board
+from peristyle.drawing.board import back_on_board, face_on_board
 from peristyle.drawing.frieze import MOST_KEYS
 from peristyle.drawing.shapes import Pick, box
 from peristyle.model.design import House
@@ -218,6 +218,7 @@ def _laid(
 def _inside(plan: Plan, view: _View, low: list[Point], top: list[Point]) -> list[Face]:
     """Floor and the inner walls that turn toward the eye."""
     ring = plan.ring
+    where = {p.side: p.origin_mm for p in plan.wrap.pieces}
     faces: list[Face] = []
     for panel in plan.section.panels:
         if panel.name == "bottom":
@@ -228,7 +229,8 @@ def _inside(plan: Plan, view: _View, low: list[Point], top: list[Point]) -> list
         x, y = ring.inner_bottom[i]
         if view.faces_eye(normal, x, y, 0.0):
             quad = (low[i - 1], low[i], top[i], top[i - 1])
-            faces.append(Face("inside", quad, view.light(normal) * 0.86, pick=Pick("side", i)))
+            back = back_on_board(ring.sides[i], where[i])
+            faces.append(Face("inside", quad, view.light(normal) * 0.86, back, Pick("side", i)))
     faces += _liner(plan, view)
     faces += _standing(plan, view)
     for panel in plan.section.panels:

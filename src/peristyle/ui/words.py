@@ -75,8 +75,19 @@ def _piece(plan: Plan, piece: Piece, fmt: Format) -> list[Fact]:
 
 def _cut_and_made(plan: Plan, piece: Piece, fmt: Format) -> list[Fact]:
     rows = [Fact(sentence(name), where) for name, where in cuts_told(piece, fmt)]
-    numbers = [str(n) for n, step in enumerate(plan.steps, 1) if piece.id in step.pieces]
-    return [*rows, Fact("In steps", ", ".join(numbers))] if numbers else rows
+    numbers = [n for n, step in enumerate(plan.steps, 1) if piece.id in step.pieces]
+    return [*rows, Fact("In steps", _ranges(numbers))] if numbers else rows
+
+
+def _ranges(numbers: list[int]) -> str:
+    """Numbers in a list, those in a row as one: 1-4, 7."""
+    runs: list[list[int]] = []
+    for number in numbers:
+        if runs and runs[-1][-1] == number - 1:
+            runs[-1].append(number)
+        else:
+            runs.append([number])
+    return ", ".join(str(run[0]) if len(run) == 1 else f"{run[0]}–{run[-1]}" for run in runs)
 
 
 def _whole(plan: Plan, fmt: Format) -> list[Fact]:

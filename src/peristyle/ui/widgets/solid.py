@@ -215,13 +215,15 @@ class SolidView(FocusSeen):
             marked = face.kind in ("lid_line", "key", "opening")
             painter.setPen(bare if marked else joint)
             base: QColor | QBrush = colours[face.kind]
-            if face.kind == "show" and picture is not None:
+            # Inside faces wear the board's back, once nothing moves.
+            worn = bool(face.source) and picture is not None and (face.kind == "show" or fine)
+            if worn and picture is not None:
                 base = texture(picture, face.source, polygon, scale, fine=fine) or plain
             elif face.kind in ("inside", "floor", "divider", "thing"):
                 base = colours[face.kind].darker(100 + shade)
             painter.setBrush(base)
             painter.drawPolygon(polygon)
-            if face.kind == "show":
+            if face.kind == "show" or worn:
                 painter.setPen(bare)
                 painter.setBrush(QColor(20, 12, 6, shade))
                 painter.drawPolygon(polygon)

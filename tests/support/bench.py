@@ -17,7 +17,9 @@ from msgspec.structs import replace
 from peristyle.model.design import (
     Alternating,
     Dividers,
+    Feet,
     Lid,
+    Liner,
     Opening,
     Outline,
     Panel,
@@ -112,6 +114,24 @@ def dado(step: Step, work: Work, kerf_mm: float) -> Work:
     for near in values(step, "stop"):
         low, top = sorted((table - up, table + up * high))
         solid -= manifold3d.Manifold.cube([kerf_mm, 2 * FAR, top - low]).translate([start + near, -FAR, low])
+    return work._replace(solid=solid)
+
+
+def sized(step: Step, work: Work) -> Work:
+    """A plain piece of this length, width and thickness, its ends swung where they are to be."""
+    long, wide, thick = one(step, "stop"), one(step, "width"), one(step, "thickness")
+    return board(long, wide, thick)._replace(
+        solid=manifold3d.Manifold.cube([long, wide, thick]), thickness_mm=thick
+    )
+
+
+def halve(step: Step, work: Work, kerf_mm: float) -> Work:
+    """Square cuts down from one edge, from the piece's start."""
+    box, high = work.solid.bounding_box(), one(step, "height")
+    low = box[1] if step.edge == "bottom" else box[4] - high
+    solid = work.solid
+    for near in values(step, "stop"):
+        solid -= manifold3d.Manifold.cube([kerf_mm, high, 2 * FAR]).translate([box[0] + near, low, -FAR])
     return work._replace(solid=solid)
 
 
@@ -228,7 +248,11 @@ def random_box(seed: int) -> Plan:
         # Dadoes that are square: of dividers in an upright rectangle.
         upright = not leaning and isinstance(shape, Rectangle)
         dividers = (
-            Dividers(across=chance.randint(1, 2), thickness_mm=chance.uniform(4, 6)) if upright else None
+            Dividers(
+                across=chance.randint(1, 2), along=chance.randint(0, 1), thickness_mm=chance.uniform(4, 6)
+            )
+            if upright
+            else None
         )
         openings = tuple(
             Opening(
@@ -245,6 +269,8 @@ def random_box(seed: int) -> Plan:
                 board=Board(length_mm=9000.0, width_mm=250.0, thickness_mm=20.0),
                 saw=Saw(kerf_mm=chance.uniform(1.5, 3.2)),
                 dividers=dividers, openings=openings,
+                liner=Liner(thickness_mm=4.0, height_mm=20.0) if chance.random() < 0.2 else None,
+                feet=Feet(size_mm=20.0) if chance.random() < 0.3 else None,
             )
         )  # fmt: skip
         if made.buildable and made.pieces:
@@ -262,6 +288,10 @@ def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d
             work = rip(step, work)
         elif step.operation == "groove":
             work = groove(step, work, made.job.shop.saw.kerf_mm)
+        elif step.operation in ("panel", "divider", "foot"):
+            work = sized(step, work)
+        elif step.operation == "halve":
+            work = halve(step, work, made.job.shop.saw.kerf_mm)
         elif step.operation == "dado":
             work = dado(step, work, made.job.shop.saw.kerf_mm)
         elif step.operation == "opening":
@@ -283,15 +313,32 @@ def differ(one: manifold3d.Manifold, other: manifold3d.Manifold) -> float:
 
 
 def wrongly_made(made: Plan) -> list[tuple[str, float]]:
-    """The sides that the steps do not make, and by how much (mm³): more than 2e-6 of the wood."""
+    """The pieces that the steps do not make, and by how much (mm³): more than 2e-6 of the wood."""
     wrong = []
     for piece in made.pieces:
-        if piece.part == "side":
+        if piece.part in ("side", "liner") or (piece.part in ("panel", "divider", "foot") and _plain(piece)):
             whole = wanted(piece)
             off = differ(carried_out(made, piece, made.steps), whole)
-            if off > 2e-6 * whole.volume() + 1e-3:
+            if off > 2e-6 * whole.volume() + 1e-3 + _unset(piece):
                 wrong.append((piece.id, off))
     return wrong
+
+
+def _unset(piece: Piece) -> float:
+    """The wood in bevels finer than any saw is set (0.005°): left square, and rightly so."""
+    fine = [abs(edge.bevel_deg) for edge in piece.edges if 0 < abs(edge.bevel_deg) < 0.005]
+    return sum(piece.thickness_mm**2 / 2 * piece.width_mm * math.tan(math.radians(bevel)) for bevel in fine)
+
+
+def _plain(piece: Piece) -> bool:
+    """Whether it is a right-angled block but for what is cut into it."""
+    turns = [
+        (b[0] - a[0]) * (c[0] - b[0]) + (b[1] - a[1]) * (c[1] - b[1])
+        for a, b, c in zip(piece.show_face, piece.show_face[1:] + piece.show_face[:1],
+                           piece.show_face[2:] + piece.show_face[:2], strict=True)
+    ]  # fmt: skip
+    square = len(piece.show_face) == 4 and all(abs(turn) < 1e-6 for turn in turns)
+    return square and piece.show_face == piece.inside_face
 
 
 def wanted(piece: Piece) -> manifold3d.Manifold:

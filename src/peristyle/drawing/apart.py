@@ -13,7 +13,17 @@ from peristyle.core.outlines import bounds, clipped
 from peristyle.core.planes import Vector
 from peristyle.drawing.board import back_on_board, face_on_board
 from peristyle.drawing.shapes import Pick
-from peristyle.drawing.solid import Eye, Face, FaceKind, outward, view_of
+from peristyle.drawing.solid import (
+    MOST_STANDING,
+    Eye,
+    Face,
+    FaceKind,
+    View,
+    outward,
+    standing_outline,
+    upright,
+    view_of,
+)
 from peristyle.planning.making.piece import Feature, Piece
 from peristyle.planning.plan import Plan
 
@@ -57,8 +67,24 @@ def apart_faces(plan: Plan, eye: Eye, share: float) -> list[Face]:
                 continue
             faces.append(Face(kind, tuple(view.point(*p) for p in at), view.light(normal), source, pick))
         found.append((view.deep(*middle), faces))
+    found += _things(plan, view, share)
     found.sort(key=lambda one: -one[0])
     return [face for _deep, faces in found for face in faces]
+
+
+def _things(plan: Plan, view: View, share: float) -> list[tuple[float, list[Face]]]:
+    """What the box holds, lifted out with the dividers."""
+    floor = plan.job.design.floor_mm
+    up = floor + _share("divider", share) * plan.job.design.form.height_mm * 2.6
+    found = []
+    for block in plan.contents.blocks:
+        thing = block.thing
+        high = thing.height_mm * thing.layers
+        for x, y in block.spots_mm[:MOST_STANDING]:
+            outline = standing_outline(thing, x, y)
+            faces = upright("thing", outline, up, up + high, view)
+            found.append((view.deep(x, y, up + high / 2), faces))
+    return found
 
 
 def _moved(point: Vector, by: Vector) -> Vector:

@@ -13,7 +13,7 @@ from peristyle.core.planes import Point, Vector, cross
 from peristyle.drawing.board import back_on_board, face_on_board
 from peristyle.drawing.frieze import MOST_KEYS
 from peristyle.drawing.shapes import Pick, box
-from peristyle.model.design import House
+from peristyle.model.design import House, Thing
 from peristyle.planning.corners.keys import KeyPlan
 from peristyle.planning.form.roof import EAVES
 from peristyle.planning.inside.dividers import DividerPlan
@@ -45,7 +45,7 @@ class Eye(Struct, frozen=True):
     tip_deg: float = 26.0
 
 
-class _View:
+class View:
     """Turning and a mild perspective, the box's middle at the origin."""
 
     def __init__(self, eye: Eye, reach: float, height: float, *, standing: bool = False) -> None:
@@ -101,12 +101,12 @@ class _View:
         return 0.70 + 0.30 * max(0.0, nx * lamp[0] + ny * lamp[1] + normal[2] * lamp[2])
 
 
-def view_of(plan: Plan, eye: Eye, room: float = 1.0) -> _View:
+def view_of(plan: Plan, eye: Eye, room: float = 1.0) -> View:
     """The view of a box from an eye; `room` keeps the eye further off, for what lies apart."""
     ring = plan.ring
     points = [p for side in ring.sides for p in (*side.foot, *side.head)]
     reach = max(max(abs(x), abs(y)) for x, y in points) + ring.height_mm / 2
-    return _View(eye, reach * room, ring.height_mm, standing=isinstance(plan.job.design.form.shape, House))
+    return View(eye, reach * room, ring.height_mm, standing=isinstance(plan.job.design.form.shape, House))
 
 
 def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
@@ -149,7 +149,7 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
     return faces + _laid(plan, view, feet, heads, soffit=False) + (stood_on if from_below else [])
 
 
-def _openings(plan: Plan, view: _View, index: int) -> list[Face]:
+def _openings(plan: Plan, view: View, index: int) -> list[Face]:
     """The openings in a show face."""
     name = f"side.{plan.ring.sides[index].name}"
     place = stands(plan.ring.slabs[index], plan.ring.sides[index], 0.0)
@@ -160,7 +160,7 @@ def _openings(plan: Plan, view: _View, index: int) -> list[Face]:
     ]
 
 
-def _stood_on(plan: Plan, view: _View) -> list[Face]:
+def _stood_on(plan: Plan, view: View) -> list[Face]:
     """The feet, the farther ones first."""
     found = []
     for piece in FEET.pieces(plan):
@@ -192,7 +192,7 @@ def outward(points: Sequence[Vector], middle: Sequence[float]) -> Vector | None:
 
 
 def _laid(
-    plan: Plan, view: _View, feet: list[list[Point]], heads: list[list[Point]], *, soffit: bool
+    plan: Plan, view: View, feet: list[list[Point]], heads: list[list[Point]], *, soffit: bool
 ) -> list[Face]:
     """A roof that runs past its walls: its undersides, or its ends, as far as they turn to the eye."""
     ring = plan.ring
@@ -215,7 +215,7 @@ def _laid(
     return faces
 
 
-def _inside(plan: Plan, view: _View, low: list[Point], top: list[Point]) -> list[Face]:
+def _inside(plan: Plan, view: View, low: list[Point], top: list[Point]) -> list[Face]:
     """Floor and the inner walls that turn toward the eye."""
     ring = plan.ring
     where = {p.side: p.origin_mm for p in plan.wrap.pieces}
@@ -242,7 +242,7 @@ def _inside(plan: Plan, view: _View, low: list[Point], top: list[Point]) -> list
     return faces
 
 
-def _liner(plan: Plan, view: _View) -> list[Face]:
+def _liner(plan: Plan, view: View) -> list[Face]:
     """The liner's inner walls that turn toward the eye, and its rim."""
     if plan.liner is None or not plan.liner.ring.stands:
         return []
@@ -261,7 +261,7 @@ def _liner(plan: Plan, view: _View) -> list[Face]:
     return faces
 
 
-def _standing(plan: Plan, view: _View) -> list[Face]:
+def _standing(plan: Plan, view: View) -> list[Face]:
     """Dividers and contents as upright boxes, the farther ones first."""
     floor = plan.job.design.floor_mm
     solids: list[tuple[FaceKind, tuple[Point, ...], float]] = []
@@ -275,20 +275,14 @@ def _standing(plan: Plan, view: _View) -> list[Face]:
         solids += [("divider", part, floor + piece.height_mm) for part in own]
     for block in plan.contents.blocks:
         thing = block.thing
-        spots = block.spots_mm if len(block.spots_mm) <= _MOST_STANDING else ()
-        half = thing.length_mm / 2, thing.width_mm / 2
+        spots = block.spots_mm if len(block.spots_mm) <= MOST_STANDING else ()
         for x, y in spots:
-            outline = (
-                _round(x, y, half[0])
-                if thing.round
-                else box(x - half[0], y - half[1], x + half[0], y + half[1])
-            )
-            solids.append(("thing", outline, floor + thing.height_mm * thing.layers))
+            solids.append(("thing", standing_outline(thing, x, y), floor + thing.height_mm * thing.layers))
     solids.sort(key=lambda solid: -view.depth(solid[1]))
-    return [face for kind, outline, top in solids for face in _upright(kind, outline, floor, top, view)]
+    return [face for kind, outline, top in solids for face in upright(kind, outline, floor, top, view)]
 
 
-_MOST_STANDING = 120
+MOST_STANDING = 120
 _MOST_PARTS = 900
 
 
@@ -302,13 +296,19 @@ def _parts_between(piece: DividerPlan) -> list[tuple[Point, ...]]:
     return [box(x0, a, x1, b) if across else box(a, y0, b, y1) for a, b in spans]
 
 
+def standing_outline(thing: Thing, x: float, y: float) -> tuple[Point, ...]:
+    """A thing that stands at a place, from above."""
+    long, wide = thing.length_mm / 2, thing.width_mm / 2
+    return _round(x, y, long) if thing.round else box(x - long, y - wide, x + long, y + wide)
+
+
 def _round(x: float, y: float, radius: float) -> tuple[Point, ...]:
     return tuple(
         (x + radius * math.cos(math.pi * k / 8), y + radius * math.sin(math.pi * k / 8)) for k in range(16)
     )
 
 
-def _upright(kind: FaceKind, outline: tuple[Point, ...], floor: float, top: float, view: _View) -> list[Face]:
+def upright(kind: FaceKind, outline: tuple[Point, ...], floor: float, top: float, view: View) -> list[Face]:
     """The sides of an upright solid that turn toward the eye, then its top."""
     faces = []
     for (ax, ay), (bx, by) in zip(outline, outline[1:] + outline[:1], strict=True):

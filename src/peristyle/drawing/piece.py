@@ -16,7 +16,7 @@ def piece_drawing(plan: Plan, piece: Piece, fmt: Format) -> Drawing:
     """The show face above, the inside below it as it is seen from inside; hidden cuts dashed."""
     x0, y0, x1, y1 = bounds((*piece.show_face, *piece.inside_face))
     reach = max(x1 - x0, y1 - y0)
-    gap = max(reach * 0.14, (y1 - y0) * 0.34)  # room for a size and a name between the faces
+    gap = max(reach * 0.14, (y1 - y0) * 0.42)  # room for a size and a name between the faces
     drop = (y1 - y0) + gap
     shapes = [*_face(piece, "show", lambda p: p)]
 

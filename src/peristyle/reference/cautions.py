@@ -6,16 +6,24 @@ manual, local rules or a qualified person, and every list ends by saying so.
 
 from typing import Final
 
-_SHORT: Final = "300 mm"  # as the cautions say it; 12 in where the maker works in inches (common practice)
+# Lengths as the cautions say them, and where the maker works in inches (common practice).
+_IN_INCHES: Final = (("300 mm", "12 in"), ("150 mm", "6 in"))
 
 CAUTIONS: Final[dict[str, str]] = {
     "guard": "Blade guard and riving knife on; blade no higher than its gullets just over the work.",
-    "tilt": "A tilted blade traps the offcut: let it fall away free, "
-    "never between the blade and a stop or fence.",
-    "stop_clear": "Set the stop so that the offcut is clear of it; the stop sits behind the work.",
+    "tilt": "A tilted blade traps the offcut: let it fall away free, never between the blade and a stop or fence.",
+    "not_through": "This cut does not go through the work: the guard comes off, the riving knife stays at or below "
+    "the teeth or comes off as the manual says, featherboards and push blocks stand in. Refit guard and knife after.",
+    "miter_guard": "The saw's own guard moving freely, the piece held down by a clamp, hands 150 mm from the blade; "
+    "let it stop before it comes up.",
+    "stop_clear": "The stop touches the kept piece's long point and is taller than the piece; the offcut lies free. "
+    "The rip fence is never a crosscut stop.",
     "short_piece": "Pieces under about 300 mm go on a sled with a hold-down, never by hand near the blade.",
-    "small_piece": "Small triangles and trapezoids by hand saw, or on a sled with a hold-down and both hands "
-    "behind it; never pick up an offcut beside a turning blade.",
+    "short_carrier": "Pieces under about 300 mm ride on a carrier with a backing block, never held by the fingers "
+    "alone.",
+    "band_saw": "Guide and guard down to just over the work, fingers out of the line of the blade.",
+    "small_piece": "Small triangles and trapezoids by hand saw, or on a sled with a hold-down and both hands behind "
+    "it; never pick up an offcut beside a turning blade.",
     "router": "Small passes against the bit's turning; both hands clear of the bit, short pieces on a carrier.",
     "plane_edge": "Clamp the shooting board; fingers behind the edge, never in front of the plane.",
     "bore": "Clamp the work and a backing board; no small piece by hand under the bit, no gloves, no loose sleeves.",
@@ -24,13 +32,51 @@ CAUTIONS: Final[dict[str, str]] = {
     "rip": "Stand out of line with the board; a push stick for the last 300 mm.",
     "plane": "Take light passes with the grain; short boards ride on a carrier board.",
     "glue": "Air the room while glue is open; rehearse without glue first.",
-    "cradle": "Clamp the box in its cradle and the cradle to its fence; saw keys by hand, not on the machine.",
+    "cradle": "The cradle slides along the fence, or is fixed and the box slides in it: never clamp both. Saw keys "
+    "by hand, not on the machine.",
     "lid": "Freeing a lid can kick back: wedge the kerf with packing before the last cut.",
-    "manual": "Follow the machine's manual and local rules, "
-    "and have a qualified person show you an operation that is new to you.",
+    "manual": "Follow the machine's manual and local rules, and have a qualified person show you an operation that "
+    "is new to you.",
 }
+
+
+# The saw goes right through the work; where it does not, the guard cannot stay.
+_THROUGH: Final = ("rip", "trim", "crosscut", "bevel", "panel", "divider", "segment", "foot")
+_TO_A_STOP: Final = ("crosscut", "bevel", "divider", "segment", "foot")
+_SAWS: Final = ("table_saw", "miter_saw")
+_OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
+    "miter_saw": ("miter_guard",), "chamfer_bit": ("router",), "shooting_board": ("plane_edge",),
+    "drill_press": ("bore",), "band_saw": ("band_saw",), "planer": ("plane",), "clamps": ("glue",),
+}  # fmt: skip
+_OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
+    "rip": ("rip",), "groove": ("groove",), "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),
+    "segment": ("small_piece",), "foot": ("small_piece",), "liner_fit": ("glue",),
+}  # fmt: skip
+
+
+def cautions_of(
+    operation: str, tool: str, *, tilted: bool = False, on_end: bool = False, short: bool = False
+) -> tuple[str, ...]:
+    """The keys of the cautions for an operation on a tool: that of the tool, of the cut, of how the piece lies.
+
+    `on_end` is said of a piece on its end or its edge, `short` of one under about 300 mm.
+    """
+    found = list(_OF_TOOL.get(tool, ()))
+    if tool == "table_saw":
+        found.append("guard" if operation in _THROUGH else "not_through")
+    found += _OF_OPERATION.get(operation, ())
+    if tool in _SAWS:
+        found += ["tilt"] if tilted and operation in _THROUGH else []
+        found += ["stop_clear"] if operation in _TO_A_STOP else []
+        found += ["on_end"] if on_end else []
+    if short:
+        found.append("short_piece" if tool in _SAWS else "short_carrier")
+    return (*dict.fromkeys(found), "manual")
 
 
 def caution(key: str, units: str) -> str:
     """One caution in the maker's own units."""
-    return CAUTIONS[key].replace(_SHORT, "12 in") if units == "in" else CAUTIONS[key]
+    text = CAUTIONS[key]
+    for mm, inches in _IN_INCHES if units == "in" else ():
+        text = text.replace(mm, inches)
+    return text

@@ -11,7 +11,7 @@ from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.machine import at_length, creep_of, crosscut_tool
 from peristyle.planning.making.ripping import ids, letters, part_of, together
 from peristyle.planning.making.setting import LEAST_SWING, SAME_SETTING, End, begins, same, stop, swing, tilt
-from peristyle.planning.making.step import Step, make, short
+from peristyle.planning.making.step import Step, make
 from peristyle.reference.machines import USUAL_ANGLES
 
 
@@ -89,7 +89,7 @@ def _crosscut(
             "sides": letters(run), "edge": first.longer_edge,
             **{f"{end}_hand": _hand(miter, end) for end, miter in miters.items()},
         },
-        cautions=("guard", "stop_clear", *short(length)),
+        short_mm=length,
     )  # fmt: skip
 
 
@@ -154,9 +154,6 @@ def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: 
         scale = _scale(job, cut, angle)
         numbers |= scale
         says += ["bevel.scale"] if scale else []
-    cautions = ("guard", "tilt", "stop_clear", *(("on_end",) if on_end and not upright else ()))
-    if fixed:
-        cautions = ("router",) if saw.kind == "chamfer_bit" else ("plane_edge",)
     return make(
         "bevel", own, end, together(sides), part=part_of(word), tool=saw.kind,
         makes=(f"{name}.{end}" for name in own),
@@ -166,7 +163,7 @@ def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: 
             "sides": letters(sides), "end": end, "face": "inside" if inside_up else "show face",
             "arris": "inside" if inside_up else "show-face", "edge": side.longer_edge, "hand": hand,
         },
-        cautions=(*cautions, *short(side.blank_mm)),
+        short_mm=side.blank_mm,
     )  # fmt: skip
 
 

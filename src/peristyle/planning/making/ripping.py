@@ -7,7 +7,7 @@ from peristyle.model.job import Job
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.machine import crosscut_tool
 from peristyle.planning.making.setting import SAME_SETTING, off_the_end, same, thickness, tilt, width
-from peristyle.planning.making.step import Part, Step, make, short
+from peristyle.planning.making.step import Part, Step, make
 
 
 def letters(sides: Sequence[SidePlan]) -> str:
@@ -40,7 +40,6 @@ def planing(job: Job, ring: RingPlan) -> Iterator[Step]:
         yield make(
             "plane", ids(whom, "side"), tool="planer", settings=(thickness(thick),),
             says=("plane.some" if some else "plane.all",), names={"sides": letters(whom)},
-            cautions=("plane",),
         )  # fmt: skip
 
 
@@ -53,7 +52,6 @@ def rips(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
     yield make(
         "rip", ids(ring.sides, word), together(ring.sides), part=part_of(word), lies="show_up",
         settings=(width(widest.rip_mm),), title="rip.strip", says=("rip.strip",), names={"side": widest.name},
-        cautions=("guard", "rip"),
     )  # fmt: skip
 
 
@@ -88,8 +86,7 @@ def _rip(job: Job, ring: RingPlan, sides: Sequence[SidePlan], word: str) -> Step
         title="rip.some" if some else "rip", says=says,
         numbers={"lean_deg": steep, "tilt_deg": lean},
         names={"sides": letters(sides), "down": "inside" if slope > 0 else "show"},
-        cautions=("guard", "rip", *(("on_end",) if on_edge else ()),
-                  *(short(max(s.blank_mm for s in sides)) if some else ())),
+        short_mm=max(s.blank_mm for s in sides) if some else None,
     )  # fmt: skip
 
 
@@ -98,5 +95,5 @@ def trimming(job: Job, ring: RingPlan) -> Step:
     board = job.stock.board
     return make(
         "trim", ids(ring.sides, "side"), tool=crosscut_tool(job),
-        settings=(off_the_end(board.end_trim_mm + board.shift_mm),), says=("trim",), cautions=("guard",),
+        settings=(off_the_end(board.end_trim_mm + board.shift_mm),), says=("trim",),
     )  # fmt: skip

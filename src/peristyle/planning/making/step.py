@@ -6,6 +6,7 @@ from typing import Final, Literal
 from msgspec import Struct
 
 from peristyle.planning.making.setting import End, Gauge, Setting
+from peristyle.reference.cautions import cautions_of
 
 Part = Literal["box", "liner", "divider", "segment"]
 Lies = Literal["show_up", "inside_up", "on_end", "on_edge", "in_cradle", "on_side", "flat"]
@@ -80,11 +81,17 @@ def make(
     says: Iterable[str] = (),
     numbers: dict[str, float] | None = None,
     names: dict[str, str] | None = None,
-    cautions: tuple[str, ...] = (),
+    short_mm: float | None = None,
     edge: Edge | None = None,
     end: End | None = None,
 ) -> Step:
-    """A step not yet put in its place; `about` says what it is done on, for its id."""
+    """A step not yet put in its place; `about` says what it is done on, `short_mm` how long its pieces are."""
+    set_so = tuple(settings)
+    tilted = any(setting.gauge == "tilt" for setting in set_so)
+    told = cautions_of(
+        operation, tool, tilted=tilted, on_end=lies in ("on_end", "on_edge") and operation != "halve",
+        short=short_mm is not None and short_mm < SHORT_MM,
+    )  # fmt: skip
     return Step(
         id=".".join((part, operation, *about)),
         operation=operation,
@@ -93,18 +100,13 @@ def make(
         pieces=tuple(pieces),
         makes=tuple(makes),
         lies=lies,
-        settings=tuple(settings),
+        settings=set_so,
         passes=max(1, passes),
         title=title or operation,
         says=tuple(says),
         numbers=numbers or {},
         names=names or {},
-        cautions=(*cautions, "manual"),
+        cautions=told,
         edge=edge,
         end=end,
     )
-
-
-def short(length_mm: float) -> tuple[str, ...]:
-    """The caution for short pieces, where it applies."""
-    return ("short_piece",) if length_mm < SHORT_MM else ()

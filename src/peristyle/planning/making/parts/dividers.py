@@ -25,7 +25,7 @@ from peristyle.planning.making.setting import (
     tilt,
     width,
 )
-from peristyle.planning.making.step import Step, make, short
+from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import passes
 
 
@@ -183,7 +183,7 @@ def dado_steps(job: Job, walls: RingPlan, dividers: DividersPlan, word: str) -> 
             says=("dado.passes" if len(offsets) > 1 else "dado", "dado.reach"),
             numbers={"passes": float(len(offsets)), "reach_mm": reach},
             names={"sides": ", ".join(names)},
-            cautions=("guard", "groove", *short(walls.sides[first.side].outside_mm)),
+            short_mm=walls.sides[first.side].outside_mm,
         )  # fmt: skip
 
 
@@ -219,7 +219,7 @@ def divider_steps(job: Job, dividers: DividersPlan) -> Iterator[Step]:
             says=("divider", *(("divider.leaning",) if leaning else ()), "divider.fit"),
             names={"dividers": _names(dividers, members),
                    "longer": "top edge" if piece.top_length_mm > piece.length_mm else "foot"},
-            cautions=("guard", "stop_clear", *short(longest)),
+            short_mm=longest,
         )  # fmt: skip
     for members in halved.values():
         piece = dividers.pieces[members[0]]
@@ -234,7 +234,7 @@ def divider_steps(job: Job, dividers: DividersPlan) -> Iterator[Step]:
             title=_title("halve", members), says=("halve",),
             names={"dividers": _names(dividers, members),
                    "edge": "foot" if piece.run == "along" else "top edge"},
-            cautions=("guard", *short(piece.length_mm)),
+            short_mm=piece.length_mm,
         )  # fmt: skip
 
 

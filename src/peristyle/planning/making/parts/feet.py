@@ -161,12 +161,11 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             title=f"foot.{feet.kind}", says=(f"foot.{feet.kind}",),
             numbers={"count": float(len(members)), "angle_deg": _turn(plan, members[0])},
             names={"end": "end" if members[0].id.endswith(".1") else "start"},
-            cautions=("guard", "small_piece", "stop_clear"),
         )  # fmt: skip
     yield "last", make(
         "foot_glue", [piece.id for piece in pieces], tool="clamps", passes=len(pieces),
         says=("foot_glue.mitered",) if feet.kind == "mitered" else ("foot_glue",),
-        numbers={"inset_mm": feet.inset_mm, "count": float(len(pieces))}, cautions=("glue",),
+        numbers={"inset_mm": feet.inset_mm, "count": float(len(pieces))},
     )  # fmt: skip
 
 

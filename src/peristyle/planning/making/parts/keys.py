@@ -148,7 +148,7 @@ def _cut(ring: RingPlan, keys: KeysPlan, setting: KeySetting) -> Step:
         settings=(cradle(setting.cradle_deg), *fences, height(setting.depth_mm)), passes=setting.slots,
         title="keys.some" if some else "keys", says=says,
         numbers={"slots": float(setting.slots), "passes": float(len(fences)), "cradle_deg": setting.cradle_deg},
-        names={"corners": ", ".join(corners), "edge": setting.edge}, cautions=("guard", "cradle"),
+        names={"corners": ", ".join(corners), "edge": setting.edge},
     )  # fmt: skip
 
 

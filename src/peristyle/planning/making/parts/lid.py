@@ -57,7 +57,6 @@ def _freed(ring: RingPlan, lid: LidPlan) -> Iterator[Step]:
                       height(max(side.thickness_mm for side in sides))),
             passes=len(sides), title="lid.some" if some else "lid", says=says,
             numbers={"line_mm": lid.line_mm}, names={"sides": letters(sides), "edge": cut.edge},
-            cautions=("guard", "lid"),
         )  # fmt: skip
 
 

@@ -44,7 +44,7 @@ def _fitted(plan: Settled, liner: LinerPlan) -> Iterator[tuple[Phase, Step]]:
     yield "fitting", make(
         "liner_fit", ids(liner.ring.sides, "liner"), part="liner", tool="tape", says=("liner_fit",),
         numbers={"gap_mm": part.gap_mm, "room_mm": abs(liner.headroom_mm), "proud": float(liner.headroom_mm < 0)},
-        names={"rim": "top panel" if plan.job.design.section.top else "rim"}, cautions=("glue",),
+        names={"rim": "top panel" if plan.job.design.section.top else "rim"},
     )  # fmt: skip
 
 

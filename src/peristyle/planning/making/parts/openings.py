@@ -18,7 +18,7 @@ from peristyle.planning.making.parts.panels import PANELS
 from peristyle.planning.making.parts.walls import PAST_MM
 from peristyle.planning.making.piece import Feature
 from peristyle.planning.making.setting import Setting, bit, bored_from_edge, bored_from_start, same
-from peristyle.planning.making.step import Step, make, short
+from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import in_side
 
 _LEAST_WOOD_MM: Final = 5.0  # less beside an opening breaks out (our rule)
@@ -139,7 +139,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             numbers={"width_mm": opening.width_mm, "high_mm": opening.high_mm, "middle_mm": first.x,
                      "radius_mm": notch_radius(opening.width_mm, opening.high_mm)},
             names={"sides": " and ".join(side.name for side in sides)},
-            cautions=("bore", *short(first.side.outside_mm)),
+            short_mm=first.side.outside_mm,
         )  # fmt: skip
 
 

@@ -184,7 +184,6 @@ def groove_steps(section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
                 "panels": " and the ".join(panels), "sides": ", ".join(names), "panel": groove.panel,
                 "arris": "inner" if cut.arris == "inside" else "outer",
             },
-            cautions=("guard", "groove"),
         )  # fmt: skip
 
 
@@ -209,7 +208,7 @@ def _cut(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan)
     return make(
         "panel", (name,), panel.name, makes=(name,),
         settings=(stop(panel.length_mm), width(panel.width_mm), thickness(panel.thickness_mm)),
-        says=says, numbers=numbers, names={"panel": panel.name}, cautions=("guard",),
+        says=says, numbers=numbers, names={"panel": panel.name},
     )  # fmt: skip
 
 
@@ -222,14 +221,14 @@ def segment_steps(panel: PanelPlan, part: SegmentsPlan) -> Iterator[Step]:
         passes=part.count, says=("segment.ring", "segment.hole") if part.inner_mm > 0 else ("segment.pie",),
         numbers={"count": float(part.count), "inner_mm": part.inner_mm, "strip_mm": part.strip_mm,
                  "length_mm": part.length_mm, "hole_mm": part.hole_mm},
-        names={"panel": panel.name}, cautions=("guard", "small_piece", "stop_clear"),
+        names={"panel": panel.name},
     )  # fmt: skip
     gap = part.outer_mm / 2 / math.sin(math.pi / part.count) * math.radians(part.last_joint_deg)
     yield make(
         "segment_glue", pieces, panel.name, part="segment", tool="clamps", passes=part.count,
         says=("segment_glue.order", "segment_glue"),
         numbers={"count": float(part.count), "cuts": 2.0 * part.count, "error_deg": CUT_ERROR_DEG, "gap_mm": gap},
-        names={"panel": panel.name}, cautions=("glue",),
+        names={"panel": panel.name},
     )  # fmt: skip
 
 

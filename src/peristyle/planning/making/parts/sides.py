@@ -40,7 +40,6 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     held = tuple(f"panel.{panel.name}" for panel in plan.section.panels)
     yield "glue", make(
         "glue", (*sides, *held), tool="clamps", says=("glue",), numbers={"panels": float(len(held))},
-        cautions=("glue",),
     )  # fmt: skip
 
 

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication
 from peristyle.app import make_application, make_window
 from peristyle.drawing.shapes import Pick
 from peristyle.storage import examples
+from peristyle.ui.atsaw import AtSaw
 from peristyle.ui.newbox import NewBox
 from peristyle.ui.window import Window
 
@@ -60,6 +61,15 @@ def main() -> None:
             window.session.select(pick)
             settle(app, window)
             window.grab().save(str(options.folder / f"{name}.png"))
+        if not options.only or "at-saw" in options.only.split(","):
+            window.session.start(examples.load("Filter tray"))
+            window.set_theme("light")
+            window.at_saw()
+            for _ in range(2):
+                window.findChild(AtSaw).on()
+            settle(app, window)
+            window.grab().save(str(options.folder / "at-saw.png"))
+            window.at_saw()
         if not options.only or "new" in options.only.split(","):
             window.set_theme("light")
             dialog = NewBox("mm", window.wood, window.theme, window)

@@ -163,6 +163,13 @@ _HOMES: Final = {
 }  # fmt: skip
 
 
+def unworked(job: Job) -> Job:
+    """The job without what was measured, done and logged: what a cache of its geometry goes by."""
+    if not (job.measured or job.progress or job.log):
+        return job
+    return replace(job, measured=(), progress=(), log=())
+
+
 def decided(job: Job, name: str) -> Any:
     """One decision by its name, wherever in the job it lives."""
     at: Any = job

@@ -106,6 +106,15 @@ ACTIONS: Final = (
         "Cut off the corner at the picked side's end",
     ),
     *_stages(),
+    ActionSpec(
+        "at_saw",
+        "&View",
+        "&At the saw",
+        "F5",
+        "at_saw",
+        "One step at a time, large, with a few keys",
+        rule=True,
+    ),
     ActionSpec("light", "&View", "&Light", "", "theme_light", "Dark on pale", rule=True, checkable=True),
     ActionSpec("dark", "&View", "&Dark", "", "theme_dark", "Pale on dark", checkable=True),
     ActionSpec(

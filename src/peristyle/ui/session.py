@@ -41,6 +41,7 @@ class Session(QObject):
     filed = Signal()
     rested = Signal()
     said = Signal(str)
+    asked = Signal(str)  # a view asks the window for one of its actions
 
     def __init__(self, job: Job, path: Path | None = None, stamp: str | None = None) -> None:
         super().__init__()

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 from importlib import import_module
-from typing import Any, Protocol
+from typing import TYPE_CHECKING, Any, Protocol
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QKeySequence, QResizeEvent
@@ -35,6 +35,9 @@ from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.stages import StageColumn
 from peristyle.ui.wood import WoodStore
 
+if TYPE_CHECKING:
+    from peristyle.ui.atsaw import AtSaw
+
 _LEAST_VIEW = (470, 452)  # px: what a stage's drawing and its sizes need
 
 
@@ -60,6 +63,7 @@ class Window(FilingWindow):
         self._menus()
         session.filed.connect(self._filed)
         session.said.connect(self.say)
+        session.asked.connect(self._run)
         self.dress(self.theme)
         self.open_stage("size")
         self.frieze.setFocus()
@@ -90,7 +94,10 @@ class Window(FilingWindow):
         layout.setSpacing(0)
         layout.addLayout(middle, 1)
         layout.addWidget(self.frieze)
-        self.setCentralWidget(whole)
+        self._pages = QStackedWidget()
+        self._pages.addWidget(whole)
+        self._at_saw: AtSaw | None = None
+        self.setCentralWidget(self._pages)
         self.statusBar().setSizeGripEnabled(False)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -176,6 +183,8 @@ class Window(FilingWindow):
             self._dress_view(view)
         for part in (self.stages, self.reckoning, self.frieze):
             part.dress(theme)
+        if self._at_saw is not None:
+            self._at_saw.dress(theme)
 
     def _dress_application(self) -> None:
         app = QApplication.instance()
@@ -275,6 +284,28 @@ class Window(FilingWindow):
         self.session.select(None)
 
     # --- view
+
+    def at_saw(self) -> None:
+        """The whole window for one step at a time; again, or Esc, to come back."""
+        if not self.session.take_typed():
+            return
+        if self._at_saw is None:
+            # Loaded when it is first wanted.
+            from peristyle.ui.atsaw import AtSaw
+
+            self._at_saw = AtSaw(self.session, self.wood)
+            self._at_saw.left.connect(self._leave_saw)
+            self._at_saw.dress(self.theme)
+            self._pages.addWidget(self._at_saw)
+        if self._pages.currentWidget() is self._at_saw:
+            self._leave_saw()
+        else:
+            self._pages.setCurrentWidget(self._at_saw)
+            self._at_saw.setFocus()
+
+    def _leave_saw(self) -> None:
+        self._pages.setCurrentIndex(0)
+        self.frieze.setFocus()
 
     def set_theme(self, choice: str) -> None:
         """Light, dark, or as the desktop."""

@@ -13,7 +13,7 @@ from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, EndCut, Slab, corner
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import LEAST_MM, Design, Outline, corner_name, replace, side_name
-from peristyle.model.job import Board, Job, Saw, revised
+from peristyle.model.job import Board, Job, Saw, revised, unworked
 from peristyle.model.ring_edits import walked
 from peristyle.planning.findings import Finding, Fix, Place, reader, shape_changes
 from peristyle.planning.form.roof import EAVES, Roof, lap, lay, roof_findings, roof_of
@@ -167,7 +167,7 @@ def plan_ring(job: Job) -> RingPlan:
     # Only what the ring follows from: it stays while a board, a key or a lid line is dragged.
     return _ring_of(
         revised(
-            job, name="-", notes="", front=0, board=_ANY_BOARD, keys=None, lid=None,
+            unworked(job), name="-", notes="", front=0, board=_ANY_BOARD, keys=None, lid=None,
             openings=(), feet=None, saw=_ANY_SAW,
             liner=None, dividers=None, lining_mm=0.0,
         )

@@ -11,7 +11,7 @@ from peristyle.core.outlines import bounds
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_SIDES, Design, Rectangle, Regular, Shape, replace, tapers
 from peristyle.model.edits import with_sides
-from peristyle.model.job import Board, Job, Saw, revised
+from peristyle.model.job import Board, Job, Saw, revised, unworked
 from peristyle.planning.form.ring import plan_ring
 from peristyle.planning.form.slabs import scaled, slabs_of, stretched, two_sizes
 from peristyle.planning.stock.wrap import factor_for, fitting_factor, parting, strip_mm
@@ -67,8 +67,8 @@ def offers_of(job: Job) -> Offers | None:
         return None
     board = replace(job.stock.board, shift_mm=0.0, seed=0, wood="-", thickness_mm=1.0)
     bare = revised(
-        job, name="-", notes="", front=0, bottom=None, top=None, lid=None, keys=None, liner=None, dividers=None,
-        openings=(), feet=None,
+        unworked(job), name="-", notes="", front=0, bottom=None, top=None, lid=None, keys=None, liner=None,
+        dividers=None, openings=(), feet=None,
         contents=(), saw=Saw(kerf_mm=job.shop.saw.kerf_mm), board=board,
     )  # fmt: skip
     sizes = two_sizes(shape)

@@ -133,6 +133,11 @@ class View(QWidget):
             lambda v: put("Change the saw's steps", step_deg=v),
             "The finest step its scale or gauge shows",
         )
+        bar.button(
+            "At the saw",
+            lambda: session.asked.emit("at_saw"),
+            "One step at a time over the whole window (F5)",
+        )
         return bar
 
     @property

@@ -55,8 +55,11 @@ class AtSaw(QWidget):
 
     left = Signal()
 
-    def __init__(self, session: Session, wood: WoodStore) -> None:
-        super().__init__()
+    def __init__(self, session: Session, wood: WoodStore, under: QWidget) -> None:
+        super().__init__(under)
+        self._under = under
+        self.hide()
+        self.setAutoFillBackground(True)
         self._session = session
         self._at = ""
         self._typed = ""
@@ -137,6 +140,17 @@ class AtSaw(QWidget):
         scale = min(1.4, max(0.7, min(self.height() / 770, self.width() / 1280)))
         for label, size, bold in self._sizes:
             label.setFont(label_font(size * scale, bold, self.font()))
+
+    def cover(self) -> None:
+        """Lie over all that is under it."""
+        self.setGeometry(self._under.rect())
+        self.show()
+        self.raise_()
+        self.setFocus()
+
+    def focusNextPrevChild(self, _forward: bool) -> bool:
+        """Tab leads nowhere: what lies under it must not get the keys."""
+        return False
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""

@@ -94,16 +94,16 @@ class Window(FilingWindow):
         layout.setSpacing(0)
         layout.addLayout(middle, 1)
         layout.addWidget(self.frieze)
-        self._pages = QStackedWidget()
-        self._pages.addWidget(whole)
         self._at_saw: AtSaw | None = None
-        self.setCentralWidget(self._pages)
+        self.setCentralWidget(whole)
         self.statusBar().setSizeGripEnabled(False)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """In a low window the frieze takes less."""
         super().resizeEvent(event)
         self.frieze.setFixedHeight(136 if self.height() >= 690 else 104 if self.height() >= 600 else 78)
+        if self._at_saw is not None and self._at_saw.isVisible():
+            self._at_saw.cover()
 
     def _menus(self) -> None:
         menus: dict[str, QMenu] = {}
@@ -293,18 +293,18 @@ class Window(FilingWindow):
             # Loaded when it is first wanted.
             from peristyle.ui.atsaw import AtSaw
 
-            self._at_saw = AtSaw(self.session, self.wood)
+            # It lies over the stages and does not take their place: they stay shown, and know where they were.
+            self._at_saw = AtSaw(self.session, self.wood, self.centralWidget())
             self._at_saw.left.connect(self._leave_saw)
             self._at_saw.dress(self.theme)
-            self._pages.addWidget(self._at_saw)
-        if self._pages.currentWidget() is self._at_saw:
+        if self._at_saw.isVisible():
             self._leave_saw()
         else:
-            self._pages.setCurrentWidget(self._at_saw)
-            self._at_saw.setFocus()
+            self._at_saw.cover()
 
     def _leave_saw(self) -> None:
-        self._pages.setCurrentIndex(0)
+        if self._at_saw is not None:
+            self._at_saw.hide()
         self.frieze.setFocus()
 
     def set_theme(self, choice: str) -> None:

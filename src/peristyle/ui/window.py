@@ -88,7 +88,7 @@ class Window(FilingWindow):
         middle.addWidget(self.stages)
         middle.addWidget(self._stack, 1)
         middle.addWidget(self.reckoning)
-        whole = QWidget()
+        whole = self._whole = QWidget()
         layout = QVBoxLayout(whole)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -294,7 +294,7 @@ class Window(FilingWindow):
             from peristyle.ui.atsaw import AtSaw
 
             # It lies over the stages and does not take their place: they stay shown, and know where they were.
-            self._at_saw = AtSaw(self.session, self.wood, self.centralWidget())
+            self._at_saw = AtSaw(self.session, self.wood, self._whole)
             self._at_saw.left.connect(self._leave_saw)
             self._at_saw.dress(self.theme)
         if self._at_saw.isVisible():

@@ -6,6 +6,7 @@ its words, its range and how to read and write itself; writing gives a new desig
 
 import math
 from collections.abc import Callable
+from functools import cache
 from typing import Any, Final, Literal, NamedTuple
 
 from msgspec import inspect
@@ -114,9 +115,17 @@ def _part(part: str, name: str, label: str, why: str, *, step: float = 1.0) -> F
     return Field(place, lambda _d: label, why, get, put, low, high, above, "length", step)
 
 
+@cache
+def _types_of(part: str) -> dict[str, inspect.Type]:
+    """The types of a part's values by name."""
+    info = inspect.type_info(_TYPES[part])
+    assert isinstance(info, inspect.StructType)
+    return {field.name: field.type for field in info.fields}
+
+
 def _limits(part: str, name: str) -> tuple[float, float, bool]:
     """The least and the greatest a size can be, and whether the least itself is too little."""
-    (kind,) = (field.type for field in inspect.type_info(_TYPES[part]).fields if field.name == name)  # type: ignore[attr-defined]
+    kind = _types_of(part)[name]
     if isinstance(kind, inspect.UnionType):
         kind = next(one for one in kind.types if not isinstance(one, inspect.NoneType))
     assert isinstance(kind, inspect.FloatType)

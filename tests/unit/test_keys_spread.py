@@ -4,15 +4,18 @@ import csv
 import io
 import itertools
 import random
+from pathlib import Path
 
 import pytest
 
+from peristyle.cli import main
 from peristyle.core.lengths import Format
 from peristyle.export.cutlist import cut_list
 from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle
 from peristyle.model.edits import with_keys, with_lid, with_panel
 from peristyle.model.job import Saw, job_of, revised
 from peristyle.planning.plan import plan
+from peristyle.storage import files
 from peristyle.words.steps import fences_in_words
 
 BOX = job_of(
@@ -75,3 +78,28 @@ def test_a_box_in_inches_begins_in_inches() -> None:
         assert (size / 25.4 * 64) == pytest.approx(round(size / 25.4 * 64))
     assert bottom.height_mm == pytest.approx(6.35)
     assert "-0.000" not in cut_list(plan(whole))
+
+
+def test_a_new_box_in_inches_is_sawn_with_an_eighth(tmp_path) -> None:  # type: ignore[no-untyped-def]
+    path = str(tmp_path / "box.peristyle")
+    assert (
+        main(
+            [
+                "new",
+                path,
+                "--rect",
+                "--inside",
+                "8inx5in",
+                "--height",
+                "3in",
+                "--thickness",
+                "3/8in",
+                "--units",
+                "in",
+            ]
+        )
+        == 0
+    )
+    job = files.load(Path(path)).job
+    assert job.shop.saw.kerf_mm == pytest.approx(25.4 / 8)
+    assert job.stock.board.end_trim_mm == pytest.approx(25.4 * 3 / 8)

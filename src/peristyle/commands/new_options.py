@@ -32,7 +32,7 @@ from peristyle.model.design import (
     replace,
     side_name,
 )
-from peristyle.model.job import Board, Job, MachineKind, decide, decided, job_of, problems, revised
+from peristyle.model.job import Board, Job, MachineKind, Saw, decide, decided, job_of, problems, revised
 from peristyle.model.starts import begun
 from peristyle.planning.form.slabs import two_sizes
 from peristyle.planning.inside.contents import sized, suiting_height
@@ -251,7 +251,7 @@ def _with_parts(job: Job, options: argparse.Namespace, reader: Reader) -> Job:
         job = edits.with_lid(job, True)
     if "keys" in wanted:
         job = revised(job, keys=begun(Keys, options.units, depth_mm=thinnest * 0.8))
-    job = revised(job, board=_board(options, reader))
+    job = revised(job, board=_board(options, reader), saw=begun(Saw, options.units))
     for option, text in asked.items():
         job = set_checked(job, _PART_OPTIONS[option], text, option)
     if options.keys is not None:

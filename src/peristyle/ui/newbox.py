@@ -19,7 +19,8 @@ from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields
 from peristyle.model.design import Keys, Line, Measure, Rectangle, Regular, Shape, Thing, replace
 from peristyle.model.faults import breaches, listed
-from peristyle.model.job import Job, job_of, revised
+from peristyle.model.job import Job, Saw, job_of, revised
+from peristyle.model.starts import begun
 from peristyle.planning.inside.contents import sized, suiting_height
 from peristyle.planning.plan import plan
 from peristyle.planning.stock.largest import largest
@@ -264,7 +265,11 @@ class NewBox(QDialog):
         known = self._known.currentData()
         thick = self._length("thickness", fields.THICKNESS)
         job = job_of(
-            name="Untitled box", units=self.units, shape=self._read_shape(known), thicknesses_mm=(thick,)
+            name="Untitled box",
+            units=self.units,
+            shape=self._read_shape(known),
+            thicknesses_mm=(thick,),
+            saw=begun(Saw, self.units),
         )
         job = edits.with_panel(job, "bottom", True)
         if known == "holds":

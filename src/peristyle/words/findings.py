@@ -188,6 +188,8 @@ _TEXTS: Final[dict[str, str]] = {
     "breaks out. Move one of them.",
     "feet_under_house": "A house stands on its floor, and these feet go under a ring that lies flat. Leave them out.",
     "feet_meet": "Feet {size_mm} long run into each other, where a side is {run_mm} at the foot. Make them shorter.",
+    "foot_slim": "A block with a corner of {interior_deg} is only {wide_mm} wide and tips over. Mitered pairs stand "
+    "better under such corners.",
     "foot_too_thick": "The miter of these feet takes {takes_mm} of their {size_mm}: nothing is left inside. Make "
     "them thinner or longer.",
     "foot_no_offcut": "The bevels cut off no wedges that feet could be made of. Make blocks, or cut the bevels with "
@@ -261,6 +263,7 @@ _LABELS: Final[dict[str, str]] = {
     "foot_inset": "Put them flush with the outside",
     "foot_thickness": "Make them {thickness_mm} thick",
     "foot_block": "Make blocks",
+    "foot_mitered": "Make mitered pairs",
     "no_feet": "Leave out the feet",
     "no_keys": "Leave out the keys",
     "key_count": "Use {count} a corner",

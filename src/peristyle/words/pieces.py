@@ -17,8 +17,8 @@ _NOTES: Final[dict[str, str]] = {
     "divider": "dadoes: {dadoes}, from the inside's start{halved}",
     "divider.top": "{top_mm:bare} long at its top edge",
     "key": "triangle: base along the corner, height is the slot's depth",
-    "foot": "under corner {corner}",
-    "foot.wedge": "off the bevels' own offcuts, under side {side}",
+    "foot": "under the corners",
+    "foot.wedge": "off the bevels' own offcuts, under the sides",
 }
 
 

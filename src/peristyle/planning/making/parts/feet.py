@@ -19,6 +19,7 @@ from peristyle.planning.making.step import Step, make
 from peristyle.reference.machines import USUAL_ANGLES
 
 _LEAST_BEVEL_DEG: Final = 5.0  # less, and what a bevel cuts off is no wedge to stand on (our rule)
+_LEAST_SHARE: Final = 0.5  # of its length: a slimmer block tips over (our rule)
 _DOWN: Final[Vector] = (0.0, 0.0, -1.0)
 
 
@@ -210,6 +211,13 @@ def _findings(plan: Settled) -> Iterator[Finding]:
         )
         inward = Fix("foot_inset", (("section.feet.inset_mm", 0.0),))
         yield Finding("feet_meet", "stop", place, numbers, (*shorter, inward))
+    if feet.kind == "block":
+        blunt = max(corner.interior_deg for corner in plan.ring.corners)
+        wide = feet.size_mm * math.sin(math.radians(blunt))
+        if wide < feet.size_mm * _LEAST_SHARE:
+            fix = Fix("foot_mitered", (("section.feet.kind", "mitered"),))
+            numbers = {"wide_mm": wide, "interior_deg": blunt}
+            yield Finding("foot_slim", "caution", place, numbers, (fix,))
     if feet.kind == "mitered":
         half = max((180.0 - corner.interior_deg) / 2 for corner in plan.ring.corners)
         takes = feet.thickness_mm * math.tan(math.radians(half))

@@ -180,9 +180,15 @@ def _findings(plan: Settled) -> Iterator[Finding]:
         notched = one.opening.kind == "notch"
         area = (x0, y0, x1, min(y1, one.rim) if notched else y1)
         yield from _beside_edges(plan, one, area)
+        near: dict[
+            str, float
+        ] = {}  # of each kind of cut the nearest: a key at either end is one thing to say
         for feature in cut.get(f"side.{one.side.name}", ()):
             if feature.flat and not (notched and feature.kind == "lid_kerf"):
-                yield from _beside(plan, one, area, feature)
+                gap = _apart(area, bounds(feature.flat))
+                near[feature.kind] = min(gap, near.get(feature.kind, gap))
+        for what, gap in near.items():
+            yield from _told(plan, one, gap, what, ("opening_meets", "opening_thin_wood"))
     for one, other in ((a, b) for i, a in enumerate(placed) for b in placed[i + 1 :] if a.side is b.side):
         if _apart(bounds(flattened(one.outline)), bounds(flattened(other.outline))) < _LEAST_WOOD_MM:
             names = {"opening": str(one.number + 1), "other": str(other.number + 1), "side": one.side.name}
@@ -212,12 +218,6 @@ def _beside_edges(plan: Settled, one: _Placed, area: _Area) -> Iterator[Finding]
                 if inward < least:
                     least, edge = inward, word
     yield from _told(plan, one, least, f"edge_{edge}", ("opening_off_side", "opening_near_edge"))
-
-
-def _beside(plan: Settled, one: _Placed, area: _Area, feature: Feature) -> Iterator[Finding]:
-    """How near it comes to something else that is cut into the side."""
-    gap = _apart(area, bounds(feature.flat))
-    yield from _told(plan, one, gap, feature.kind, ("opening_meets", "opening_thin_wood"))
 
 
 def _told(plan: Settled, one: _Placed, gap: float, what: str, codes: tuple[str, str]) -> Iterator[Finding]:

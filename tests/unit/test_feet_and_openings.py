@@ -197,6 +197,7 @@ def test_feet_that_cannot_be_are_refused_with_a_reason() -> None:
         (revised(BOX, feet=Feet(kind="wedge"), board=Board(method="bevel_direct")), "foot_no_offcut"),
         (revised(BOX, feet=Feet(kind="wedge"), saw=Saw(stop_deg=70.0), shape=ODD),
          "feet_unlike"),
+        (revised(BOX, feet=Feet(kind="wedge"), shape=Regular(24, 400.0, "across_flats")), "foot_low"),
         (revised(BOX, feet=Feet(), shape=House(240.0, 90.0, 30.0), lid=None, bottom=None), "feet_under_house"),
     ):  # fmt: skip
         finding = next(f for f in plan(job).findings if f.code == code)

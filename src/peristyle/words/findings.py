@@ -78,6 +78,8 @@ _TEXTS: Final[dict[str, str]] = {
     "direct_cannot_be/saw": "{machine} shapes an edge and never parts a board. Crosscut the sides square first.",
     "direct_cannot_be/on_end": "A bevel past the saw's stop is cut with the piece on end, and a board cannot stand "
     "on end. Crosscut the sides square first.",
+    "direct_cannot_be/on_edge": "A bevel past the miter saw's stop is cut with the piece on its edge and the saw "
+    "swung, each piece by its own length. Crosscut the sides square first.",
     "direct_cannot_be/unlike": "Sides that lean unlike each other are ripped one by one, after they are cut to "
     "length. Crosscut the sides square first.",
     # --- the saw
@@ -194,6 +196,8 @@ _TEXTS: Final[dict[str, str]] = {
     "them thinner or longer.",
     "foot_no_offcut": "The bevels cut off no wedges that feet could be made of. Make blocks, or cut the bevels with "
     "a tilted blade, square first.",
+    "foot_low": "The bevels' offcuts make feet only {high_mm} high: slivers that split as they are glued. Make "
+    "mitered pairs or blocks.",
     "feet_unlike": "The bevels' offcuts differ by {differ_mm} in height: the box would rock. Make blocks, or plane "
     "the wedges alike.",
     # --- keys

@@ -86,7 +86,7 @@ def _direct_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     if saw.kind in USUAL_ANGLES:
         why = "saw"
     elif _on_end(job, ring):
-        why = "on_end"
+        why = "on_edge" if saw.kind == "miter_saw" else "on_end"
     elif not ring.leans_alike:
         why = "unlike"
     else:

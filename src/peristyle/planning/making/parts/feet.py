@@ -20,6 +20,7 @@ from peristyle.reference.machines import USUAL_ANGLES
 
 _LEAST_BEVEL_DEG: Final = 5.0  # less, and what a bevel cuts off is no wedge to stand on (our rule)
 _LEAST_SHARE: Final = 0.5  # of its length: a slimmer block tips over (our rule)
+_LEAST_WEDGE_MM: Final = 3.0  # lower, and a wedge is a sliver under the box (our rule)
 _DOWN: Final[Vector] = (0.0, 0.0, -1.0)
 
 
@@ -237,6 +238,10 @@ def _findings(plan: Settled) -> Iterator[Finding]:
             numbers = {"differ_mm": max(highs) - min(highs)}
             fix = Fix("foot_block", (("section.feet.kind", "block"),))
             yield Finding("feet_unlike", "caution", place, numbers, (fix,))
+        if 0 < min(highs) < _LEAST_WEDGE_MM:
+            kinds = ("mitered", "block")
+            others = tuple(Fix(f"foot_{kind}", (("section.feet.kind", kind),)) for kind in kinds)
+            yield Finding("foot_low", "caution", place, {"high_mm": min(highs)}, others)
 
 
 FEET = Kind("foot", _pieces, steps=_steps, findings=_findings)

@@ -19,7 +19,7 @@ from peristyle.commands.reading import (
     set_checked,
 )
 from peristyle.core.errors import LengthError, PeristyleError
-from peristyle.core.lengths import parse_pitch, split_list
+from peristyle.core.lengths import Format, parse_pitch, split_list
 from peristyle.model import edits, fields
 from peristyle.model.design import (
     Dividers,
@@ -250,7 +250,9 @@ def _with_parts(job: Job, options: argparse.Namespace, reader: Reader) -> Job:
     if "lid" in wanted:
         job = edits.with_lid(job, True)
     if "keys" in wanted:
-        job = revised(job, keys=begun(Keys, options.units, depth_mm=thinnest * 0.8))
+        job = revised(
+            job, keys=begun(Keys, options.units, depth_mm=Format(options.units).down(thinnest * 0.8))
+        )
     job = revised(job, board=_board(options, reader), saw=begun(Saw, options.units))
     for option, text in asked.items():
         job = set_checked(job, _PART_OPTIONS[option], text, option)

@@ -334,7 +334,10 @@ class Format(NamedTuple):
             grid = MM_PER_INCH / 1000  # too small for a fraction: shown as a decimal
         # A hair of rounding, far under any tolerance, must not cost a whole step.
         steps = mm / grid - way * 1e-8 / grid
-        return (math.ceil(steps) if way > 0 else math.floor(steps)) * grid
+        count = math.ceil(steps) if way > 0 else math.floor(steps)
+        if self.units == "in":  # ¾ in as it is typed, to the last bit
+            return float(count * Fraction(grid / MM_PER_INCH).limit_denominator(1000) * _INCH)
+        return round(count * grid, 9)
 
     def number(self, value: float, decimals: int) -> str:
         """A plain number with at most `decimals` decimals, a real minus and the maker's mark."""

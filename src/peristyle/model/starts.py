@@ -3,17 +3,18 @@
 All are common practice; the maker changes them on the drawing.
 """
 
+from fractions import Fraction
 from typing import Any, Final
 
-from peristyle.core.lengths import MM_PER_INCH, Units
+from peristyle.core.lengths import Units
 from peristyle.model.design import Dividers, Feet, Keys, Lid, Liner, Opening, Panel, Thing
 from peristyle.model.job import Board, Saw
 
-_IN: Final = MM_PER_INCH
+_IN: Final = Fraction(254, 10)  # exact, so that ¾ in to begin with is the ¾ in that a maker types
 
-_INCHES: Final[dict[type, dict[str, float]]] = {
+_INCHES: Final[dict[type, dict[str, Fraction]]] = {
     Board: {
-        "length_mm": 48 * _IN, "width_mm": 5.5 * _IN, "thickness_mm": _IN / 2, "end_trim_mm": 3 * _IN / 8,
+        "length_mm": 48 * _IN, "width_mm": 11 * _IN / 2, "thickness_mm": _IN / 2, "end_trim_mm": 3 * _IN / 8,
     },
     Panel: {
         "height_mm": _IN / 4, "depth_mm": 5 * _IN / 32, "thickness_mm": _IN / 8, "play_mm": _IN / 64,
@@ -25,17 +26,17 @@ _INCHES: Final[dict[type, dict[str, float]]] = {
         "thickness_mm": _IN / 8, "depth_mm": 5 * _IN / 16, "edge_margin_mm": _IN / 2, "lid_margin_mm": 5 * _IN / 64,
         "wall_margin_mm": _IN / 16,
     },
-    Opening: {"up_mm": 1.5 * _IN, "width_mm": 0.75 * _IN, "high_mm": 3 * _IN / 8},
+    Opening: {"up_mm": 3 * _IN / 2, "width_mm": 3 * _IN / 4, "high_mm": 3 * _IN / 8},
     Feet: {"size_mm": _IN, "height_mm": _IN / 2, "thickness_mm": 3 * _IN / 8},
-    Liner: {"thickness_mm": 3 * _IN / 16, "height_mm": 2.375 * _IN, "gap_mm": _IN / 128},
-    Dividers: {"thickness_mm": 3 * _IN / 16, "dado_mm": 5 * _IN / 64, "height_mm": 1.5 * _IN},
-    Thing: {"length_mm": 1.25 * _IN, "width_mm": 0.75 * _IN, "height_mm": 1.5 * _IN, "play_mm": 5 * _IN / 64},
+    Liner: {"thickness_mm": 3 * _IN / 16, "height_mm": 19 * _IN / 8, "gap_mm": _IN / 128},
+    Dividers: {"thickness_mm": 3 * _IN / 16, "dado_mm": 5 * _IN / 64, "height_mm": 3 * _IN / 2},
+    Thing: {"length_mm": 5 * _IN / 4, "width_mm": 3 * _IN / 4, "height_mm": 3 * _IN / 2, "play_mm": 5 * _IN / 64},
 }  # fmt: skip
 
 
 def begun(part: type, units: Units, **given: Any) -> Any:
     """A new part with the sizes it begins with in these units, and with what is `given`."""
-    sizes = _INCHES.get(part, {}) if units == "in" else {}
+    sizes = {name: float(size) for name, size in _INCHES.get(part, {}).items()} if units == "in" else {}
     if part is Thing and units == "mm":
         sizes = {"length_mm": 30.0, "width_mm": 20.0, "height_mm": 40.0}
     return part(**{**sizes, **given})

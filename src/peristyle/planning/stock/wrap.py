@@ -6,6 +6,7 @@ from typing import Final, NamedTuple
 
 from msgspec import Struct
 
+from peristyle.core.lengths import MM_PER_INCH
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_MM, Design, corner_name, replace, tapers
 from peristyle.model.job import Board, Job, Method, revised
@@ -236,7 +237,7 @@ def _length_findings(job: Job, plan: WrapPlan) -> list[Finding]:
     fixes: list[Fix] = []
     factor = fitting_factor(job, board.length_mm - board.end_trim_mm)
     smaller = scaled(job, factor) if factor is not None else None
-    wanted = fmt.up(plan.needed_mm, 25.4 / 8 if fmt.units == "in" else 1.0)
+    wanted = fmt.up(plan.needed_mm, MM_PER_INCH / 8 if fmt.units == "in" else 1.0)
     numbers = {
         "short_mm": short, "needed_mm": plan.needed_mm, "board_mm": board.length_mm, "wanted_mm": wanted,
     }  # fmt: skip
@@ -269,7 +270,7 @@ def _stock_findings(job: Job, ring: RingPlan, plan: WrapPlan) -> list[Finding]:
     thick = max(side.thickness_mm for side in ring.sides)
     if plan.tiers < 1:
         narrow = plan.strip_mm - board.width_mm
-        wide = fmt.up(plan.strip_mm, 25.4 / 8 if fmt.units == "in" else 1.0)
+        wide = fmt.up(plan.strip_mm, MM_PER_INCH / 8 if fmt.units == "in" else 1.0)
         lower = _height_for(job.design, ring, board.width_mm)
         fixes = [Fix("board_width", (("stock.board.width_mm", wide),), {"width_mm": wide})]
         if lower is not None:
@@ -329,13 +330,15 @@ def _height_for(design: Design, ring: RingPlan, width_mm: float) -> float | None
 
 
 def suiting_board(job: Job) -> Board:
-    """A board the ring just fits on, for a maker who has not said which: rounded up to 10 mm."""
+    """A board the ring just fits on, for a maker who has not said which: rounded up to 10 mm or ½ in."""
     board = replace(job.stock.board, thickness_mm=max(job.design.form.thicknesses_mm))
     plan = plan_wrap(revised(job, board=board), plan_ring(job))
     if not plan.pieces:
         return board
 
+    fmt = reader(job.design)
+
     def up(value: float) -> float:
-        return min(MAX_MM, math.ceil(round(value / 10, 9)) * 10.0)
+        return min(MAX_MM, fmt.up(value, MM_PER_INCH / 2 if fmt.units == "in" else 10.0))
 
     return replace(board, length_mm=up(plan.needed_mm + board.shift_mm), width_mm=up(plan.strip_mm))

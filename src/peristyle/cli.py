@@ -8,15 +8,11 @@ import sys
 from collections.abc import Callable, Sequence
 from importlib import import_module
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, Final
+from typing import Any, Final
 
 from peristyle import __version__
 from peristyle.commands.console import Parser
 from peristyle.core.errors import PeristyleError
-
-if TYPE_CHECKING:
-    pass
-
 
 COMMANDS: Final = (
     "angles", "angle-sheet", "new", "plan", "get", "set", "addresses", "export", "install-desktop",

@@ -1,11 +1,6 @@
 """Every address a design can have."""
 
-from typing import TYPE_CHECKING
-
 from peristyle.commands.console import Parser, print_json
-
-if TYPE_CHECKING:
-    pass
 
 
 def run(words: list[str]) -> int:
@@ -15,7 +10,7 @@ def run(words: list[str]) -> int:
     )
     parser.add_argument("--json", action="store_true")
     options = parser.parse_args(words)
-    # As above.
+    # Late, so that other commands start without it.
     from peristyle.model import addresses
 
     rows = [addresses.described(address) for address in addresses.every()]

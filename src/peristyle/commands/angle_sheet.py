@@ -1,13 +1,8 @@
 """All angles of regular rings, for the wall."""
 
-from typing import TYPE_CHECKING
-
 from peristyle.commands.console import Parser, angle, print_json, put
 from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format, split_list
-
-if TYPE_CHECKING:
-    pass
 
 
 def run(words: list[str]) -> int:

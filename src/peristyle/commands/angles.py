@@ -1,13 +1,9 @@
 """The angles of one corner, or of every corner of a ring."""
 
 import argparse
-from typing import TYPE_CHECKING
 
 from peristyle.commands.console import Parser, angle, length_reader, print_json, sides
 from peristyle.core.lengths import Format
-
-if TYPE_CHECKING:
-    pass
 
 
 def run(words: list[str]) -> int:

@@ -94,7 +94,7 @@ def length_reader(units: Units) -> Callable[[str | None, str], float | None]:
 
 
 def load_plan(path: str) -> "Plan":
-    # As above.
+    # Late, so that other commands start without it.
     from peristyle.planning.plan import plan
     from peristyle.storage import files
 

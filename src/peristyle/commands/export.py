@@ -2,13 +2,8 @@
 
 import os
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from peristyle.commands.console import Parser, load_plan, put
-
-if TYPE_CHECKING:
-    pass
-
 from peristyle.export.formats import FORMATS
 
 

@@ -1,12 +1,8 @@
 """Values of a design by their addresses."""
 
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from peristyle.commands.console import Parser, print_json
-
-if TYPE_CHECKING:
-    pass
 
 
 def run(words: list[str]) -> int:
@@ -15,7 +11,7 @@ def run(words: list[str]) -> int:
     parser.add_argument("addresses", nargs="*", metavar="ADDRESS", help="these alone; all if none is given")
     parser.add_argument("--json", action="store_true")
     options = parser.parse_args(words)
-    # As above.
+    # Late, so that other commands start without it.
     from peristyle.model import addresses
     from peristyle.storage import files
 

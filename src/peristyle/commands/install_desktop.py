@@ -1,11 +1,6 @@
 """The desktop menu and the file type."""
 
-from typing import TYPE_CHECKING
-
 from peristyle.commands.console import Parser
-
-if TYPE_CHECKING:
-    pass
 
 
 def run(words: list[str]) -> int:

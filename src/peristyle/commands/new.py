@@ -2,13 +2,9 @@
 
 import os
 import sys
-from typing import TYPE_CHECKING
 
 from peristyle.commands.console import STDOUT, Parser, put
 from peristyle.core.errors import PeristyleError
-
-if TYPE_CHECKING:
-    pass
 
 
 def run(words: list[str]) -> int:

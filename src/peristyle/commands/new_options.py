@@ -67,8 +67,13 @@ _PART_OPTIONS: Final = {
 
 
 def _arguments(parser: argparse.ArgumentParser) -> None:
-    add = parser.add_argument
-    add("file", metavar="FILE")
+    parser.add_argument("file", metavar="FILE")
+    _shape_arguments(parser)
+    _size_arguments(parser)
+    _other_arguments(parser)
+
+
+def _shape_arguments(parser: argparse.ArgumentParser) -> None:
     shape = parser.add_argument_group("shape, one of")
     shape.add_argument("--sides", metavar="N", help="a regular polygon, 3 sides or more")
     shape.add_argument(
@@ -80,6 +85,9 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     shape.add_argument(
         "--outline", metavar="L@C,…", help="each side's length and the corner at its end; ? is worked out"
     )
+
+
+def _size_arguments(parser: argparse.ArgumentParser) -> None:
     size = parser.add_argument_group(
         "size, one of (lengths such as 186.5, 18cm, '6 5/8in'; a bare number is in --units)"
     )
@@ -113,6 +121,10 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
         help="with --fit-board and a shape of two sizes: this one stays",
     )
     size.add_argument("--lining", metavar="L", help="foam or cloth on each inner face")
+
+
+def _other_arguments(parser: argparse.ArgumentParser) -> None:
+    add = parser.add_argument
     add("--height", metavar="H", help="height of the closed box as glued")
     add("--thickness", metavar="T", help="thickness of the sides")
     add("--thicknesses", metavar="T,…", help="one thickness for each side")

@@ -1,11 +1,6 @@
 """Everything that follows from a design."""
 
-from typing import TYPE_CHECKING
-
 from peristyle.commands.console import Parser, load_plan, print_json
-
-if TYPE_CHECKING:
-    pass
 
 
 def run(words: list[str]) -> int:

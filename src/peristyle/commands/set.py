@@ -1,14 +1,10 @@
 """Values of a design changed by their addresses."""
 
 from pathlib import Path
-from typing import TYPE_CHECKING, Final
+from typing import Final
 
 from peristyle.commands.console import Parser
 from peristyle.core.errors import PeristyleError
-
-if TYPE_CHECKING:
-    pass
-
 
 _SIZES: Final = ("form.length_mm", "form.width_mm", "form.size_mm")
 
@@ -21,7 +17,7 @@ def run(words: list[str]) -> int:
     parser.add_argument("file")
     parser.add_argument("values", nargs="+", metavar="ADDRESS=VALUE")
     options = parser.parse_args(words)
-    # As above.
+    # Late, so that other commands start without it.
     from peristyle.model import addresses
     from peristyle.planning.inside.contents import follows_contents
     from peristyle.planning.plan import plan

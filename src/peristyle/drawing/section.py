@@ -3,7 +3,6 @@
 import math
 
 from peristyle.core.lengths import Format
-from peristyle.core.planes import Point
 from peristyle.drawing.panels import groove_enlarged, groove_size, panel_across
 from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension
 from peristyle.model import fields
@@ -29,22 +28,10 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     tags: list[Tag] = []
     handles: list[Handle] = []
 
-    def wall(x: float, sign: float) -> tuple[Point, ...]:
-        return (
-            (x, 0.0),
-            (x + sign * thick, 0.0),
-            (x + sign * (thick - lean * height), height),
-            (x - sign * lean * height, height),
-        )
-
     left, right = 0.0, 2 * thick + inside
     out = max(0.0, lean * height)  # how far the walls stand out over the foot: sizes stand beyond
     span = right - left
-    shapes.append(
-        Path((*wall(left, 1.0)[1:3], *reversed(wall(right, -1.0)[1:3])), "inside", "solid", weight=0.0)
-    )
-    for x, sign in ((left, 1.0), (right, -1.0)):
-        shapes.append(Path(wall(x, sign), "wood", "hatch", weight=1.4))
+    shapes += _walls(left, right, thick, lean, height)
     shapes += _break((left + right) / 2, height, span)
     away = height * 0.16
     shapes += dimension((left - out, 0.0), (left - out, height), (-away * 1.7, 0.0), role="decided")
@@ -67,19 +54,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     shapes += _liner(plan, left, right, thick, tags)
     shapes += _feet(plan, (left, right), tags)
     shapes += _lid(plan, fmt, left - out, right + out, away, tags, handles)
-    shapes += dimension(
-        (left - out, 0.0), (left - out, section.finished_mm), (-away * 0.8, 0.0), role="quiet"
-    )
-    shapes.append(
-        Label(
-            (left - out - away * 0.8, height * 0.5),
-            f"finished {fmt.length(section.finished_mm)}",
-            "quiet",
-            9.0,
-            turn_deg=90.0,
-            shift=(-8.0, 0.0),
-        )
-    )
+    shapes += _finished(section.finished_mm, height, left - out, away, fmt)
     x_end = right + out + away * 4.6
     for groove, panel in grooves:
         share = (
@@ -98,6 +73,32 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         (left - out - away * 2.6, -height * 0.12 - 1.6 * _under(plan), x_end, height * 1.1),
         _words(plan, fmt),
     )
+
+
+def _walls(left: float, right: float, thick: float, lean: float, height: float) -> list[Shape]:
+    """Both walls cut through, and the room between them."""
+    first, second = (
+        (
+            (x, 0.0),
+            (x + sign * thick, 0.0),
+            (x + sign * (thick - lean * height), height),
+            (x - sign * lean * height, height),
+        )
+        for x, sign in ((left, 1.0), (right, -1.0))
+    )
+    return [
+        Path((*first[1:3], *reversed(second[1:3])), "inside", "solid", weight=0.0),
+        *(Path(wall, "wood", "hatch", weight=1.4) for wall in (first, second)),
+    ]
+
+
+def _finished(mm: float, height: float, x: float, away: float, fmt: Format) -> list[Shape]:
+    """How high the box is once the lid is sawn free."""
+    words = f"finished {fmt.length(mm)}"
+    return [
+        *dimension((x, 0.0), (x, mm), (-away * 0.8, 0.0), role="quiet"),
+        Label((x - away * 0.8, height * 0.5), words, "quiet", 9.0, turn_deg=90.0, shift=(-8.0, 0.0)),
+    ]
 
 
 def _under(plan: Plan) -> float:

@@ -12,16 +12,16 @@ from msgspec import to_builtins
 from peristyle.core.lengths import Format
 from peristyle.core.planes import EndCut
 from peristyle.model.design import House, corner_name, side_name
-from peristyle.planning.corners.keys import KeyPlan
+from peristyle.planning.corners.keys import KeyPlan, KeySetting
 from peristyle.planning.findings import Finding, reader
-from peristyle.planning.form.ring import SidePlan
+from peristyle.planning.form.ring import CornerPlan, SidePlan
 from peristyle.planning.inside.dividers import DividerPlan
 from peristyle.planning.making.piece import Feature, Piece
 from peristyle.planning.making.step import Step
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.grooves import GroovePlan
-from peristyle.planning.section.levels import SectionPlan
+from peristyle.planning.section.levels import PanelPlan, SectionPlan
 from peristyle.planning.section.segments import SegmentsPlan
 from peristyle.planning.stock.wrap import cutting_order, parting, strip_mm
 from peristyle.words.findings import offered, said
@@ -44,50 +44,16 @@ def as_data(plan: Plan) -> dict[str, Any]:
         "finished_height_mm": plan.section.finished_mm,
         "front": side_name(job.design.form.front),
         "outline": {
-            "outer_bottom_mm": _points(ring.outer_bottom),
-            "outer_top_mm": _points(ring.outer_top),
-            "inner_bottom_mm": _points(ring.inner_bottom),
-            "inner_top_mm": _points(ring.inner_top),
+            f"{loop}_mm": _points(getattr(ring, loop))
+            for loop in ("outer_bottom", "outer_top", "inner_bottom", "inner_top")
         },
         "sides": [_side(s) for s in ring.sides],
-        "corners": [
-            {
-                "corner": c.name,
-                "interior_deg": c.interior_deg,
-                "dihedral_deg": c.dihedral_deg,
-                "joint_face_mm": c.joint_face_mm,
-                "closing": c.closing,
-                "lapped": c.lapped,
-            }
-            for c in ring.corners
-        ],
+        "corners": [_corner(c) for c in ring.corners],
         "wrap": _wrap(plan),
         "section": _section(plan.section),
-        "panels": [
-            {
-                "name": p.name,
-                "outline_mm": _points(p.outline),
-                "thickness_mm": p.thickness_mm,
-                "length_mm": p.length_mm,
-                "width_mm": p.width_mm,
-                "segments": p.segments and _segments(p.segments),
-            }
-            for p in plan.section.panels
-        ],
+        "panels": [_panel(p) for p in plan.section.panels],
         "keys": [_key(k, count) for k in plan.keys.keys],
-        "key_settings": [
-            {
-                "fence_mm": s.fence_mm,
-                "heights_mm": list(s.heights_mm),
-                "passes_mm": list(s.passes_mm),
-                "slots": s.slots,
-                "depth_mm": s.depth_mm,
-                "cradle_deg": s.cradle_deg,
-                "edge": s.edge,
-                "corners": [corner_name(i, count) for i in s.corners],
-            }
-            for s in plan.keys.settings
-        ],
+        "key_settings": [_key_setting(s, count) for s in plan.keys.settings],
         "contents": _contents(plan),
         "liner": _liner(plan),
         "dividers": [_divider(piece) for piece in plan.dividers.pieces],
@@ -99,6 +65,41 @@ def as_data(plan: Plan) -> dict[str, Any]:
         "pieces": [_piece(piece) for piece in plan.pieces],
         "steps": [_step(step, reader(plan.job.design)) for step in plan.steps],
         "findings": [_finding(finding, reader(plan.job.design)) for finding in mended(plan)],
+    }
+
+
+def _corner(corner: CornerPlan) -> dict[str, Any]:
+    return {
+        "corner": corner.name,
+        "interior_deg": corner.interior_deg,
+        "dihedral_deg": corner.dihedral_deg,
+        "joint_face_mm": corner.joint_face_mm,
+        "closing": corner.closing,
+        "lapped": corner.lapped,
+    }
+
+
+def _panel(panel: PanelPlan) -> dict[str, Any]:
+    return {
+        "name": panel.name,
+        "outline_mm": _points(panel.outline),
+        "thickness_mm": panel.thickness_mm,
+        "length_mm": panel.length_mm,
+        "width_mm": panel.width_mm,
+        "segments": panel.segments and _segments(panel.segments),
+    }
+
+
+def _key_setting(setting: KeySetting, count: int) -> dict[str, Any]:
+    return {
+        "fence_mm": setting.fence_mm,
+        "heights_mm": list(setting.heights_mm),
+        "passes_mm": list(setting.passes_mm),
+        "slots": setting.slots,
+        "depth_mm": setting.depth_mm,
+        "cradle_deg": setting.cradle_deg,
+        "edge": setting.edge,
+        "corners": [corner_name(i, count) for i in setting.corners],
     }
 
 

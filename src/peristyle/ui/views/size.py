@@ -68,11 +68,6 @@ class View(QWidget):
             b = along if along is not None else (now.along if now else 0)
             bar.edit("Change the dividers", lambda d: edits.with_dividers(d, a, b))
 
-        def add(what: str) -> None:
-            if what:
-                bar.edit(f"Add {edits.HOLDS_WORDS[what]}", lambda d: edits.with_another_kind(d, what))
-            bar.refresh()  # the choice goes back to asking
-
         bar.choice(
             "Holds",
             lambda: [("nothing", "sized by hand"), *edits.HOLDS_WORDS.items()],
@@ -106,6 +101,19 @@ class View(QWidget):
             lambda n: dividers(along=n),
             "From side D to side B, halved where they cross",
         )
+        self._kinds(bar, session)
+        session.selected.connect(bar.refresh)
+        return bar
+
+    @staticmethod
+    def _kinds(bar: Choices, session: Session) -> None:
+        """Several kinds of things inside: one more, one fewer, and which has its sizes on the drawing."""
+
+        def add(what: str) -> None:
+            if what:
+                bar.edit(f"Add {edits.HOLDS_WORDS[what]}", lambda d: edits.with_another_kind(d, what))
+            bar.refresh()  # the choice goes back to asking
+
         bar.choice(
             "Add",
             lambda: [("", "another kind …"), *edits.HOLDS_WORDS.items()],
@@ -131,8 +139,6 @@ class View(QWidget):
             "Which kind has its sizes on the drawing; or click it there",
         )
         bar.only_when(lambda: len(session.job.design.inside.contents) > 1)
-        session.selected.connect(bar.refresh)
-        return bar
 
     def change_sides(self, add: bool) -> None:
         """One side more or less at the picked side, the ring made free first."""

@@ -180,7 +180,7 @@ def _liner(plan: Plan, left: float, right: float, thick: float, tags: list[Tag])
         shapes.append(
             Path(box(left + inset, floor, right - inset, tall), role, "tint", weight=0.8, dash=True)
         )
-        shapes.append(Label(((left + right) / 2, tall), "contents", "quiet", 9.0, shift=(30.0, -9.0)))
+        shapes.append(Label(((left + right) / 2, floor), "contents", "quiet", 9.0, shift=(30.0, 9.0)))
     return shapes
 
 

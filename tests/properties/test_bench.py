@@ -5,12 +5,24 @@ import pytest
 from peristyle.model.design import Keys, Lid, Panel, Rectangle, replace
 from peristyle.model.job import Board, MachineKind, Saw, job_of, revised
 from peristyle.planning.plan import plan
-from support import bench
+from support import bench, glued
 
 
 @pytest.mark.parametrize("seed", range(60))
 def test_the_steps_make_the_pieces(seed: int) -> None:
     assert not bench.wrongly_made(bench.random_box(seed))
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_slots_and_the_lid_come_out_of_the_glued_box_as_told(seed: int) -> None:
+    assert not glued.wrongly_glued(bench.random_box(seed))
+
+
+@pytest.mark.parametrize(("operation", "gauge"), [("keys", "fence"), ("keys", "height"), ("lid", "fence")])
+def test_one_wrong_setting_of_the_glued_box_is_caught(operation: str, gauge: str) -> None:
+    made = bench.random_box(4)
+    wrong = [bench.settings_moved(s, gauge, 0.2) if s.operation == operation else s for s in made.steps]
+    assert glued.wrongly_glued(made, wrong)
 
 
 @pytest.mark.parametrize("gauge", ["tilt", "stop", "fence", "height", "width"])

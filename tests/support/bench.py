@@ -18,6 +18,7 @@ from peristyle.model.design import (
     Alternating,
     Dividers,
     Feet,
+    Keys,
     Lid,
     Liner,
     Opening,
@@ -107,31 +108,48 @@ def groove(step: Step, work: Work, kerf_mm: float) -> Work:
 
 
 def dado(step: Step, work: Work, kerf_mm: float) -> Work:
-    """Square cuts across the face that lies down, from the piece's start against the stop."""
+    """Cuts across the face that lies down, from the piece's start against the stop, at its bottom edge.
+
+    The gauge swings toward the side's end as the cut rises, and the blade leans toward it as it goes in.
+    """
     table, up = down_face(step, work)
     start, high = work.solid.bounding_box()[0], one(step, "height")
+    tilt, swing = math.radians(one(step, "tilt")), math.radians(one(step, "swing"))
+    along = np.array([math.sin(swing), math.cos(swing), 0.0])
+    right = np.array([along[1], -along[0], 0.0])
+    into = np.array([0.0, 0.0, up])
+    blade, across = right * math.sin(tilt) + into * math.cos(tilt), right * math.cos(tilt) - into * math.sin(tilt)
+    reach = (high - max(0.0, -kerf_mm * math.sin(tilt))) / math.cos(tilt)
+    foot = _corners(work, table)[:, 1].min()
     solid = work.solid
     for near in values(step, "stop"):
-        low, top = sorted((table - up, table + up * high))
-        solid -= manifold3d.Manifold.cube([kerf_mm, 2 * FAR, top - low]).translate([start + near, -FAR, low])
+        at = np.array([start + near, foot, table])
+        corners = [
+            at + far * along + deep * blade + wide * across
+            for far in (-FAR / 10, FAR / 10) for deep in (-20.0, reach) for wide in (0.0, kerf_mm)
+        ]  # fmt: skip
+        solid -= manifold3d.Manifold.hull_points(np.array(corners))
     return work._replace(solid=solid)
 
 
 def sized(step: Step, work: Work) -> Work:
-    """A plain piece of this length, width and thickness, its ends swung where they are to be."""
+    """A plain piece of this length, width and thickness; of swung ends the length is along the edge at the gauge."""
     long, wide, thick = one(step, "stop"), one(step, "width"), one(step, "thickness")
-    return board(long, wide, thick)._replace(
-        solid=manifold3d.Manifold.cube([long, wide, thick]), thickness_mm=thick
+    work = board(long, wide, thick)._replace(
+        solid=manifold3d.Manifold.cube([3 * long, wide, thick]).translate([-long, 0, 0]), thickness_mm=thick
     )
+    return crosscut(step, work)
 
 
 def halve(step: Step, work: Work, kerf_mm: float) -> Work:
-    """Square cuts down from one edge, from the piece's start."""
+    """Square cuts down from one edge, measured along its foot from the piece's start."""
     box, high = work.solid.bounding_box(), one(step, "height")
     low = box[1] if step.edge == "bottom" else box[4] - high
+    corners = _corners(work, 0.0)
+    start = float(corners[np.abs(corners[:, 1] - box[1]) < 1e-5][:, 0].min())
     solid = work.solid
     for near in values(step, "stop"):
-        solid -= manifold3d.Manifold.cube([kerf_mm, high, 2 * FAR]).translate([box[0] + near, low, -FAR])
+        solid -= manifold3d.Manifold.cube([kerf_mm, high, 2 * FAR]).translate([start + near, low, -FAR])
     return work._replace(solid=solid)
 
 
@@ -245,13 +263,11 @@ def random_box(seed: int) -> Plan:
         slopes = (chance.uniform(-35, 35) if leaning else 0.0,)
         if leaning and not alike:
             slopes = tuple(chance.uniform(-14, 14) for _ in range(count))
-        # Dadoes that are square: of dividers in an upright rectangle.
-        upright = not leaning and isinstance(shape, Rectangle)
         dividers = (
             Dividers(
                 across=chance.randint(1, 2), along=chance.randint(0, 1), thickness_mm=chance.uniform(4, 6)
             )
-            if upright
+            if chance.random() < 0.5
             else None
         )
         openings = tuple(
@@ -266,9 +282,14 @@ def random_box(seed: int) -> Plan:
                 shape=shape, height_mm=chance.uniform(50, 110), thicknesses_mm=tuple(thick),
                 slopes_deg=slopes, bottom=panel,
                 top=panel if chance.random() < 0.5 else None, lid=Lid(height_mm=20.0),
-                board=Board(length_mm=9000.0, width_mm=250.0, thickness_mm=20.0),
+                board=Board(
+                    length_mm=9000.0, width_mm=250.0, thickness_mm=20.0,
+                    method=chance.choice(["square_first", "square_first", "bevel_direct"]),
+                    creep_mm=chance.choice([0.0, 0.0, 1.0]),
+                ),
                 saw=Saw(kerf_mm=chance.uniform(1.5, 3.2)),
                 dividers=dividers, openings=openings,
+                keys=Keys(count=chance.randint(1, 3), thickness_mm=chance.uniform(3.2, 5)),
                 liner=Liner(thickness_mm=4.0, height_mm=20.0) if chance.random() < 0.2 else None,
                 feet=Feet(size_mm=20.0) if chance.random() < 0.3 else None,
             )
@@ -316,7 +337,7 @@ def wrongly_made(made: Plan) -> list[tuple[str, float]]:
     """The pieces that the steps do not make, and by how much (mm³): more than 2e-6 of the wood."""
     wrong = []
     for piece in made.pieces:
-        if piece.part in ("side", "liner") or (piece.part in ("panel", "divider", "foot") and _plain(piece)):
+        if piece.part in ("side", "liner", "divider") or (piece.part in ("panel", "foot") and _plain(piece)):
             whole = wanted(piece)
             off = differ(carried_out(made, piece, made.steps), whole)
             if off > 2e-6 * whole.volume() + 1e-3 + _unset(piece):

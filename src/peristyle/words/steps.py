@@ -123,7 +123,6 @@ _SAYS: Final[dict[str, str]] = {
     "lid.round": "Round the box, side by side; pack the kerf before the last cut.",
     "lid.true": "True both edges on a flat sheet of abrasive.",
     "divider": "Ends square to the faces.",
-    "divider.leaning": "The length is at its {longer}.",
     "divider.fit": "Plane it until it slides into its dadoes by hand: glue swells it.",
     "halve": "From the {edge}, half the height, so that those across drop over those along. Measured along its "
     "foot; try the slot on an offcut of the divider.",

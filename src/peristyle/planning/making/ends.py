@@ -76,9 +76,9 @@ def _crosscut(
     says = ["crosscut.creep" if creep else "crosscut"]
     if square and abs(first.blank_mm - first.stop_mm) > SAME_SETTING:
         says.append("crosscut.square")
+    leans = (miters["start"], miters["end"])
     if swung:
-        there = [end for end, miter in miters.items() if abs(miter) > LEAST_SWING]
-        says.append("crosscut.both_hands" if len(there) == len(miters) else f"crosscut.{there[0]}_hand")
+        says.append(leans_said(leans))
     swings = (swing(-miters["start"], "start"), swing(miters["end"], "end")) if swung else ()
     return make(
         "crosscut", own, together(run), part=part_of(word), tool=crosscut_tool(job),
@@ -86,11 +86,22 @@ def _crosscut(
         edge=first.longer_edge, settings=(*swings, stop(length)), passes=len(run), says=says,
         numbers={"stop_number": float(number), "left_mm": 2 * creep},
         names={
-            "sides": letters(run), "edge": first.longer_edge,
-            **{f"{end}_hand": _hand(miter, end) for end, miter in miters.items()},
+            "sides": letters(run), "edge": first.longer_edge, **hands(leans),
         },
         short_mm=length,
     )  # fmt: skip
+
+
+def leans_said(leans_deg: tuple[float, float]) -> str:
+    """The key of how the cuts at start and end lean, one of them at least."""
+    there = [end for end, lean in zip(("start", "end"), leans_deg, strict=True) if abs(lean) > LEAST_SWING]
+    return f"crosscut.{there[0]}_hand" if len(there) == 1 else "crosscut.both_hands"
+
+
+def hands(leans_deg: tuple[float, float]) -> dict[str, str]:
+    """The hands to which the cuts at start and end lean, by the names the words have for them."""
+    start, end = leans_deg
+    return {"start_hand": _hand(start, "start"), "end_hand": _hand(end, "end")}
 
 
 def _hand(miter_deg: float, end: End, *, inside_up: bool = False) -> str:

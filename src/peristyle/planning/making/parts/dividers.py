@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator, Sequence
 
+from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, run
 from peristyle.core.planes import Point, Slab, Vector, cross
 from peristyle.model.design import side_name
@@ -10,6 +11,7 @@ from peristyle.model.job import Job
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.inside.divider_plan import DividersPlan
 from peristyle.planning.inside.dividers import DadoPlan, DividerPlan
+from peristyle.planning.making.ends import hands, leans_said
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import PAST_MM, stands
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
@@ -43,7 +45,8 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
     for piece in dividers.pieces:
         for end, dado in enumerate(piece.dadoes):
             wall = f"{word}.{side_name(dado.side)}"
-            yield wall, _dado(held, piece, end, foot, f"{wall}.dado.{_dotted(piece.name)}")
+            name = f"{wall}.dado.{_dotted(piece.name)}"
+            yield wall, _dado(held, piece, end, foot, name, plan.job.shop.saw.kerf_mm)
 
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
@@ -56,7 +59,9 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         yield "dividers", step
 
 
-def _dado(walls: RingPlan, piece: DividerPlan, end: int, foot_mm: float, name: str) -> Feature:
+def _dado(
+    walls: RingPlan, piece: DividerPlan, end: int, foot_mm: float, name: str, kerf_mm: float
+) -> Feature:
     """One dado, edge to edge: the divider's end in the wall's own frame, swept along the line where they meet."""
     index = piece.dadoes[end].side
     slab, side = walls.slabs[index], walls.sides[index]
@@ -83,11 +88,38 @@ def _dado(walls: RingPlan, piece: DividerPlan, end: int, foot_mm: float, name: s
     ups = [y for _x, y in (*side.outer_face, *side.inner_face)]
     lowest, highest = min(ups) - PAST_MM, max(ups) + PAST_MM
     # (left of the path, depth) of each corner, square to the path.
-    profile = tuple(
-        ((p[0] - start[0]) * -uy + (p[1] - start[1]) * ux, slab.thickness_mm - p[2]) for p in flat
-    )
+    corners = [((p[0] - start[0]) * -uy + (p[1] - start[1]) * ux, slab.thickness_mm - p[2]) for p in flat]
+    profile = _sawn(corners, piece.thickness_mm, kerf_mm)
     path = tuple((start[0] + (y - start[1]) * ux / uy, y) for y in (lowest, highest))
     return Feature(name, "dado", "inside", (path[0], path[1]), profile)
+
+
+def _sawn(corners: Sequence[Point], thick_mm: float, kerf_mm: float) -> Points:
+    """A dado's profile as its passes leave it, from the divider's end in it: (left of the path, depth) of where its
+    start side's face, or its other, meets the wall, of that face's tip, of the other's tip and of where it meets.
+
+    Each pass stands as high as the others, square to its own blade: one that leans leaves a floor of steps, none
+    of them shallower than the divider's end.
+    """
+    if corners[0][0] < corners[3][0]:  # the start lies on the left of a path that goes up
+        corners = corners[::-1]
+    (u0, d0), (u1, d1) = corners[:2]
+    deep = math.hypot(u1 - u0, d1 - d0)
+    blade = ((u1 - u0) / deep, (d1 - d0) / deep)
+    across = (-blade[1], blade[0]) if blade[1] > 0 else (blade[1], -blade[0])
+    lean = -blade[0] / blade[1]  # toward the side's end, for each mm in
+    offsets = passes(thick_mm, kerf_mm)
+    last = len(offsets) - 1
+    wide = max(thick_mm, kerf_mm)
+    deepest = deep - min(0.0, lean) * offsets[-1]  # how far the first pass goes along the blade
+    walls: list[Point] = [(0.0, 0.0)]
+    for number, offset in enumerate(offsets):
+        begins = offset if lean > 0 or not number else offsets[number - 1] + kerf_mm
+        ends = offset + kerf_mm if lean < 0 or number == last else offsets[number + 1]
+        floor = deepest + offset * lean
+        walls += [(begins, floor), (wide if number == last else ends, floor)]
+    walls.append((wide, wide * lean))
+    return tuple((u0 + q * across[0] + p * blade[0], d0 + q * across[1] + p * blade[1]) for q, p in walls)
 
 
 def _meeting(slab: Slab, way: Point) -> Vector:
@@ -209,16 +241,20 @@ def divider_steps(job: Job, dividers: DividersPlan) -> Iterator[Step]:
         piece = dividers.pieces[members[0]]
         longest = max(piece.length_mm, piece.top_length_mm)
         leaning = any(abs(lean) > SAME_SETTING for lean in piece.leans_deg)
-        starts, ends = (abs(lean) for lean in piece.leans_deg)
-        swings = (swing(starts, "start"), swing(ends, "end")) if leaning else ()
+        starts, ends = piece.leans_deg
+        swings = (swing(-starts, "start"), swing(ends, "end")) if leaning else ()
         pieces = _ids(dividers, members)
         yield make(
             "divider", pieces, _numbers(members), part="divider", makes=pieces,
+            edge="top" if piece.top_length_mm > piece.length_mm + SAME_SETTING else "bottom",
             settings=(*swings, stop(longest), width(piece.height_mm), thickness(piece.thickness_mm)),
             passes=len(members), title=_title("divider", members),
-            says=("divider", *(("divider.leaning",) if leaning else ()), "divider.fit"),
-            names={"dividers": _names(dividers, members),
-                   "longer": "top edge" if piece.top_length_mm > piece.length_mm else "foot"},
+            says=("divider", *((leans_said(piece.leans_deg),) if leaning else ()), "divider.fit"),
+            names={
+                "dividers": _names(dividers, members),
+                "edge": "top" if piece.top_length_mm > piece.length_mm + SAME_SETTING else "bottom",
+                **hands(piece.leans_deg),
+            },
             short_mm=longest,
         )  # fmt: skip
     for members in halved.values():

@@ -1,6 +1,8 @@
 """A lid sawn free of the glued box."""
 
+import math
 from collections.abc import Iterator
+from typing import Final
 
 from peristyle.core.planes import Slab
 from peristyle.planning.form.ring import RingPlan, SidePlan
@@ -12,6 +14,8 @@ from peristyle.planning.making.setting import SAME_SETTING, fence, height, tilt
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import in_side
 from peristyle.planning.section.levels import LidPlan
+
+_THROUGH_MM: Final = 1.0  # how far the blade comes out inside: no more than it takes (common practice)
 
 
 def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
@@ -54,10 +58,16 @@ def _freed(ring: RingPlan, lid: LidPlan) -> Iterator[Step]:
             "lid", own, *([together(sides)] if some else []), makes=(f"{name}.lid" for name in own),
             lies="on_side", edge=cut.edge,
             settings=(*tilt(cut.tilt_deg if leaning else 0.0), fence(cut.fence_mm),
-                      height(max(side.thickness_mm for side in sides))),
+                      height(_just_through(max(side.thickness_mm for side in sides), cut.tilt_deg, lid))),
             passes=len(sides), title="lid.some" if some else "lid", says=says,
             numbers={"line_mm": lid.line_mm}, names={"sides": letters(sides), "edge": cut.edge},
         )  # fmt: skip
+
+
+def _just_through(wall_mm: float, tilt_deg: float, lid: LidPlan) -> float:
+    """The blade's height: the lower corner of a tilted tip comes through the wall too."""
+    kerf = lid.kerf_high_mm - lid.kerf_low_mm
+    return wall_mm + _THROUGH_MM + kerf * math.sin(math.radians(tilt_deg))
 
 
 LID = Kind("lid", features=_features, steps=_steps)

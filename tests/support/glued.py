@@ -1,0 +1,124 @@
+"""The bench after the glue: the ring of pieces as one, slots for keys across its corners, the lid sawn free.
+
+As in `support.bench`, a step tells only its operation, how the work lies, its settings and what is said of it;
+where a corner's arris runs and where a face lies is read off the wood.
+"""
+
+import math
+from collections.abc import Sequence
+
+import manifold3d
+import numpy as np
+
+from peristyle.planning.making.piece import Piece
+from peristyle.planning.making.step import Step
+from peristyle.planning.plan import Plan
+from support.bench import FAR, one, values
+from support.solids import in_box, solid
+
+_CUT_LATER = ("slot", "lid_kerf")
+
+
+def _sides(made: Plan) -> list[Piece]:
+    return [piece for piece in made.pieces if piece.part == "side"]
+
+
+def glued(made: Plan, without: tuple[str, ...] = _CUT_LATER) -> manifold3d.Manifold:
+    """The sides standing together as one, without what is cut after the glue."""
+    return manifold3d.Manifold.batch_boolean(
+        [in_box(piece, solid(piece, without=without)) for piece in _sides(made)], manifold3d.OpType.Add
+    )
+
+
+def lid_cut(made: Plan, step: Step, box: manifold3d.Manifold) -> list[manifold3d.Manifold]:
+    """What the blade takes of the box, lying on one side after the other, an edge of it against the fence."""
+    lid = made.job.design.section.lid
+    assert lid is not None
+    taken = []
+    tilt, fence, high = math.radians(one(step, "tilt")), one(step, "fence"), one(step, "height")
+    for piece in _sides(made):
+        if piece.id not in step.pieces:
+            continue
+        place = piece.place
+        frame = np.column_stack([place.x, place.y, place.z])
+        lying = box.transform(np.column_stack([frame.T, -frame.T @ np.array(place.origin)]))
+        low, top = lying.bounding_box()[1], lying.bounding_box()[4]
+        at, way = (low + fence, 1.0) if step.edge == "bottom" else (top - fence, -1.0)
+        tip = high - lid.kerf_mm * math.sin(tilt)  # the blade's lower corner at its tip
+        corners = [
+            (at + way * (z * math.tan(tilt) + across / math.cos(tilt)), z)
+            for z, across in ((-FAR / 10, 0.0), (-FAR / 10, lid.kerf_mm), (tip, lid.kerf_mm), (tip, 0.0))
+        ]
+        blade = manifold3d.Manifold.hull_points(np.array([[x, y, z] for x in (-FAR, FAR) for y, z in corners]))
+        taken.append(in_box(piece, blade))
+    return taken
+
+
+def key_cut(made: Plan, step: Step) -> list[manifold3d.Manifold]:
+    """The slots of a step: the box on its corner in a cradle, one end of the arris against the fence."""
+    named = {piece.id: piece for piece in _sides(made)}
+    height = made.job.design.form.height_mm
+    corners = step.names["corners"].split(", ")
+    ways = ["bottom", "top"] if step.passes > len(corners) else [step.edge or "bottom"]
+    taken = []
+    for corner in corners:
+        first, second = corner.split("-") if "-" in corner else (corner[0], corner[1])
+        n1, n2 = (-np.array(named[f"side.{name}"].place.z) for name in (first, second))
+        arris = np.cross(n1, n2) / np.linalg.norm(np.cross(n1, n2))
+        arris = arris * math.copysign(1.0, arris[2])
+        angle = 180.0 - math.degrees(math.acos(float(n1 @ n2)))
+        assert abs(angle - one(step, "cradle")) < 1e-6
+        inward = -(n1 + n2) / np.linalg.norm(n1 + n2)
+        # Where both outer faces meet the level of the arris's end.
+        for end in ways:
+            level = 0.0 if end == "bottom" else height
+            rows = np.array([n1, n2, [0.0, 0.0, 1.0]])
+            named_at = [np.array(named[f"side.{name}"].place.origin) for name in (first, second)]
+            vertex = np.linalg.solve(rows, [n1 @ named_at[0], n2 @ named_at[1], level])
+            along = arris if end == "bottom" else -arris
+            side = np.cross(inward, along)
+            kerf, deep = made.job.shop.saw.kerf_mm, one(step, "height")
+            for fence in values(step, "fence"):
+                block = manifold3d.Manifold.cube([kerf, FAR, FAR]).translate([fence, -FAR / 2, deep - FAR])
+                taken.append(block.transform(np.column_stack([along, side, inward, vertex])))
+    return taken
+
+
+def apart(one: manifold3d.Manifold, other: manifold3d.Manifold) -> float:
+    """How much wood the two do not share (mm³): the least of ways to ask, for a solid library can be led astray
+    where faces all but coincide, but not in every way of asking.
+    """
+    found = []
+    for moved in (one, one.translate([1e-7, -1e-7, 1e-7])):
+        found.append((moved - other).volume() + (other - moved).volume())
+        found.append(abs(moved.volume() + other.volume() - 2 * (moved ^ other).volume()))
+    return min(found)
+
+
+def wrongly_glued(made: Plan, steps: Sequence[Step] | None = None) -> list[tuple[str, float]]:
+    """What slots and lid cuts as told leave of each side otherwise than planned (mm³), and a lid still held."""
+    box, wrong = glued(made), []
+    told_steps = made.steps if steps is None else steps
+    for operation, feature in (("keys", "slot"), ("lid", "lid_kerf")):
+        told = [step for step in told_steps if step.operation == operation]
+        cuts = [
+            cut
+            for step in told
+            for cut in (key_cut(made, step) if operation == "keys" else lid_cut(made, step, box))
+        ]
+        if not cuts:
+            continue
+        kept = tuple(kind for kind in _CUT_LATER if kind != feature)
+        for piece in _sides(made):
+            left = in_box(piece, solid(piece, without=_CUT_LATER))
+            for cut in cuts:
+                left -= cut
+            off = apart(left, in_box(piece, solid(piece, without=kept)))
+            if off > 2e-6 * left.volume() + 1e-3:
+                wrong.append((f"{piece.id} {operation}", off))
+            lid = made.section.lid
+            if operation == "lid" and lid is not None:
+                between = left.trim_by_plane([0.0, 0.0, 1.0], lid.kerf_low_mm + 1e-3)
+                held = between.trim_by_plane([0.0, 0.0, -1.0], -(lid.kerf_high_mm - 1e-3)).volume()
+                wrong += [(f"{piece.id} still held", held)] if held > 1e-2 else []
+    return wrong

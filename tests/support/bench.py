@@ -118,7 +118,10 @@ def dado(step: Step, work: Work, kerf_mm: float) -> Work:
     along = np.array([math.sin(swing), math.cos(swing), 0.0])
     right = np.array([along[1], -along[0], 0.0])
     into = np.array([0.0, 0.0, up])
-    blade, across = right * math.sin(tilt) + into * math.cos(tilt), right * math.cos(tilt) - into * math.sin(tilt)
+    blade, across = (
+        right * math.sin(tilt) + into * math.cos(tilt),
+        right * math.cos(tilt) - into * math.sin(tilt),
+    )
     reach = (high - max(0.0, -kerf_mm * math.sin(tilt))) / math.cos(tilt)
     foot = _corners(work, table)[:, 1].min()
     solid = work.solid

@@ -49,7 +49,9 @@ def lid_cut(made: Plan, step: Step, box: manifold3d.Manifold) -> list[manifold3d
             (at + way * (z * math.tan(tilt) + across / math.cos(tilt)), z)
             for z, across in ((-FAR / 10, 0.0), (-FAR / 10, lid.kerf_mm), (tip, lid.kerf_mm), (tip, 0.0))
         ]
-        blade = manifold3d.Manifold.hull_points(np.array([[x, y, z] for x in (-FAR, FAR) for y, z in corners]))
+        blade = manifold3d.Manifold.hull_points(
+            np.array([[x, y, z] for x in (-FAR, FAR) for y, z in corners])
+        )
         taken.append(in_box(piece, blade))
     return taken
 

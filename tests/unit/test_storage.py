@@ -8,13 +8,16 @@ import signal
 import subprocess
 import sys
 import time
+from collections.abc import Callable
 from importlib import resources
 from pathlib import Path
+from typing import Any
 
 import pytest
 from msgspec.structs import replace
 
 from peristyle.core.errors import PeristyleError
+from peristyle.export import planjson
 from peristyle.model.design import Keys, Rectangle
 from peristyle.model.job import Job, revised
 from peristyle.storage import codec, examples, files
@@ -27,9 +30,10 @@ def test_round_trip(box: Job, tmp_path: Path) -> None:
     assert files.load(path) == (box, stamp)
 
 
-def test_shipped_schema_is_the_models_own() -> None:
-    shipped = resources.files("peristyle").joinpath("data", "design.schema.json").read_text("utf-8")
-    assert json.loads(shipped) == codec.schema(), "run scripts/schemas"
+@pytest.mark.parametrize(("name", "schema"), [("design", codec.schema), ("plan", planjson.schema)])
+def test_shipped_schemas_are_made_from_the_types(name: str, schema: Callable[[], Any]) -> None:
+    shipped = resources.files("peristyle").joinpath("data", f"{name}.schema.json").read_text("utf-8")
+    assert json.loads(shipped) == schema(), "run scripts/schemas"
 
 
 @pytest.mark.parametrize("name", examples.names())
@@ -165,6 +169,7 @@ def test_saves_that_cannot_be(box: Job, tmp_path: Path, path: str) -> None:
 SAVER = """
 import sys
 from pathlib import Path
+from typing import Any
 from peristyle.model.job import revised
 from peristyle.storage import files
 path = Path(sys.argv[1])

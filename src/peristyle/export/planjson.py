@@ -4,13 +4,16 @@ It is documented in docs/plan-json.md and has a schema, data/plan.schema.json. L
 unrounded.
 """
 
+import json
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, Final
 
-from msgspec import to_builtins
+from msgspec import convert, to_builtins
+from msgspec.json import schema as msgspec_schema
 
 from peristyle.core.lengths import Format
 from peristyle.core.planes import EndCut
+from peristyle.export import plan_types as types
 from peristyle.model.design import House, corner_name, side_name
 from peristyle.planning.corners.keys import KeyPlan, KeySetting
 from peristyle.planning.findings import Finding, reader
@@ -21,16 +24,16 @@ from peristyle.planning.making.step import Step
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.grooves import GroovePlan
-from peristyle.planning.section.levels import PanelPlan, SectionPlan
+from peristyle.planning.section.levels import LidPlan, PanelPlan, SectionPlan
 from peristyle.planning.section.segments import SegmentsPlan
 from peristyle.planning.stock.wrap import cutting_order, parting, strip_mm
 from peristyle.words.findings import offered, said
 from peristyle.words.steps import glue_order, how, setting, title, why
 
-PLAN_VERSION = 2
+PLAN_VERSION: Final = 2
 
 
-def as_data(plan: Plan) -> dict[str, Any]:
+def as_data(plan: Plan) -> types.PlanData:
     """The plan as plain data, ready for JSON."""
     job, ring = plan.job, plan.ring
     count = job.design.side_count
@@ -44,8 +47,10 @@ def as_data(plan: Plan) -> dict[str, Any]:
         "finished_height_mm": plan.section.finished_mm,
         "front": side_name(job.design.form.front),
         "outline": {
-            f"{loop}_mm": _points(getattr(ring, loop))
-            for loop in ("outer_bottom", "outer_top", "inner_bottom", "inner_top")
+            "outer_bottom_mm": _points(ring.outer_bottom),
+            "outer_top_mm": _points(ring.outer_top),
+            "inner_bottom_mm": _points(ring.inner_bottom),
+            "inner_top_mm": _points(ring.inner_top),
         },
         "sides": [_side(s) for s in ring.sides],
         "corners": [_corner(c) for c in ring.corners],
@@ -68,7 +73,7 @@ def as_data(plan: Plan) -> dict[str, Any]:
     }
 
 
-def _corner(corner: CornerPlan) -> dict[str, Any]:
+def _corner(corner: CornerPlan) -> types.CornerData:
     return {
         "corner": corner.name,
         "interior_deg": corner.interior_deg,
@@ -79,18 +84,18 @@ def _corner(corner: CornerPlan) -> dict[str, Any]:
     }
 
 
-def _panel(panel: PanelPlan) -> dict[str, Any]:
+def _panel(panel: PanelPlan) -> types.PanelData:
     return {
         "name": panel.name,
         "outline_mm": _points(panel.outline),
         "thickness_mm": panel.thickness_mm,
         "length_mm": panel.length_mm,
         "width_mm": panel.width_mm,
-        "segments": panel.segments and _segments(panel.segments),
+        "segments": _segments(panel.segments) if panel.segments else None,
     }
 
 
-def _key_setting(setting: KeySetting, count: int) -> dict[str, Any]:
+def _key_setting(setting: KeySetting, count: int) -> types.KeySettingData:
     return {
         "fence_mm": setting.fence_mm,
         "heights_mm": list(setting.heights_mm),
@@ -103,13 +108,13 @@ def _key_setting(setting: KeySetting, count: int) -> dict[str, Any]:
     }
 
 
-def _segments(segments: SegmentsPlan) -> dict[str, Any]:
+def _segments(segments: SegmentsPlan) -> types.SegmentsData:
     data: dict[str, Any] = to_builtins(segments)
     del data["rounds"]
-    return data | {"order": glue_order(segments.count)}
+    return convert(data | {"order": glue_order(segments.count)}, types.SegmentsData)
 
 
-def _step(step: Step, fmt: Format) -> dict[str, Any]:
+def _step(step: Step, fmt: Format) -> types.StepData:
     return {
         "id": step.id,
         "operation": step.operation,
@@ -128,7 +133,7 @@ def _step(step: Step, fmt: Format) -> dict[str, Any]:
     }
 
 
-def _finding(finding: Finding, fmt: Format) -> dict[str, Any]:
+def _finding(finding: Finding, fmt: Format) -> types.FindingData:
     return {
         "code": finding.code,
         "severity": finding.severity,
@@ -143,15 +148,15 @@ def _finding(finding: Finding, fmt: Format) -> dict[str, Any]:
     }
 
 
-def _points(outline: tuple[tuple[float, float], ...]) -> list[list[float]]:
+def _points(outline: tuple[tuple[float, float], ...]) -> types.Points:
     return [[x, y] for x, y in outline]
 
 
-def _end(cut: EndCut) -> dict[str, float]:
+def _end(cut: EndCut) -> types.EndData:
     return {"bevel_deg": cut.bevel_deg, "miter_deg": cut.miter_deg}
 
 
-def _side(side: SidePlan) -> dict[str, Any]:
+def _side(side: SidePlan) -> types.SideData:
     return {
         "side": side.name,
         "outside_mm": side.outside_mm,
@@ -171,23 +176,24 @@ def _side(side: SidePlan) -> dict[str, Any]:
     }
 
 
-def _piece(piece: Piece) -> dict[str, Any]:
+def _piece(piece: Piece) -> types.PieceData:
     data: dict[str, Any] = to_builtins(piece)
     for told in ("alike", "says", "numbers", "names"):
         del data[told]
     features = [_feature(feature) for feature in piece.features]
-    return data | {"length_mm": piece.length_mm, "width_mm": piece.width_mm, "features": features}
+    data |= {"length_mm": piece.length_mm, "width_mm": piece.width_mm, "features": features}
+    return convert(data, types.PieceData)
 
 
-def _feature(feature: Feature) -> dict[str, Any]:
+def _feature(feature: Feature) -> types.FeatureData:
     data: dict[str, Any] = to_builtins(feature)
     del data["in_mm"]
     for unused in ("path", "profile") if feature.outline else ("outline",):
         del data[unused]
-    return data | {"depth_mm": feature.depth_mm}
+    return convert(data | {"depth_mm": feature.depth_mm}, types.FeatureData)
 
 
-def _wrap(plan: Plan) -> dict[str, Any]:
+def _wrap(plan: Plan) -> types.WrapData:
     job, wrap = plan.job, plan.wrap
     count = job.design.side_count
     return {
@@ -208,43 +214,39 @@ def _wrap(plan: Plan) -> dict[str, Any]:
     }
 
 
-def _section(section: SectionPlan) -> dict[str, Any]:
-    lid = section.lid
+def _section(section: SectionPlan) -> types.SectionData:
     return {
         "glued_mm": section.glued_mm,
         "finished_mm": section.finished_mm,
         "room_mm": section.room_mm,
         "groove": _groove(section.groove("bottom")),
         "top_groove": _groove(section.groove("top")),
-        "lid": lid
-        and {
-            "body_mm": lid.body_mm,
-            "lid_mm": lid.lid_mm,
-            "line_mm": lid.line_mm,
-            "kerf_low_mm": lid.kerf_low_mm,
-            "kerf_high_mm": lid.kerf_high_mm,
-            "lost_mm": lid.lost_mm,
-            "fence_mm": lid.fence_mm,
-            "cuts": [to_builtins(cut) | {"sides": _names(cut.sides)} for cut in lid.cuts],
-        },
+        "lid": _lid(section.lid) if section.lid else None,
     }
 
 
-def _groove(groove: GroovePlan | None) -> dict[str, Any] | None:
+def _lid(lid: LidPlan) -> types.LidData:
+    data: dict[str, Any] = to_builtins(lid) | {"lost_mm": lid.lost_mm}
+    del data["lost_low_mm"], data["lost_high_mm"]
+    data["cuts"] = [to_builtins(cut) | {"sides": _names(cut.sides)} for cut in lid.cuts]
+    return convert(data, types.LidData)
+
+
+def _groove(groove: GroovePlan | None) -> types.GrooveData | None:
     if groove is None:
         return None
     data: dict[str, Any] = to_builtins(groove)
     del data["panel"], data["edges_mm"], data["profiles"], data["rests_mm"]
     for cut, made in zip(data["cuts"], groove.cuts, strict=True):
         cut["sides"] = _names(made.sides)
-    return data
+    return convert(data, types.GrooveData)
 
 
 def _names(sides: Sequence[int]) -> list[str]:
     return [side_name(i) for i in sides]
 
 
-def _contents(plan: Plan) -> dict[str, Any] | None:
+def _contents(plan: Plan) -> types.ContentsData | None:
     found = plan.contents
     if not found.blocks:
         return None
@@ -271,13 +273,14 @@ def _contents(plan: Plan) -> dict[str, Any] | None:
     }
 
 
-def _divider(piece: DividerPlan) -> dict[str, Any]:
+def _divider(piece: DividerPlan) -> types.DividerData:
     dadoes = [to_builtins(dado) | {"side": side_name(dado.side)} for dado in piece.dadoes]
     data: dict[str, Any] = to_builtins(piece)
-    return data | {"dadoes": dadoes, "outline_mm": _points(data.pop("outline"))}
+    data |= {"dadoes": dadoes, "outline_mm": _points(data.pop("outline"))}
+    return convert(data, types.DividerData)
 
 
-def _liner(plan: Plan) -> dict[str, Any] | None:
+def _liner(plan: Plan) -> types.LinerData | None:
     liner = plan.liner
     if liner is None:
         return None
@@ -289,7 +292,7 @@ def _liner(plan: Plan) -> dict[str, Any] | None:
     }
 
 
-def _roof(plan: Plan) -> dict[str, Any] | None:
+def _roof(plan: Plan) -> types.RoofData | None:
     """A house's angles: ridge and eaves, mitered or, with an overhang, laid on the walls."""
     shape = plan.job.design.form.shape
     if not isinstance(shape, House) or not plan.ring.sides:
@@ -307,7 +310,7 @@ def _roof(plan: Plan) -> dict[str, Any] | None:
     }
 
 
-def _key(key: KeyPlan, count: int) -> dict[str, Any]:
+def _key(key: KeyPlan, count: int) -> types.KeyData:
     return {
         "corner": corner_name(key.corner, count),
         "height_mm": key.height_mm,
@@ -318,3 +321,13 @@ def _key(key: KeyPlan, count: int) -> dict[str, Any]:
         "area_mm2": key.area_mm2,
         "breakthrough_mm": key.breakthrough_mm,
     }
+
+
+def schema() -> dict[str, Any]:
+    """The plan's JSON Schema (2020-12), as shipped and documented, made from its types."""
+    head = {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "A Peristyle plan"}
+    made: dict[str, Any] = json.loads(json.dumps({**head, **msgspec_schema(types.PlanData)}))
+    for kind in made["$defs"].values():
+        if "properties" in kind:
+            kind["additionalProperties"] = False
+    return made

@@ -28,7 +28,8 @@ from peristyle.model.design import (
     Regular,
     Shape,
 )
-from peristyle.model.job import Board, Saw, job_of
+from peristyle.model.job import Board, Saw, job_of, revised
+from peristyle.model.tools import CAN, Use, Uses, can, named
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.step import Setting, Step
 from peristyle.planning.plan import Plan, plan
@@ -240,6 +241,12 @@ def end_line(work: Work, end: str, z: float) -> float:
     return float((pick(high[:, 0]) - pick(low[:, 0])) / (high[0, 1] - low[0, 1]))
 
 
+def able(made: Plan, name: str, use: Use) -> bool:
+    """Whether the tool of that name does such work."""
+    tool = named(made.job.shop.tools, name)
+    return tool is not None and can(tool, use)
+
+
 def random_box(seed: int) -> Plan:
     """A box that can be sawn: any ring, upright or leaning alike, thick or unequal, with grooves."""
     chance = random.Random(seed)
@@ -297,6 +304,12 @@ def random_box(seed: int) -> Plan:
                 feet=Feet(size_mm=20.0) if chance.random() < 0.3 else None,
             )
         )  # fmt: skip
+        names = [""] + [tool.name for tool in made.job.shop.tools]
+        uses = {use: chance.choice([n for n in names if not n or able(made, n, use)]) for use in CAN}
+        own = plan(revised(made.job, uses=Uses(**uses)))
+        narrow = not any(finding.code == "thinner_than_blade" for finding in own.findings)
+        if own.buildable and own.pieces and narrow and chance.random() < 0.7:
+            return own
         if made.buildable and made.pieces:
             return made
     raise AssertionError("no box")
@@ -311,13 +324,13 @@ def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d
         if step.operation == "rip":
             work = rip(step, work)
         elif step.operation == "groove":
-            work = groove(step, work, made.job.shop.saw.kerf_mm)
+            work = groove(step, work, step.cut_mm or 0.0)
         elif step.operation in ("panel", "divider", "foot"):
             work = sized(step, work)
         elif step.operation == "halve":
-            work = halve(step, work, made.job.shop.saw.kerf_mm)
+            work = halve(step, work, step.cut_mm or 0.0)
         elif step.operation == "dado":
-            work = dado(step, work, made.job.shop.saw.kerf_mm)
+            work = dado(step, work, step.cut_mm or 0.0)
         elif step.operation == "opening":
             work = bore(step, work)
         elif step.operation == "crosscut":
@@ -343,15 +356,16 @@ def wrongly_made(made: Plan) -> list[tuple[str, float]]:
         if piece.part in ("side", "liner", "divider") or (piece.part in ("panel", "foot") and _plain(piece)):
             whole = wanted(piece)
             off = differ(carried_out(made, piece, made.steps), whole)
-            if off > 2e-6 * whole.volume() + 1e-3 + _unset(piece):
+            if off > 2e-6 * whole.volume() + 1e-3 + unset(piece):
                 wrong.append((piece.id, off))
     return wrong
 
 
-def _unset(piece: Piece) -> float:
+def unset(piece: Piece) -> float:
     """The wood in bevels finer than any saw is set (0.005°): left square, and rightly so."""
     fine = [abs(edge.bevel_deg) for edge in piece.edges if 0 < abs(edge.bevel_deg) < 0.005]
-    return sum(piece.thickness_mm**2 / 2 * piece.width_mm * math.tan(math.radians(bevel)) for bevel in fine)
+    area = piece.thickness_mm**2 * (piece.length_mm + piece.width_mm)
+    return sum(area * math.tan(math.radians(bevel)) for bevel in fine)
 
 
 def _plain(piece: Piece) -> bool:

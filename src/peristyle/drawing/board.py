@@ -22,6 +22,7 @@ from peristyle.model import fields
 from peristyle.model.design import corner_name, side_name
 from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.plan import Plan
+from peristyle.planning.stock.wrap import parting
 
 
 def face_on_board(side: SidePlan, origin_mm: float) -> tuple[Point, Point, Point, Point]:
@@ -184,11 +185,11 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
         shapes.append(Label(at(px, thick / 2), side_name(index), "follows", 12.0, bold=True))
     kerf_low = end1 + creep + max(0.0, -first.back_mm(first.end))  # past an inside that is the longer
     if board.method == "square_first":
-        kerf = box(kerf_low, 0.0, kerf_low + plan.job.shop.saw.kerf_mm, thick)
+        kerf = box(kerf_low, 0.0, kerf_low + parting(plan.job).kerf_mm, thick)
         shapes.append(Path(tuple(at(*p) for p in kerf), "blade", "solid", weight=0.8))
     else:
         for tan, edge, sign in ((tan1, end1 + creep, 1.0), (tan2, start2 - creep, -1.0)):
-            wide = plan.job.shop.saw.kerf_mm / math.cos(math.atan(tan)) * sign
+            wide = parting(plan.job).kerf_mm / math.cos(math.atan(tan)) * sign
             t = thick * tan * sign
             slab = ((edge, thick), (edge + wide, thick), (edge + wide - t, 0.0), (edge - t, 0.0))
             shapes.append(Path(tuple(at(*p) for p in slab), "blade", "solid", weight=0.8))

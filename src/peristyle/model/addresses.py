@@ -41,6 +41,8 @@ from peristyle.model.design import (
 from peristyle.model.faults import breaches, faults_of_type, listed
 from peristyle.model.job import Board, Job, Saw, decide, decided, job_of, openings_within, revised
 from peristyle.model.starts import begun
+from peristyle.model.tool_addresses import tools
+from peristyle.model.tools import Uses
 
 __all__ = ["Address", "addresses", "applied", "described", "every", "find", "put", "sound", "written"]
 
@@ -107,6 +109,24 @@ _WORDS: Final[dict[str, str]] = {
     "stop_deg": "how far it tilts",
     "step_deg": "finest step of its scale",
     "stops_deg": "angles a bit or a block gives",
+    "least_mm": "least",
+    "most_mm": "most",
+    "swing_deg": "how far it swings to either side",
+    "cuts": "what it is for",
+    "angle_deg": "angle",
+    "works": "what it is",
+    "snipe_mm": "what it snipes at each end",
+    "pass_mm": "a light pass",
+    "holds": "how it holds",
+    "opens_mm": "how far it opens, or goes round",
+    "plane": "planes to thickness",
+    "rip": "rips",
+    "crosscut": "crosscuts",
+    "uses.groove": "cuts grooves",
+    "uses.dado": "cuts dadoes",
+    "slot": "saws slots for keys",
+    "lid": "frees the lid",
+    "glue": "holds the glue-up",
 }
 
 # Address, attribute of the design, type, words.
@@ -122,6 +142,7 @@ _PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
 _ALWAYS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("stock.board", "board", Board, "board"),
     ("shop.saw", "saw", Saw, "saw"),
+    ("shop.uses", "uses", Uses, "tool that"),
 )
 _SHAPES: Final[dict[str, type]] = {
     "regular": Regular, "rectangle": Rectangle, "alternating": Alternating, "outline": Outline, "house": House,
@@ -171,7 +192,12 @@ def _leaf(head: str, of: str, part: str, field: kinds.Field) -> Address:
         changed: Any = replace(decided(job, part), **{name: value})
         return decide(job, part, changed)
 
-    return Address(f"{head}.{name}", f"{of}: {_WORDS[name]}", field.type, get, put, field.default)
+    return Address(f"{head}.{name}", f"{of}: {_word(part, name)}", field.type, get, put, field.default)
+
+
+def _word(part: str, name: str) -> str:
+    """What a value of a part is called; of one name in two parts, in the part itself."""
+    return _WORDS.get(f"{part}.{name}") or _WORDS[name]
 
 
 def _form(job: Job) -> Iterator[Address]:
@@ -432,11 +458,22 @@ def _as_letter(address: Address) -> Address:
 
 def _stock(job: Job) -> Iterator[Address]:
     for head, part, kind, words in _ALWAYS:
-        yield from _fields(head, words, part, kind)
+        for leaf in _fields(head, words, part, kind):
+            yield _or_none(leaf) if kind is Uses else leaf
+    yield from tools(job, _WORDS)
     text = kinds.StrType()
     yield Address(
         "stock.closing_corner", "corner where the wrap closes, or last", text, _closing, _put_closing
     )
+
+
+def _or_none(address: Address) -> Address:
+    """A tool's name, or none: the saw, a plane, tape."""
+
+    def put(job: Job, text: str) -> Job:
+        return address.put(job, "" if text.strip().lower() in ("none", "the saw", "") else text.strip())
+
+    return address._replace(get=lambda job: address.get(job) or "none", put=put, default="none")
 
 
 def _closing(job: Job) -> str:

@@ -73,6 +73,8 @@ def _check_texts(plain: dict[str, Any]) -> None:
         plain["design"]["notes"],
         plain["stock"]["board"]["wood"],
         *(thing["name"] for thing in plain["design"]["inside"]["contents"]),
+        *(tool["name"] for tool in plain["shop"]["tools"]),
+        *plain["shop"]["uses"].values(),
     ):
         text.encode()
 

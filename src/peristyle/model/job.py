@@ -29,6 +29,7 @@ from peristyle.model.design import (
     Thing,
     replace,
 )
+from peristyle.model.tools import CAN, MOST_TOOLS, STARTING, DadoSet, Tool, Use, Uses, can, named
 
 MAX_STOPS: Final = 24
 
@@ -71,7 +72,7 @@ class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """What the bevels are cut with: how far it tilts, how finely it can be set, what one cut takes.
 
     `stops_deg` are the angles a chamfer bit or a shooting-board block gives; empty for a blade that
-    tilts freely.
+    tilts freely. Pieces shorter than `least_mm` ride on a sled or a carrier.
     """
 
     kind: MachineKind = "table_saw"
@@ -80,12 +81,15 @@ class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     step_deg: Annotated[float, Meta(gt=0, le=5)] = 0.1
     stops_deg: Annotated[tuple[Annotated[float, Meta(gt=0, lt=90)], ...], Meta(max_length=MAX_STOPS)] = ()
     kerf_mm: Kerf = 3.0
+    least_mm: Annotated[float, Meta(ge=0, le=MAX_MM)] = 300.0
 
 
 class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """A copy of the maker's tools, so that another reader sees the same numbers."""
+    """A copy of the maker's tools, so that another reader sees the same numbers; and which is used for what."""
 
     saw: Saw = Saw()
+    tools: Annotated[tuple[Tool, ...], Meta(max_length=MOST_TOOLS)] = STARTING
+    uses: Uses = Uses()
 
 
 class Measured(Struct, frozen=True, forbid_unknown_fields=True):
@@ -151,6 +155,8 @@ class Decisions(TypedDict, total=False):
     board: Board
     closing_corner: int | None
     saw: Saw
+    tools: tuple[Tool, ...]
+    uses: Uses
 
 
 _IN_DESIGN: Final[dict[str, type[Struct]]] = {
@@ -159,7 +165,7 @@ _IN_DESIGN: Final[dict[str, type[Struct]]] = {
 _HOMES: Final = {
     **{name: ("design", part) for part, kind in _IN_DESIGN.items() for name in kind.__struct_fields__},
     **dict.fromkeys(("name", "units", "notes"), ("design",)),
-    "board": ("stock",), "closing_corner": ("stock",), "saw": ("shop",),
+    "board": ("stock",), "closing_corner": ("stock",), **dict.fromkeys(("saw", "tools", "uses"), ("shop",)),
 }  # fmt: skip
 
 
@@ -193,7 +199,36 @@ def decide(job: Job, name: str, value: Any) -> Job:
     for part in reversed(parts):
         changed = replace(owners.pop(), **{part: changed})
     made: Job = changed
-    return made
+    if name == "tools":
+        made = _idle_let_go(made)
+    return _lid_kerf_kept(job, made) if name in ("lid", "tools", "uses") else made
+
+
+def _idle_let_go(job: Job) -> Job:
+    """Work of tools that are no longer there goes back to the saw."""
+    uses = job.shop.uses
+    gone = {use: "" for use in CAN if (name := getattr(uses, use)) and not _able(job.shop, name, use)}
+    return replace(job, shop=replace(job.shop, uses=replace(uses, **gone))) if gone else job
+
+
+def _able(shop: Shop, name: str, use: Use) -> bool:
+    tool = named(shop.tools, name)
+    return tool is not None and can(tool, use)
+
+
+def _lid_kerf_kept(before: Job, after: Job) -> Job:
+    """What freeing the lid takes is the kerf of the tool that frees it; set by hand it is that of no tool there is."""
+    lid, tool = after.design.section.lid, named(after.shop.tools, after.shop.uses.lid)
+    if lid is None or tool is None or not can(tool, "lid"):
+        return after
+    kerf: float = tool.kerf_mm  # type: ignore[union-attr]
+    was = before.design.section.lid
+    if kerf == lid.kerf_mm:
+        return after
+    if was is not None and was.kerf_mm != lid.kerf_mm:
+        return replace(after, shop=replace(after.shop, uses=replace(after.shop.uses, lid="")))
+    section = replace(after.design.section, lid=replace(lid, kerf_mm=kerf))
+    return replace(after, design=replace(after.design, section=section))
 
 
 def revised(job: Job, **decisions: Unpack[Decisions]) -> Job:
@@ -233,6 +268,7 @@ def problems(job: Job) -> list[tuple[str, str]]:
                 f"design.form.{path}",
                 f"{len(values)} values for {count} sides: give one for all, or one for each side",
             ))  # fmt: skip
+    found += _tool_problems(job.shop)
     sides = [
         (f"design.section.openings.{n}.side", opening.side)
         for n, opening in enumerate(design.section.openings)
@@ -242,4 +278,33 @@ def problems(job: Job) -> list[tuple[str, str]]:
     ):  # fmt: skip
         if index is not None and index >= count:
             found.append((path, f"{index} names no side of {count}: count from 0 for A to {count - 1}"))
+    return found
+
+
+def _tool_problems(shop: Shop) -> list[tuple[str, str]]:
+    """Two tools of one name, and work given to a tool that is not there or cannot do it."""
+    names = [tool.name for tool in shop.tools]
+    found = [
+        ("shop.tools", f"two tools are called “{name[:40]}”: give each a name of its own")
+        for name in dict.fromkeys(names)
+        if names.count(name) > 1
+    ]
+    found += [("shop.tools", "a tool has no name: give it one")] if "" in names else []
+    found += [
+        ("shop.tools", f"{tool.name}: its widest cut is narrower than its least")
+        for tool in shop.tools
+        if isinstance(tool, DadoSet) and tool.most_mm < tool.least_mm
+    ]
+    for use in CAN:
+        name = getattr(shop.uses, use)
+        tool = named(shop.tools, name)
+        if name and tool is None:
+            found.append(
+                (f"shop.uses.{use}", f"“{name[:40]}” is none of the tools: {', '.join(names) or 'none'}")
+            )
+        elif tool is not None and not can(tool, use):
+            good = ", ".join(one.name for one in shop.tools if can(one, use))
+            found.append(
+                (f"shop.uses.{use}", f"{tool.name} cannot do that; what can: {good or 'none there is'}")
+            )
     return found

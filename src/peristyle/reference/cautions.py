@@ -28,7 +28,7 @@ CAUTIONS: Final[dict[str, str]] = {
     "plane_edge": "Clamp the shooting board; fingers behind the edge, never in front of the plane.",
     "bore": "Clamp the work and a backing board; no small piece by hand under the bit, no gloves, no loose sleeves.",
     "on_end": "A piece on end needs a tall fence, a carriage that holds it, and a backing piece.",
-    "groove": "Featherboards and a push block; the blade is buried, keep hands to the side.",
+    "groove": "Featherboards and a push block; what cuts is buried in the work, keep hands to the side.",
     "rip": "Stand out of line with the board; a push stick for the last 300 mm.",
     "plane": "Take light passes with the grain; short boards ride on a carrier board.",
     "glue": "Air the room while glue is open; rehearse without glue first.",
@@ -46,8 +46,11 @@ _TO_A_STOP: Final = ("crosscut", "bevel", "divider", "segment", "foot")
 _SAWS: Final = ("table_saw", "miter_saw")
 _OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
     "miter_saw": ("miter_guard",), "chamfer_bit": ("router",), "shooting_board": ("plane_edge",),
-    "drill_press": ("bore",), "band_saw": ("band_saw",), "planer": ("plane",), "clamps": ("glue",),
+    "router_table": ("router",), "drill_press": ("bore",), "band_saw": ("band_saw",), "planer": ("plane",),
+    "drum_sander": ("plane",), "clamps": ("glue",),
 }  # fmt: skip
+# Tools whose own cautions say all: what is said of an operation is said of a blade or a bit in a table.
+_BY_THEMSELVES: Final = ("band_saw", "hand_saw")
 _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
     "rip": ("rip",), "groove": ("groove",), "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),
     "segment": ("small_piece",), "foot": ("small_piece",), "liner_fit": ("glue",),
@@ -64,7 +67,8 @@ def cautions_of(
     found = list(_OF_TOOL.get(tool, ()))
     if tool == "table_saw":
         found.append("guard" if operation in _THROUGH else "not_through")
-    found += _OF_OPERATION.get(operation, ())
+    if tool not in _BY_THEMSELVES:
+        found += _OF_OPERATION.get(operation, ())
     if tool in _SAWS:
         found += ["tilt"] if tilted and operation in _THROUGH else []
         found += ["stop_clear"] if operation in _TO_A_STOP else []

@@ -82,6 +82,8 @@ _TEXTS: Final[dict[str, str]] = {
     "swung, each piece by its own length. Crosscut the sides square first.",
     "direct_cannot_be/unlike": "Sides that lean unlike each other are ripped one by one, after they are cut to "
     "length. Crosscut the sides square first.",
+    "direct_cannot_be/past": "At these bevels one face of a side reaches past the other at its longer edge: a cut that "
+    "dies there takes some of it. Crosscut the sides square first.",
     # --- the saw
     "bevel_not_given": "{machine} gives {nearest_deg} and this ring needs {bevel_deg}. Saw near the line and shoot "
     "the rest against a block of that angle.",
@@ -97,6 +99,12 @@ _TEXTS: Final[dict[str, str]] = {
     "cannot stand on end there. Leaning sides cannot stand on edge either: use a table saw, a bit or a block.",
     "too_many_passes": "{what} is {width_mm} wide and the blade takes {kerf_mm}: {passes} passes. Use a wider "
     "blade, or make it narrower.",
+    "too_many_passes/tool": "{what} is {width_mm} wide and {cutter} takes {kerf_mm}: {passes} passes. Use a wider "
+    "tool, or make it narrower.",
+    "thinner_than_blade/tool": "{what} is to be {width_mm} wide and {cutter} takes {kerf_mm}: it comes out too wide. "
+    "Use a narrower tool, or a thicker part.",
+    "tool_upright": "{what} leans, and {cutter} stands upright: it cannot cut it. Use a blade that tilts, or have the "
+    "groove square to the face.",
     "thinner_than_blade": "{what} is to be {width_mm} wide and the blade takes {kerf_mm}: it comes out too wide. "
     "Use a thinner blade or a bit, or a thicker part.",
     # --- panels and their grooves
@@ -139,6 +147,8 @@ _TEXTS: Final[dict[str, str]] = {
     "would free the bottom. Lower the lid or the groove.",
     "lid_line_meets_top": "The lid line ends {lid_line_mm} up and the groove for the top starts {groove_mm} up: the "
     "saw would free the top panel. Make the lid higher.",
+    "lid_past_band_saw": "On its side the box is {across_mm} high, and {cutter} saws {high_mm}: the lid cannot be "
+    "freed there. Use the table saw, or a hand saw.",
     # --- what is inside, and the way in
     "cannot_pass_mouth/liner": "The liner reaches {over_mm} further out at its foot than the mouth of this box, "
     "whose sides lean in: it does not go in from above. Put it in piece by piece.",
@@ -239,6 +249,8 @@ _LABELS: Final[dict[str, str]] = {
     "board_width": "Use a board {width_mm} wide",
     "table_saw": "Use a table saw",
     "blade": "Use a blade that takes {kerf_mm}",
+    "use_tool": "Use {cutter} for it",
+    "use_saw": "Use the saw for it",
     "groove_depth": "Make it {depth_mm} deep",
     "play": "Give {play_mm} of play",
     "groove_edge": "Leave {height_mm}",
@@ -297,7 +309,7 @@ _LINER: Final = "liner_"
 
 
 def _named(names: dict[str, str]) -> dict[str, str]:
-    return {key: _NAMES.get(name, name) for key, name in names.items()}
+    return {key: name if key == "cutter" else _NAMES.get(name, name) for key, name in names.items()}
 
 
 _ALONE: Final = {"side": "side {side} at {it_mm:4}", "corner": "the corner after side {side} at {it_deg:4}"}

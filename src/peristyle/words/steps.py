@@ -47,11 +47,13 @@ _TITLES: Final[dict[str, str]] = {
 
 _SAYS: Final[dict[str, str]] = {
     "plane.all": "The whole board to one setting, so that every side is the same.",
+    "plane.light": "{off_mm} comes off in {passes} light passes of {light_mm}, both faces in turn.",
     "plane.some": "Only the stretch for sides {sides}.",
     "rip.strip": "One straight edge first. The sides lean unlike each other: side {side} needs this width, and each "
     "is ripped to its own height once it is cut to length.",
     "rip.straight": "One straight edge first; then both edges parallel.",
     "rip.parallel": "Both edges parallel.",
+    "rip.band_saw": "Saw just outside the line and plane to the width.",
     "rip.on_edge": "A lean of {lean_deg} is past the saw's stop: stand the board on its edge against a tall fence "
     "with the blade at {tilt_deg}, or plane the edges to a line.",
     "rip.leaning": "Both lean the same way, so that the box sits flat. The blade leans away from the fence: for the "
@@ -102,6 +104,7 @@ _SAYS: Final[dict[str, str]] = {
     "groove.strip": "In the long strip, in {passes}, so that it lines up at every corner.",
     "groove.pieces": "In the pieces, now ripped to height, in {passes}, so that it lines up at every corner.",
     "groove.turned": "Then the same turned end for end, top edge on the fence.",
+    "groove.bit": "A few millimetres deeper each time, against the bit's turning; the last pass light.",
     "dado": "Inside face down, the side's start against the stop.",
     "dado.passes": "Inside face down, the side's start against the stop; {passes}.",
     "dado.reach": "Dividers reach {reach_mm} up: stop the dado there, or let it run on to the top edge.",
@@ -113,12 +116,19 @@ _SAYS: Final[dict[str, str]] = {
     "glue": "Tape and roll, or a band clamp; check the diagonals before it grabs. Leave it overnight.",
     "keys": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots} slots.",
     "keys.passes": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots} slots, {passes} each.",
+    "keys.hand": "By hand, along knife lines {edge} edge first: {slots} slots, square across the corner and no deeper "
+    "than the line; a block clamped beside the line guides the saw.",
+    "keys.bit": "The bit takes each slot in small steps of depth, a backing block behind the corner.",
     "keys.turned": "The mirrored slots on the same setting, with the box turned over.",
     "keys.leaning": "The corner leans, so the fence is measured along it, from its {edge} end: let a block on the "
     "fence touch that end alone.",
     "lid": "The line is {line_mm} up. The {edge} edge on the fence.",
     "lid.wider": "The line is {line_mm} up. The {edge} edge on the fence: it is the wider, so that the far side "
     "keeps clear of the fence.",
+    "lid.band_saw": "The line is {line_mm} up. The box on one of its sides, its bottom flat against a tall fence, "
+    "packed so that it cannot rock: through in one pass, {across_mm} high, body and lid held together to the end.",
+    "lid.hand_saw": "Scribe a line all round {low_mm} up from the bottom with a gauge; saw a little way in from every "
+    "corner along it, turning the box, until the saw runs in its own kerf all round.",
     "lid.opposite": "Two opposite sides, then the others; pack the kerf before the last cut.",
     "lid.round": "Round the box, side by side; pack the kerf before the last cut.",
     "lid.true": "True both edges on a flat sheet of abrasive.",
@@ -214,6 +224,20 @@ def why(key: str) -> str:
 def setting(step: Step, fmt: Format) -> str:
     """How the tool is set, in a line."""
     return _SETTINGS.get(step.operation, _any)(step, fmt)
+
+
+_TOOLS: Final[dict[str, str]] = {
+    "table_saw": "table saw", "miter_saw": "miter saw", "band_saw": "band saw", "hand_saw": "hand saw",
+    "router_table": "router table", "chamfer_bit": "router table, chamfer bit", "shooting_board": "shooting board",
+    "planer": "planer", "drum_sander": "drum sander", "hand_plane": "hand plane", "drill_press": "drill press",
+    "tape": "tape", "clamps": "clamps",
+}  # fmt: skip
+
+
+def tool(step: Step) -> str:
+    """What the step is done with: the kind of tool, and the maker's own name for it."""
+    kind = _TOOLS.get(step.tool, step.tool.replace("_", " "))
+    return f"{step.tool_name} ({kind})" if step.tool_name and step.tool_name.lower() != kind else kind
 
 
 def passes_in_words(count: int) -> str:

@@ -11,6 +11,7 @@ from peristyle.core.planes import edge_lean_deg
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Keys, side_name
 from peristyle.model.job import Job
+from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
 from peristyle.planning.form.ring import CornerPlan, RingPlan
 from peristyle.planning.making.setting import SAME_SETTING
@@ -101,7 +102,7 @@ def plan_keys(job: Job, ring: RingPlan, section: SectionPlan) -> KeysPlan:
     made = tuple(_key(job.design, keys, corner, height) for corner in mitered for height in heights)
     findings += _depth_findings(job.design, keys, ring, made)
     findings += _side_findings(job.design, keys, ring, made)
-    findings += blade_findings(job, Place("keys"), "slot_for_key", keys.thickness_mm)
+    findings += blade_findings(job, Place("keys"), "slot", "slot_for_key", keys.thickness_mm)
     findings += _place_findings(job.design, keys, heights, keep_outs)
     return KeysPlan(
         heights_mm=heights,
@@ -309,7 +310,7 @@ def _settings(
                 KeySetting(
                     fence_mm=level / math.cos(math.radians(lean)) - keys.thickness_mm / 2,
                     heights_mm=served,
-                    passes_mm=passes(keys.thickness_mm, job.shop.saw.kerf_mm),
+                    passes_mm=passes(keys.thickness_mm, cutter(job, "slot").takes(keys.thickness_mm)),
                     slots=len(served) * len(members),
                     depth_mm=slot_depth(keys, members[0].dihedral_deg),
                     cradle_deg=members[0].dihedral_deg,

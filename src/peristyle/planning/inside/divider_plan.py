@@ -67,7 +67,8 @@ def plan_dividers(
         found = _clash_findings(job.design, room, clashes)
         found += _dado_findings(job, dividers, ring, walls, pieces)
         found += _height_findings(job.design, dividers, section)
-        found += blade_findings(job, Place("ring"), "dado_for_divider", dividers.thickness_mm)
+        found += blade_findings(job, Place("ring"), "dado", "dado_for_divider", dividers.thickness_mm,
+                                 tilted=any(dado.tilt_deg for piece in pieces for dado in piece.dadoes))  # fmt: skip
     return DividersPlan(pieces, widths, depths, liner is not None, tuple(found))
 
 

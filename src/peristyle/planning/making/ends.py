@@ -7,8 +7,9 @@ from peristyle.core.conventions import tilt_setting
 from peristyle.core.planes import EndCut
 from peristyle.model.design import replace
 from peristyle.model.job import Job
+from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan, SidePlan
-from peristyle.planning.making.machine import at_length, creep_of, crosscut_tool
+from peristyle.planning.making.machine import at_length, creep_of
 from peristyle.planning.making.ripping import ids, letters, part_of, together
 from peristyle.planning.making.setting import LEAST_SWING, SAME_SETTING, End, begins, same, stop, swing, tilt
 from peristyle.planning.making.step import Step, make
@@ -81,7 +82,7 @@ def _crosscut(
         says.append(leans_said(leans))
     swings = (swing(-miters["start"], "start"), swing(miters["end"], "end")) if swung else ()
     return make(
-        "crosscut", own, together(run), part=part_of(word), tool=crosscut_tool(job),
+        "crosscut", own, together(run), part=part_of(word), cutter=cutter(job, "crosscut"),
         makes=(f"{name}.{end}" for name in own for end in ("start", "end")), lies="show_up",
         edge=first.longer_edge, settings=(*swings, stop(length)), passes=len(run), says=says,
         numbers={"stop_number": float(number), "left_mm": 2 * creep},

@@ -23,11 +23,6 @@ def at_length(job: Job, ring: RingPlan) -> bool:
     return job.shop.saw.kind in USUAL_ANGLES or _on_end(job, ring)
 
 
-def crosscut_tool(job: Job) -> str:
-    """What boards are crosscut with."""
-    return "miter_saw" if job.shop.saw.kind == "miter_saw" else "table_saw"
-
-
 def _on_end(job: Job, ring: RingPlan) -> bool:
     """Whether any bevel is past the saw's stop, so that the piece stands on end for it."""
     if job.shop.saw.kind in USUAL_ANGLES:
@@ -89,6 +84,8 @@ def _direct_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
         why = "on_edge" if saw.kind == "miter_saw" else "on_end"
     elif not ring.leans_alike:
         why = "unlike"
+    elif any(side.start_at_mm > SAME_SETTING for side in ring.sides):
+        why = "past"
     else:
         return
     fix = Fix("square_first", (("stock.board.method", "square_first"),))

@@ -1,11 +1,13 @@
 """Stock made ready and ripped: planing, the strip, the trimmed end."""
 
+import math
 from collections.abc import Iterator, Sequence
 
 from peristyle.core.conventions import tilt_setting
 from peristyle.model.job import Job
+from peristyle.model.tools import Thicknesser, named
+from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan, SidePlan
-from peristyle.planning.making.machine import crosscut_tool
 from peristyle.planning.making.setting import SAME_SETTING, off_the_end, same, thickness, tilt, width
 from peristyle.planning.making.step import Part, Step, make
 
@@ -32,14 +34,21 @@ def part_of(word: str) -> Part:
 
 def planing(job: Job, ring: RingPlan) -> Iterator[Step]:
     """To thickness, a step for each that the board is too thick for."""
+    chosen = named(job.shop.tools, job.shop.uses.plane)
+    own = chosen if isinstance(chosen, Thicknesser) else None
+    tool = own.works if own else "planer"
     for thick in sorted({s.thickness_mm for s in ring.sides}, reverse=True):
         if job.stock.board.thickness_mm <= thick:
             continue
         whom = [s for s in ring.sides if s.thickness_mm == thick]
         some = len(whom) < len(ring.sides)
+        off = job.stock.board.thickness_mm - thick
+        light = math.ceil(off / own.pass_mm - 1e-9) if own else 1
+        says = ["plane.some" if some else "plane.all", *(("plane.light",) if own else ())]
+        numbers = {"off_mm": off, "passes": float(light), "light_mm": off / max(1, light)}
         yield make(
-            "plane", ids(whom, "side"), tool="planer", settings=(thickness(thick),),
-            says=("plane.some" if some else "plane.all",), names={"sides": letters(whom)},
+            "plane", ids(whom, "side"), tool=tool, settings=(thickness(thick),), tool_name=own.name if own else "",
+            says=says, numbers=numbers, names={"sides": letters(whom)}, passes=max(1, light),
         )  # fmt: skip
 
 
@@ -51,6 +60,7 @@ def rips(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
     widest = max(ring.sides, key=lambda side: side.rip_mm)
     yield make(
         "rip", ids(ring.sides, word), together(ring.sides), part=part_of(word), lies="show_up",
+        cutter=cutter(job, "rip"),
         settings=(width(widest.rip_mm),), title="rip.strip", says=("rip.strip",), names={"side": widest.name},
     )  # fmt: skip
 
@@ -77,9 +87,10 @@ def _rip(job: Job, ring: RingPlan, sides: Sequence[SidePlan], word: str) -> Step
         says.append("rip.on_edge")
     elif steep > SAME_SETTING:
         says.append("rip.leaning")
-    own = ids(sides, word)
+    own, saw = ids(sides, word), cutter(job, "rip")
+    says += ["rip.band_saw"] if saw.tool == "band_saw" else []
     return make(
-        "rip", own, together(sides), part=part_of(word),
+        "rip", own, together(sides), part=part_of(word), cutter=saw,
         makes=(f"{name}.{edge}" for name in own for edge in ("bottom", "top")),
         lies="on_edge" if on_edge else "inside_up" if slope < 0 else "show_up", edge="bottom",
         settings=(*tilt(lean), width(slant)),
@@ -94,6 +105,6 @@ def trimming(job: Job, ring: RingPlan) -> Step:
     """The board's end cut square, where the strip begins."""
     board = job.stock.board
     return make(
-        "trim", ids(ring.sides, "side"), tool=crosscut_tool(job),
+        "trim", ids(ring.sides, "side"), cutter=cutter(job, "crosscut"),
         settings=(off_the_end(board.end_trim_mm + board.shift_mm),), says=("trim",),
     )  # fmt: skip

@@ -5,6 +5,7 @@ from typing import Final, Literal
 
 from msgspec import Struct
 
+from peristyle.planning.cutters import Cutter
 from peristyle.planning.making.setting import End, Gauge, Setting
 from peristyle.reference.cautions import cautions_of
 
@@ -28,6 +29,7 @@ class Step(Struct, frozen=True):
     `id` says what the step does, so that it stays when others come and go; `makes` what is there after it; `edge`
     is the edge of the work against the fence or the gauge; `end` the end that is cut, where it is one. `title` is
     the key of its title and `says` those of how it is done, read over `numbers` (mm, degrees, counts) and `names`.
+    `tool_name` is the maker's name of the tool, where it has one, and `cut_mm` how wide one pass of it is.
     """
 
     id: str
@@ -47,6 +49,8 @@ class Step(Struct, frozen=True):
     edge: Edge | None = None
     end: End | None = None
     after: tuple[After, ...] = ()
+    tool_name: str = ""
+    cut_mm: float | None = None
 
     def values(self, gauge: Gauge) -> tuple[float, ...]:
         """All values of a gauge, in their order."""
@@ -73,6 +77,8 @@ def make(
     *about: str,
     part: Part = "box",
     tool: str = "table_saw",
+    cutter: Cutter | None = None,
+    cut_mm: float | None = None,
     makes: Iterable[str] = (),
     lies: Lies = "flat",
     settings: Iterable[Setting] = (),
@@ -84,9 +90,15 @@ def make(
     short_mm: float | None = None,
     edge: Edge | None = None,
     end: End | None = None,
+    tool_name: str = "",
 ) -> Step:
-    """A step not yet put in its place; `about` says what it is done on, `short_mm` how long its pieces are."""
+    """A step not yet put in its place; `about` says what it is done on, `short_mm` how long its pieces are.
+
+    What is done with a `cutter` is `cut_mm` wide in each pass, the tool's least width if nothing is said.
+    """
     set_so = tuple(settings)
+    tool = cutter.tool if cutter else tool
+    wide = cut_mm if cut_mm is not None or cutter is None else cutter.least_mm
     tilted = any(setting.gauge == "tilt" for setting in set_so)
     told = cautions_of(
         operation, tool, tilted=tilted, on_end=lies in ("on_end", "on_edge") and operation != "halve",
@@ -109,4 +121,6 @@ def make(
         cautions=told,
         edge=edge,
         end=end,
+        tool_name=cutter.name if cutter else tool_name,
+        cut_mm=wide,
     )

@@ -8,6 +8,8 @@ from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import LEAST_KERF_MM, LEAST_MM, Design, GrooveWay, Panel
 from peristyle.model.job import Job
+from peristyle.model.tools import Use
+from peristyle.planning.cutters import cutter, fitting
 from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
 from peristyle.planning.section.grooves import MOST_PASSES, GroovePlan, tongue_mm
 
@@ -16,27 +18,47 @@ _LEAST_EDGE_MM: Final = 2.0  # less wood beside a groove breaks off (common prac
 _LEAST_HELD_MM: Final = 1.0  # less of a panel in its groove holds nothing (common practice)
 
 
-def blade_findings(job: Job, place: Place, what: str, width_mm: float) -> list[Finding]:
-    """A cut so wide that nobody makes the passes it takes of this blade, or narrower than the blade.
+def blade_findings(
+    job: Job, place: Place, use: Use, what: str, width_mm: float, *, tilted: bool = False
+) -> list[Finding]:
+    """A cut so wide that nobody makes the passes it takes, narrower than what is to cut it, or aslant for a bit.
 
     `what` is the key of the words for it.
     """
-    fmt, kerf, names = reader(job.design), job.shop.saw.kerf_mm, {"what": what}
-    numbers = {"width_mm": width_mm, "kerf_mm": kerf}
-    if width_mm < kerf - DEFAULT.length_mm:
+    fmt, own = reader(job.design), cutter(job, use)
+    names = {"what": what, "cutter": own.name}
+    numbers = {"width_mm": width_mm, "kerf_mm": own.takes(width_mm)}
+    kind = "tool" if own.name else ""
+    if width_mm < own.least_mm - DEFAULT.length_mm:
+        fixes = _other_tool(job, use, width_mm, tilted=tilted)
         thinner = fmt.down(width_mm)
-        fixes = (_blade(thinner),) if thinner >= LEAST_KERF_MM else ()
-        return [Finding("thinner_than_blade", "caution", place, numbers, fixes, names)]
-    if width_mm <= kerf * MOST_PASSES:
+        if not own.name and thinner >= LEAST_KERF_MM:
+            fixes = (*fixes, _blade(thinner))
+        return [Finding("thinner_than_blade", "caution", place, numbers, fixes, names, kind)]
+    if tilted and not own.tilts:
+        fixes = _other_tool(job, use, width_mm, tilted=True)
+        return [Finding("tool_upright", "stop", place, numbers, fixes, names)]
+    if width_mm <= own.most_mm * MOST_PASSES:
         return []
     wider = fmt.up(max(3.0, width_mm / MOST_PASSES))
-    numbers["passes"] = float(math.ceil(width_mm / kerf))
-    fixes = (_blade(wider),) if wider <= 50.0 else ()
-    return [Finding("too_many_passes", "stop", place, numbers, fixes, names)]
+    numbers["passes"] = float(math.ceil(width_mm / own.most_mm))
+    fixes = _other_tool(job, use, width_mm, tilted=tilted) if own.name else ()
+    if not own.name and wider <= 50.0:
+        fixes = (_blade(wider),)
+    return [Finding("too_many_passes", "stop", place, numbers, fixes, names, kind)]
 
 
 def _blade(kerf_mm: float) -> Fix:
     return Fix("blade", (("shop.saw.kerf_mm", kerf_mm),), {"kerf_mm": kerf_mm})
+
+
+def _other_tool(job: Job, use: Use, width_mm: float, *, tilted: bool) -> tuple[Fix, ...]:
+    """What in the shop can make the cut, where something can."""
+    better = fitting(job, use, width_mm, tilted=tilted)
+    if better is None or better == getattr(job.shop.uses, use):
+        return ()
+    key = "use_tool" if better else "use_saw"
+    return (Fix(key, ((f"shop.uses.{use}", better),), {}, {"cutter": better}),)
 
 
 def _sized(groove: GroovePlan, key: str, **sizes: float) -> Fix:

@@ -12,8 +12,10 @@ from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Lid, Panel
 from peristyle.model.job import Job
+from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.section.groove_findings import blade_findings, groove_findings, leaning_findings
 from peristyle.planning.section.grooves import GroovePlan, PanelName, plan_groove
 from peristyle.planning.section.segments import SegmentsPlan, plan_segments
@@ -92,11 +94,13 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
     lid = _lid(job.design, job.design.section.lid, slabs) if job.design.section.lid else None
     grooves, panels = [], []
     for name, panel in _wanted(job.design):
-        groove = plan_groove(slabs, name, panel, job.design.form.height_mm, job.shop.saw.kerf_mm)
+        wide = cutter(job, "groove").takes(panel.thickness_mm + panel.fit_mm)
+        groove = plan_groove(slabs, name, panel, job.design.form.height_mm, wide)
         grooves.append(groove)
         findings += groove_findings(job.design, slabs, panel, groove)
         findings += leaning_findings(job, slabs, panel, groove)
-        findings += blade_findings(job, Place("section"), f"groove_for_{name}", groove.width_mm)
+        findings += blade_findings(job, Place("section"), "groove", f"groove_for_{name}", groove.width_mm,
+                                    tilted=any(abs(cut.tilt_deg) > SAME_SETTING for cut in groove.cuts))  # fmt: skip
         if ring.stands:
             panels.append(_panel(job, ring, panel, groove))
     if len(grooves) == 2 and grooves[1].low_mm < grooves[0].high_mm - DEFAULT.length_mm:
@@ -180,7 +184,7 @@ def _panel(job: Job, ring: RingPlan, panel: Panel, groove: GroovePlan) -> PanelP
         apothem = max(math.hypot(x - (x0 + x1) / 2, y - (y0 + y1) / 2) for x, y in outline)
         if len(outline) == panel.segments.count and _equiangular(ring):
             apothem = max(offsets)
-        segments = plan_segments(panel.segments, apothem, job.shop.saw.kerf_mm)
+        segments = plan_segments(panel.segments, apothem, cutter(job, "crosscut").least_mm)
     return PanelPlan(groove.panel, outline, panel.thickness_mm, x1 - x0, y1 - y0, segments)
 
 

@@ -9,6 +9,7 @@ from msgspec import Struct
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import replace
 from peristyle.model.job import Job, revised
+from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import plan_ring
 from peristyle.planning.form.slabs import scaled, stretched, two_sizes
 from peristyle.planning.section.levels import plan_section
@@ -47,7 +48,7 @@ def _panels_fit(job: Job, wrap: WrapPlan) -> bool:
     board's whole width, or along the strip, over its whole length. In each part the panels lie one after another.
     """
     panels = [(p.length_mm, p.width_mm) for p in plan_section(job, plan_ring(job)).panels]
-    board, kerf = job.stock.board, job.shop.saw.kerf_mm
+    board, kerf = job.stock.board, cutter(job, "rip").least_mm
     along, beyond = board.length_mm - board.end_trim_mm, wrap.spare_mm - kerf
     beside = board.width_mm - wrap.strip_mm - kerf
     ways = (

@@ -10,6 +10,7 @@ from peristyle.core.lengths import MM_PER_INCH
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_MM, Design, corner_name, replace, tapers
 from peristyle.model.job import Board, Job, Method, revised
+from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader, shape_changes
 from peristyle.planning.form.ring import RingPlan, SidePlan, plan_ring
 from peristyle.planning.form.slabs import scaled
@@ -75,7 +76,9 @@ class Parting(NamedTuple):
 def parting(job: Job) -> Parting:
     """How this job parts its pieces, with all that the maker would leave to creep up on."""
     board = job.stock.board
-    return Parting(board.method, job.shop.saw.kerf_mm, board.creep_mm)
+    direct = board.method == "bevel_direct"
+    kerf = job.shop.saw.kerf_mm if direct else cutter(job, "crosscut").least_mm
+    return Parting(board.method, kerf, board.creep_mm)
 
 
 def losses_of(how: Parting, sides: Sequence[SidePlan], closing: int) -> tuple[float, ...]:
@@ -158,7 +161,7 @@ def _tiers(job: Job, ring: RingPlan, strip_mm: float) -> int:
     Source: common practice.
     """
     room, each = job.stock.board.width_mm, strip_mm
-    kerf = job.shop.saw.kerf_mm
+    kerf = cutter(job, "rip").least_mm
     if ring.leans_alike:
         slab, side = ring.slabs[0], max(ring.sides, key=lambda s: s.rip_mm)
         room -= side.rip_mm - side.slant_mm

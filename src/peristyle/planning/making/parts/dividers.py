@@ -8,6 +8,7 @@ from peristyle.core.outlines import bounds, run
 from peristyle.core.planes import Point, Slab, Vector, cross
 from peristyle.model.design import side_name
 from peristyle.model.job import Job
+from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.inside.divider_plan import DividersPlan
 from peristyle.planning.inside.dividers import DadoPlan, DividerPlan
@@ -46,7 +47,10 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
         for end, dado in enumerate(piece.dadoes):
             wall = f"{word}.{side_name(dado.side)}"
             name = f"{wall}.dado.{_dotted(piece.name)}"
-            yield wall, _dado(held, piece, end, foot, name, plan.job.shop.saw.kerf_mm)
+            yield (
+                wall,
+                _dado(held, piece, end, foot, name, cutter(plan.job, "dado").takes(piece.thickness_mm)),
+            )
 
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
@@ -86,7 +90,9 @@ def _dado(
     ux, uy = up[0] / length, up[1] / length
     start = flat[0]
     ups = [y for _x, y in (*side.outer_face, *side.inner_face)]
-    lowest, highest = min(ups) - PAST_MM, max(ups) + PAST_MM
+    # A sweep ends square to its path: one that leans goes further, to come out with its whole width.
+    past = PAST_MM + (piece.thickness_mm + slab.thickness_mm) * abs(ux / uy)
+    lowest, highest = min(ups) - past, max(ups) + past
     # (left of the path, depth) of each corner, square to the path.
     corners = [((p[0] - start[0]) * -uy + (p[1] - start[1]) * ux, slab.thickness_mm - p[2]) for p in flat]
     profile = _sawn(corners, piece.thickness_mm, kerf_mm)
@@ -196,7 +202,9 @@ def dado_steps(job: Job, walls: RingPlan, dividers: DividersPlan, word: str) -> 
     own = job.design.inside.dividers
     if not groups or own is None:
         return
-    offsets = passes(own.thickness_mm, job.shop.saw.kerf_mm)
+    tool = cutter(job, "dado")
+    wide = tool.takes(own.thickness_mm)
+    offsets = passes(own.thickness_mm, wide)
     reach = (0.0 if dividers.in_liner else job.design.floor_mm) + own.height_mm
     for members in groups.values():
         first = members[0][0]
@@ -209,6 +217,8 @@ def dado_steps(job: Job, walls: RingPlan, dividers: DividersPlan, word: str) -> 
             part=part_of(word),
             makes=(f"{word}.{side_name(dado.side)}.dado.{name.replace(' ', '.')}" for dado, name in members),
             lies="show_up",
+            cutter=tool,
+            cut_mm=wide,
             settings=(*tilt(first.tilt_deg), *((swing(first.gauge_deg),) if first.gauge_deg else ()), *stops,
                       height(first.depth_mm)),
             passes=len(members) * len(offsets),
@@ -259,12 +269,16 @@ def divider_steps(job: Job, dividers: DividersPlan) -> Iterator[Step]:
         )  # fmt: skip
     for members in halved.values():
         piece = dividers.pieces[members[0]]
-        offsets = passes(own.thickness_mm, job.shop.saw.kerf_mm)
+        tool = cutter(job, "dado")
+        wide = tool.takes(own.thickness_mm)
+        offsets = passes(own.thickness_mm, wide)
         slots = [from_start(notch + offset) for notch in piece.notches_mm for offset in offsets]
         pieces = _ids(dividers, members)
         yield make(
             "halve", pieces, _numbers(members), part="divider",
             makes=(f"{name}.notch.{n + 1}" for name in pieces for n in range(len(piece.notches_mm))),
+            cutter=tool,
+            cut_mm=wide,
             lies="on_edge", edge="bottom" if piece.run == "along" else "top",
             settings=(*slots, height(piece.height_mm / 2)), passes=len(members) * len(slots),
             title=_title("halve", members), says=("halve",),

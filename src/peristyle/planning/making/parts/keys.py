@@ -6,7 +6,9 @@ from collections.abc import Iterator, Sequence
 from peristyle.core.planes import Slab, Vector, cross
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import corner_name
+from peristyle.model.job import Job
 from peristyle.planning.corners.keys import KeyPlan, KeySetting, KeysPlan
+from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import stands
@@ -28,7 +30,7 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     for setting in plan.keys.settings:
-        yield "keys", _cut(plan.ring, plan.keys, setting)
+        yield "keys", _cut(plan.job, plan.ring, plan.keys, setting)
 
 
 def _numbered(keys: KeysPlan) -> Iterator[tuple[int, KeyPlan]]:
@@ -127,13 +129,16 @@ def _vector(values: Sequence[float]) -> Vector:
     return (x, y, z)
 
 
-def _cut(ring: RingPlan, keys: KeysPlan, setting: KeySetting) -> Step:
+def _cut(job: Job, ring: RingPlan, keys: KeysPlan, setting: KeySetting) -> Step:
+    own = cutter(job, "slot")
     fences = [fence(setting.fence_mm + at) for at in setting.passes_mm]
     corners = [ring.corners[i].name for i in setting.corners]
     some = len(corners) < sum(not corner.lapped for corner in ring.corners)
     at = [keys.heights_mm.index(mm) + 1 for mm in setting.heights_mm]
-    says = ["keys.passes" if len(fences) > 1 else "keys"]
-    says += ["keys.turned"] if len(setting.heights_mm) > 1 else []
+    by_hand = own.tool == "hand_saw"
+    says = ["keys.hand" if by_hand else "keys.passes" if len(fences) > 1 else "keys"]
+    says += ["keys.turned"] if len(setting.heights_mm) > 1 and not by_hand else []
+    says += ["keys.bit"] if own.tool == "router_table" else []
     says += ["keys.leaning"] if any(abs(slab.sin_slope) > DEFAULT.length_mm for slab in ring.slabs) else []
     walls = {i for corner in setting.corners for i in (corner, (corner + 1) % len(ring.sides))}
     slots = [
@@ -145,6 +150,7 @@ def _cut(ring: RingPlan, keys: KeysPlan, setting: KeySetting) -> Step:
     return make(
         "keys", ids([side for side in ring.sides if side.index in walls], "side"), "_".join(corners),
         "_".join(map(str, at)), makes=slots, lies="in_cradle", edge=setting.edge,
+        cutter=own, cut_mm=own.takes(keys.keys[0].thickness_mm),
         settings=(cradle(setting.cradle_deg), *fences, height(setting.depth_mm)), passes=setting.slots,
         title="keys.some" if some else "keys", says=says,
         numbers={"slots": float(setting.slots), "passes": float(len(fences)), "cradle_deg": setting.cradle_deg},

@@ -5,6 +5,9 @@ from collections.abc import Iterator
 from typing import Final
 
 from peristyle.core.planes import Slab
+from peristyle.model.tools import BandSaw, named
+from peristyle.planning.cutters import Cutter, cutter
+from peristyle.planning.findings import Finding, Fix, Place
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import along
@@ -40,11 +43,24 @@ def _kerf(lid: LidPlan, slab: Slab, side: SidePlan) -> Feature:
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     lid = plan.section.lid
     if lid is not None and lid.body_mm > 0:
-        for step in _freed(plan.ring, lid):
+        own = cutter(plan.job, "lid")
+        steps = _freed(plan.ring, lid, own) if own.tool == "table_saw" else (_at_once(plan.ring, lid, own),)
+        for step in steps:
             yield "lid", step
 
 
-def _freed(ring: RingPlan, lid: LidPlan) -> Iterator[Step]:
+def _at_once(ring: RingPlan, lid: LidPlan, own: Cutter) -> Step:
+    """The lid sawn free at one setting: on a band saw through the whole box, or by hand along a line."""
+    sides = ids(ring.sides, "side")
+    return make(
+        "lid", sides, makes=(f"{name}.lid" for name in sides), lies="on_side", edge="bottom", cutter=own,
+        settings=(fence(lid.kerf_low_mm),), says=(f"lid.{own.tool}", "lid.true"),
+        numbers={"line_mm": lid.line_mm, "low_mm": lid.kerf_low_mm, "across_mm": least_across(ring)},
+        names={"sides": letters(ring.sides), "edge": "bottom"},
+    )  # fmt: skip
+
+
+def _freed(ring: RingPlan, lid: LidPlan, own: Cutter) -> Iterator[Step]:
     """The lid sawn free, a step for each setting."""
     for number, cut in enumerate(lid.cuts):
         sides = [ring.sides[i] for i in cut.sides]
@@ -53,10 +69,10 @@ def _freed(ring: RingPlan, lid: LidPlan) -> Iterator[Step]:
         says = ["lid.wider" if leaning else "lid"]
         says += ["lid.opposite" if len(ring.sides) == 4 else "lid.round"]
         says += ["lid.true"] if number == len(lid.cuts) - 1 else []
-        own = ids(sides, "side")
+        names = ids(sides, "side")
         yield make(
-            "lid", own, *([together(sides)] if some else []), makes=(f"{name}.lid" for name in own),
-            lies="on_side", edge=cut.edge,
+            "lid", names, *([together(sides)] if some else []), makes=(f"{name}.lid" for name in names),
+            lies="on_side", edge=cut.edge, cutter=own,
             settings=(*tilt(cut.tilt_deg if leaning else 0.0), fence(cut.fence_mm),
                       height(_just_through(max(side.thickness_mm for side in sides), cut.tilt_deg, lid))),
             passes=len(sides), title="lid.some" if some else "lid", says=says,
@@ -70,4 +86,26 @@ def _just_through(wall_mm: float, tilt_deg: float, lid: LidPlan) -> float:
     return wall_mm + _THROUGH_MM + kerf * math.sin(math.radians(tilt_deg))
 
 
-LID = Kind("lid", features=_features, steps=_steps)
+def least_across(ring: RingPlan) -> float:
+    """How high the box is at the least, lying on one of its sides (mm): what a saw must reach through."""
+    points = (*ring.outer_bottom, *ring.outer_top)
+    spans = []
+    for slab in ring.slabs:
+        reach = [x * slab.ux + y * slab.uy for x, y in points]
+        spans.append(max(reach) - min(reach))
+    return min(spans)
+
+
+def _findings(plan: Settled) -> Iterator[Finding]:
+    """A band saw too low for the box to go through on its side."""
+    saw = named(plan.job.shop.tools, plan.job.shop.uses.lid)
+    if plan.section.lid is None or not isinstance(saw, BandSaw) or not plan.ring.sides:
+        return
+    across = least_across(plan.ring)
+    if across > saw.high_mm:
+        numbers = {"across_mm": across, "high_mm": saw.high_mm}
+        fix = Fix("use_saw", (("shop.uses.lid", ""),))
+        yield Finding("lid_past_band_saw", "stop", Place("section"), numbers, (fix,), {"cutter": saw.name})
+
+
+LID = Kind("lid", features=_features, steps=_steps, findings=_findings)

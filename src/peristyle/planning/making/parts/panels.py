@@ -6,6 +6,8 @@ from collections.abc import Iterator
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import area, bounds, clipped
 from peristyle.model.design import Design, side_name
+from peristyle.model.job import Job
+from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import along
@@ -48,7 +50,7 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
 
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
-    for step in groove_steps(plan.section, plan.ring):
+    for step in groove_steps(plan.job, plan.section, plan.ring):
         yield ("strip" if plan.ring.leans_alike else "pieces"), step
     for panel in plan.section.panels:
         if panel.segments:
@@ -159,8 +161,9 @@ def _segments(panel: PanelPlan, groove: GroovePlan) -> Iterator[Piece]:
         )
 
 
-def groove_steps(section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
+def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
     """A groove for each panel, a step for each setting; both panels at once where one setting serves."""
+    own = cutter(job, "groove")
     left = [(groove, cut) for groove in section.grooves for cut in groove.cuts]
     while left:
         groove, cut = left.pop(0)
@@ -173,10 +176,11 @@ def groove_steps(section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
         says = ["groove" if cut.arris == "both" else "groove.arris"]
         says += ["groove.strip" if ring.leans_alike else "groove.pieces"]
         says += ["groove.turned"] if mates else []
+        says += ["groove.bit"] if own.tool == "router_table" else []
         yield make(
             "groove", [f"side.{name}" for name in names], *panels, *(["_".join(names)] if some else []),
             makes=(f"side.{name}.groove.{panel}" for name in names for panel in panels),
-            lies="show_up", edge=groove.panel,
+            lies="show_up", edge=groove.panel, cutter=own, cut_mm=own.takes(groove.width_mm),
             settings=(*tilt(tilted), *(fence(mm) for mm in cut.fences_mm), height(cut.height_mm)),
             passes=len(cut.fences_mm) * len(panels), title="groove.some" if some else "groove", says=says,
             numbers={"passes": float(len(cut.fences_mm))},

@@ -1,0 +1,67 @@
+"""What cuts what: the tool of each operation, and how wide one pass of it is."""
+
+from typing import Final, NamedTuple
+
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.job import Job
+from peristyle.model.tools import BandSaw, Bit, Blade, DadoSet, HandSaw, MiterSaw, Tool, Use, can, named
+
+# What a step and its cautions call a tool.
+_KINDS: Final[dict[type, str]] = {
+    Blade: "table_saw", DadoSet: "table_saw", MiterSaw: "miter_saw", BandSaw: "band_saw", HandSaw: "hand_saw",
+    Bit: "router_table",
+}  # fmt: skip
+
+
+class Cutter(NamedTuple):
+    """What makes a cut: the kind of tool, the maker's name for it (none for the saw), how wide one pass can be."""
+
+    tool: str
+    name: str
+    least_mm: float
+    most_mm: float
+    tilts: bool = True
+
+    def takes(self, width_mm: float) -> float:
+        """How wide one pass is (mm) of a cut that is to be so wide in all."""
+        return min(self.most_mm, max(self.least_mm, width_mm))
+
+
+def cutter(job: Job, use: Use) -> Cutter:
+    """What is used for a cut; without a tool of its own the saw."""
+    chosen = named(job.shop.tools, getattr(job.shop.uses, use))
+    if chosen is None or not can(chosen, use):
+        return _saw(job, use)
+    made = of_tool(chosen)
+    lid = job.design.section.lid
+    return made._replace(least_mm=lid.kerf_mm, most_mm=lid.kerf_mm) if use == "lid" and lid else made
+
+
+def _saw(job: Job, use: Use) -> Cutter:
+    saw = job.shop.saw
+    miter = saw.kind == "miter_saw" and use == "crosscut"
+    kerf = saw.kerf_mm
+    if use == "lid" and job.design.section.lid:
+        kerf = job.design.section.lid.kerf_mm
+    return Cutter("miter_saw" if miter else "table_saw", "", kerf, kerf)
+
+
+def of_tool(tool: Tool) -> Cutter:
+    """How wide a tool of the shop cuts, and whether it tilts."""
+    kind = _KINDS[type(tool)]
+    if isinstance(tool, DadoSet):
+        return Cutter(kind, tool.name, tool.least_mm, tool.most_mm)
+    wide: float = tool.width_mm if isinstance(tool, Bit) else tool.kerf_mm  # type: ignore[union-attr]
+    return Cutter(kind, tool.name, wide, wide, isinstance(tool, Blade))
+
+
+def fitting(job: Job, use: Use, width_mm: float, *, tilted: bool = False) -> str | None:
+    """The name of the tool that makers would choose for a cut so wide: that which does it in the fewest passes.
+
+    The empty name is the saw; None where nothing in the shop is narrow enough.
+    """
+    known = [_saw(job, use), *(of_tool(tool) for tool in job.shop.tools if can(tool, use))]
+    good = [
+        one for one in known if one.least_mm <= width_mm + DEFAULT.length_mm and (one.tilts or not tilted)
+    ]
+    return max(good, key=lambda one: one.takes(width_mm)).name if good else None

@@ -123,7 +123,6 @@ def wrongly_glued(made: Plan, steps: Sequence[Step] | None = None) -> list[tuple
             left = in_box(piece, solid(piece, without=_CUT_LATER))
             for cut in cuts:
                 left -= cut
-                left.num_tri()  # now, one by one: put off and done together they lead the library astray
             off = apart(left, in_box(piece, solid(piece, without=kept)))
             if off > 2e-6 * left.volume() + 1e-3 + unset(piece):
                 wrong.append((f"{piece.id} {operation}", off))

@@ -42,6 +42,7 @@ def solid(piece: Piece, *, without: tuple[str, ...] = ()) -> manifold3d.Manifold
     for feature in piece.features:
         if feature.kind not in without:
             made -= swept(feature, piece)
+            made.num_tri()  # cut now, one after another: put off and done together they lead the library astray
     return made
 
 

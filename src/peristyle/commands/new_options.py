@@ -33,7 +33,7 @@ from peristyle.model.design import (
     side_name,
 )
 from peristyle.model.job import Board, Job, MachineKind, Saw, decide, decided, job_of, problems, revised
-from peristyle.model.starts import begun
+from peristyle.model.starts import begun, tools_in
 from peristyle.planning.form.slabs import two_sizes
 from peristyle.planning.inside.contents import sized, suiting_height
 from peristyle.planning.stock.largest import largest
@@ -265,7 +265,9 @@ def _with_parts(job: Job, options: argparse.Namespace, reader: Reader) -> Job:
         job = revised(
             job, keys=begun(Keys, options.units, depth_mm=Format(options.units).down(thinnest * 0.8))
         )
-    job = revised(job, board=_board(options, reader), saw=begun(Saw, options.units))
+    job = revised(
+        job, board=_board(options, reader), saw=begun(Saw, options.units), tools=tools_in(options.units)
+    )
     for option, text in asked.items():
         job = set_checked(job, _PART_OPTIONS[option], text, option)
     if options.keys is not None:

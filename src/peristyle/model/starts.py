@@ -9,6 +9,7 @@ from typing import Any, Final
 from peristyle.core.lengths import Units
 from peristyle.model.design import Dividers, Feet, Keys, Lid, Liner, Opening, Panel, Thing
 from peristyle.model.job import Board, Saw
+from peristyle.model.tools import STARTING, BandSaw, Bit, Blade, Clamp, DadoSet, HandSaw, Thicknesser, Tool
 
 _IN: Final = Fraction(254, 10)  # exact, so that ¾ in to begin with is the ¾ in that a maker types
 
@@ -20,7 +21,14 @@ _INCHES: Final[dict[type, dict[str, Fraction]]] = {
         "height_mm": _IN / 4, "depth_mm": 5 * _IN / 32, "thickness_mm": _IN / 8, "play_mm": _IN / 64,
         "fit_mm": _IN / 256,
     },
-    Saw: {"kerf_mm": _IN / 8},
+    Saw: {"kerf_mm": _IN / 8, "least_mm": 12 * _IN},
+    Blade: {"kerf_mm": 3 * _IN / 32},
+    DadoSet: {"least_mm": _IN / 4, "most_mm": 13 * _IN / 16},
+    BandSaw: {"kerf_mm": _IN / 32, "high_mm": 6 * _IN},
+    HandSaw: {"kerf_mm": _IN / 32},
+    Bit: {"width_mm": _IN / 4},
+    Thicknesser: {"least_mm": 9 * _IN / 4, "pass_mm": _IN / 64},
+    Clamp: {"opens_mm": 156 * _IN},
     Lid: {"height_mm": _IN, "kerf_mm": 3 * _IN / 32, "clean_up_mm": _IN / 64},
     Keys: {
         "thickness_mm": _IN / 8, "depth_mm": 5 * _IN / 16, "edge_margin_mm": _IN / 2, "lid_margin_mm": 5 * _IN / 64,
@@ -40,3 +48,25 @@ def begun(part: type, units: Units, **given: Any) -> Any:
     if part is Thing and units == "mm":
         sizes = {"length_mm": 30.0, "width_mm": 20.0, "height_mm": 40.0}
     return part(**{**sizes, **given})
+
+
+def tools_in(units: Units) -> tuple[Tool, ...]:
+    """A sensible few tools to begin with, in the maker's own rule."""
+    if units == "mm":
+        return STARTING
+    tools: tuple[Tool, ...] = (
+        begun(Blade, units),
+        begun(DadoSet, units),
+        begun(BandSaw, units),
+        begun(HandSaw, units),
+        begun(Bit, units, name="Straight bit ¼"),
+        begun(Bit, units, name="Straight bit ⅛", width_mm=float(_IN / 8)),
+        begun(Thicknesser, units),
+        begun(
+            Thicknesser, units, name="Planer", works="planer", least_mm=float(12 * _IN), snipe_mm=float(5 * _IN / 2),
+            pass_mm=float(_IN / 32),
+        ),
+        begun(Clamp, units),
+        begun(Clamp, units, name="Bar clamps", holds="bar", count=6, opens_mm=float(24 * _IN)),
+    )  # fmt: skip
+    return tools

@@ -105,6 +105,9 @@ ACTIONS: Final = (
         "take_side",
         "Cut off the corner at the picked side's end",
     ),
+    ActionSpec(
+        "tools", "&Edit", "Too&ls…", "Ctrl+T", "tools", "What you own: kerfs, bits, clamps", rule=True
+    ),
     *_stages(),
     ActionSpec(
         "at_saw",

@@ -13,7 +13,8 @@ from PySide6.QtWidgets import QApplication, QMainWindow, QMenu
 
 from peristyle.core.errors import PeristyleError
 from peristyle.export.formats import format_of
-from peristyle.storage import examples, files
+from peristyle.model.job import Shop, revised
+from peristyle.storage import examples, files, toolbox
 from peristyle.storage.recovery import Orphan, RecoveryCopy
 from peristyle.ui import theme as themes
 from peristyle.ui.session import Session
@@ -122,8 +123,38 @@ class FilingWindow(QMainWindow):
 
         dialog = NewBox(self.session.job.design.units, self.wood, self.theme, self)
         if dialog.exec() and dialog.job and self.may_leave():
-            self.session.start(dialog.job)
+            mine = self.my_tools()
+            job = dialog.job
+            if mine is not None:
+                job = revised(job, saw=mine.saw, tools=mine.tools)
+                job = revised(job, uses=mine.uses)
+            self.session.start(job)
             self.open_stage("size")
+
+    def my_tools(self) -> Shop | None:
+        """The maker's own tools, None where none were kept yet or they cannot be read: that is said."""
+        try:
+            return toolbox.load(self._settings.folder)
+        except PeristyleError as error:
+            self._say_once("tools", str(error))
+            return None
+
+    def tools(self) -> None:
+        """The tools: the box's copy is changed, and kept as the maker's own for the boxes to come."""
+        if not self.session.take_typed():
+            return
+        # Put off: a window opens without it.
+        from peristyle.ui.toolbox import edited
+
+        job = edited(self, self.session, self.my_tools())
+        if job is None:
+            return
+        if job != self.session.job:
+            self.session.edit("Change the tools", job)
+        try:
+            toolbox.save(self._settings.folder, job.shop)
+        except (PeristyleError, OSError) as error:
+            self.say(f"Your tools are not kept for other boxes: {error}")
 
     def open_example(self, name: str) -> None:
         """Open a shipped example; saving it asks for a name."""
@@ -151,7 +182,22 @@ class FilingWindow(QMainWindow):
         if self.session.path is not None:
             self._settings.remember(self.session.path)
         self.say_what_cannot_be_kept()
+        self._say_whose_tools()
         return True
+
+    def _say_whose_tools(self) -> None:
+        """A box planned with other tools than the maker's own says so, for its numbers go by them."""
+        mine, shop = self.my_tools(), self.session.job.shop
+        if mine is None or (mine.saw, mine.tools) == (shop.saw, shop.tools):
+            return
+        fmt = self.session.format
+        theirs, own = (fmt.length(one.saw.kerf_mm, unit=True) for one in (shop, mine))
+        kerfs = f" Its saw takes {theirs}, yours {own}."
+        self.say(
+            "This box was planned with other tools than your own."
+            + (kerfs if mine.saw.kerf_mm != shop.saw.kerf_mm else "")
+            + " Edit, Tools offers yours."
+        )
 
     def _folder(self) -> str:
         return str(self.session.path.parent) if self.session.path else QDir.homePath()

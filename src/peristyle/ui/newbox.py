@@ -20,7 +20,7 @@ from peristyle.model import edits, fields
 from peristyle.model.design import Keys, Line, Measure, Rectangle, Regular, Shape, Thing, replace
 from peristyle.model.faults import breaches, listed
 from peristyle.model.job import Job, Saw, job_of, revised
-from peristyle.model.starts import begun
+from peristyle.model.starts import begun, tools_in
 from peristyle.planning.inside.contents import sized, suiting_height
 from peristyle.planning.plan import plan
 from peristyle.planning.stock.largest import largest
@@ -270,6 +270,7 @@ class NewBox(QDialog):
             shape=self._read_shape(known),
             thicknesses_mm=(thick,),
             saw=begun(Saw, self.units),
+            tools=tools_in(self.units),
         )
         job = edits.with_panel(job, "bottom", True)
         if known == "holds":

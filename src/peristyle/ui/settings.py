@@ -21,6 +21,11 @@ class Settings:
         self._store.sync()
         return "" if self._store.status() == QSettings.Status.NoError else f"{self._file} cannot be written"
 
+    @property
+    def folder(self) -> Path:
+        """Where they are kept, and the maker's own tools beside them."""
+        return self._file.parent
+
     def _text(self, key: str, default: str) -> str:
         value = self._store.value(key, default)
         return value if isinstance(value, str) else default

@@ -147,6 +147,12 @@ _TEXTS: Final[dict[str, str]] = {
     "would free the bottom. Lower the lid or the groove.",
     "lid_line_meets_top": "The lid line ends {lid_line_mm} up and the groove for the top starts {groove_mm} up: the "
     "saw would free the top panel. Make the lid higher.",
+    "clamps_cannot/band_short": "{cutter} is too short: the box is {round_mm} round. Take a longer band, or tape.",
+    "clamps_cannot/bar_shape": "{cutter} press pairs of parallel sides only, and this ring has none all round. Take a "
+    "band, or tape.",
+    "clamps_cannot/bar_short": "{cutter} open too little: {across_mm} is needed. Take longer ones, or tape.",
+    "clamps_cannot/bar_few": "Of {cutter} there are too few: {needed} are needed, two for each pair of sides. Take "
+    "more, or tape.",
     "lid_past_band_saw": "On its side the box is {across_mm} high, and {cutter} saws {high_mm}: the lid cannot be "
     "freed there. Use the table saw, or a hand saw.",
     # --- what is inside, and the way in
@@ -251,6 +257,7 @@ _LABELS: Final[dict[str, str]] = {
     "blade": "Use a blade that takes {kerf_mm}",
     "use_tool": "Use {cutter} for it",
     "use_saw": "Use the saw for it",
+    "use_tape": "Tape and roll it",
     "groove_depth": "Make it {depth_mm} deep",
     "play": "Give {play_mm} of play",
     "groove_edge": "Leave {height_mm}",

@@ -113,7 +113,19 @@ _SAYS: Final[dict[str, str]] = {
     "panel.traced": "Trace it from the ring's inside on the drawing; it must lie in the dry ring with its play.",
     "panel.tongue": "Plane both faces of its edges to a tongue {tongues}, {held_mm} long, that leans as the side's "
     "own thickness does; try it in an offcut of the groove.",
-    "glue": "Tape and roll, or a band clamp; check the diagonals before it grabs. Leave it overnight.",
+    "glue.lay_out": "Lay everything out in its order first, dry, and close it once without glue.",
+    "glue.tape": "Tape the sides end to end, show face up; glue both faces of every miter, roll the ring up round "
+    "what goes in, and close the last corner with tape. All joints but the last come tight; what is left of the "
+    "errors shows there.",
+    "glue.band": "The band lies ready, laid out round {round_mm}; glue both faces of every miter, then tighten a "
+    "little at a time: the band shares what is left of the errors among all corners.",
+    "glue.bar": "Two clamps for each pair of sides, a waxed caul on every side as long as the side ({cauls}); glue "
+    "both faces of every miter, one pair lightly, then the other, then both in turn.",
+    "glue.corner": "A caul with its notch at every corner; glue both faces of every miter and tighten the corners in "
+    "turn, a little each.",
+    "glue.slips": "Check the diagonals before it grabs. If it slips: loosen, put it right, tighten again a little at a "
+    "time.",
+    "glue.overnight": "Leave it overnight.",
     "keys": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots} slots.",
     "keys.passes": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots} slots, {passes} each.",
     "keys.hand": "By hand, along knife lines {edge} edge first: {slots} slots, square across the corner and no deeper "
@@ -212,6 +224,7 @@ def how(step: Step, fmt: Format) -> str:
         "passes": passes_in_words(int(step.numbers.get("passes", 1))),
         "tongues": _tongues(step, fmt),
         "order": "; ".join(glue_order(int(step.numbers.get("count", 1)))),
+        "cauls": _cauls(step, fmt),
     }
     return " ".join(sentence(fill(_SAYS[key], fmt, step.numbers, names)) for key in step.says)
 
@@ -421,6 +434,14 @@ def _tongues(step: Step, fmt: Format) -> str:
         f"{fmt.length(step.numbers[f'tongue.{side}.thick_mm'], unit=True)} thick, leaning "
         f"{fmt.angle(step.numbers[f'tongue.{side}.lean_deg'])}": None
         for side in sides
+    }
+    return " and ".join(told)
+
+
+def _cauls(step: Step, fmt: Format) -> str:
+    """How long the cauls are, each length once."""
+    told = {
+        fmt.length(value, unit=True): None for key, value in step.numbers.items() if key.startswith("caul.")
     }
     return " and ".join(told)
 

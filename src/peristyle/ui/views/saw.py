@@ -8,6 +8,7 @@ from peristyle.drawing.shapes import Drawing, Pick
 from peristyle.model import edits
 from peristyle.model.design import replace, side_name
 from peristyle.model.job import revised
+from peristyle.planning.making.offering import USES, choices
 from peristyle.planning.making.step import Step
 from peristyle.reference.cautions import caution
 from peristyle.reference.machines import USUAL_ANGLES
@@ -17,6 +18,7 @@ from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
+from peristyle.words import tools as tool_words
 from peristyle.words.reading import sentence
 from peristyle.words.steps import how, setting, title
 
@@ -55,9 +57,11 @@ class View(QWidget):
         column = QVBoxLayout(right)
         column.setContentsMargins(0, 8, 0, 6)
         column.setSpacing(2)
+        self._with = self._tool_bar(session)
         for widget, stretch in (
             (self._title, 0),
             (self._setting, 0),
+            (self._with, 0),
             (self.sheet, 1),
             (self._how, 0),
             (self._cautions, 0),
@@ -140,6 +144,41 @@ class View(QWidget):
         )
         return bar
 
+    def _tool_bar(self, session: Session) -> Choices:
+        """What the step shown is done with."""
+        bar = Choices(session)
+
+        def offered() -> list[tuple[str, str]]:
+            step = self.step
+            found = choices(session.plan, step) if step else ()
+            return [(one.name, tool_words.choice(one, session.format)) for one in found]
+
+        def now() -> str:
+            step = self.step
+            use = USES.get(step.operation) if step else None
+            return getattr(session.job.shop.uses, use) if use else ""
+
+        def put(name: str) -> None:
+            step = self.step
+            found = (
+                next((one for one in choices(session.plan, step) if one.name == name), None) if step else None
+            )
+            if step is None or found is None:
+                return
+            if not found.can:
+                session.said.emit(f"{tool_words.choice(found, session.format)}. Nothing is changed.")
+                bar.refresh()
+                return
+            uses = replace(session.job.shop.uses, **{USES[step.operation]: name})
+            bar.edit("Choose the tool", lambda d: revised(d, uses=uses))
+
+        bar.choice(
+            "Done with", offered, now, put, "What of your tools does this step, and what each would take"
+        )
+        bar.only_when(lambda: self.step is not None and self.step.operation in USES)
+        bar.button("Tools…", lambda: session.asked.emit("tools"), "Your tools: add, change, take out")
+        return bar
+
     @property
     def step(self) -> Step | None:
         """The operation shown."""
@@ -184,6 +223,7 @@ class View(QWidget):
         self._setting.setText(sentence(setting(step, fmt)))
         self._how.setText(how(step, fmt))
         self._cautions.setText("\n".join("▲  " + caution(key, fmt.units) for key in step.cautions))
+        self._with.refresh()
         self.sheet.refresh()
 
     def _picked(self, row: int) -> None:

@@ -223,7 +223,7 @@ def dado_steps(job: Job, walls: RingPlan, dividers: DividersPlan, word: str) -> 
                       height(first.depth_mm)),
             passes=len(members) * len(offsets),
             says=("dado.passes" if len(offsets) > 1 else "dado", "dado.reach"),
-            numbers={"passes": float(len(offsets)), "reach_mm": reach},
+            numbers={"passes": float(len(offsets)), "reach_mm": reach, "wide_mm": own.thickness_mm},
             names={"sides": ", ".join(names)},
             short_mm=walls.sides[first.side].outside_mm,
         )  # fmt: skip
@@ -281,7 +281,7 @@ def divider_steps(job: Job, dividers: DividersPlan) -> Iterator[Step]:
             cut_mm=wide,
             lies="on_edge", edge="bottom" if piece.run == "along" else "top",
             settings=(*slots, height(piece.height_mm / 2)), passes=len(members) * len(slots),
-            title=_title("halve", members), says=("halve",),
+            title=_title("halve", members), says=("halve",), numbers={"wide_mm": own.thickness_mm},
             names={"dividers": _names(dividers, members),
                    "edge": "foot" if piece.run == "along" else "top edge"},
             short_mm=piece.length_mm,

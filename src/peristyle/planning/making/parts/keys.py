@@ -153,7 +153,10 @@ def _cut(job: Job, ring: RingPlan, keys: KeysPlan, setting: KeySetting) -> Step:
         cutter=own, cut_mm=own.takes(keys.keys[0].thickness_mm),
         settings=(cradle(setting.cradle_deg), *fences, height(setting.depth_mm)), passes=setting.slots,
         title="keys.some" if some else "keys", says=says,
-        numbers={"slots": float(setting.slots), "passes": float(len(fences)), "cradle_deg": setting.cradle_deg},
+        numbers={
+            "wide_mm": keys.keys[0].thickness_mm, "slots": float(setting.slots), "passes": float(len(fences)),
+            "cradle_deg": setting.cradle_deg,
+        },
         names={"corners": ", ".join(corners), "edge": setting.edge},
     )  # fmt: skip
 

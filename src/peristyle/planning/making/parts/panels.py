@@ -183,7 +183,7 @@ def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
             lies="show_up", edge=groove.panel, cutter=own, cut_mm=own.takes(groove.width_mm),
             settings=(*tilt(tilted), *(fence(mm) for mm in cut.fences_mm), height(cut.height_mm)),
             passes=len(cut.fences_mm) * len(panels), title="groove.some" if some else "groove", says=says,
-            numbers={"passes": float(len(cut.fences_mm))},
+            numbers={"passes": float(len(cut.fences_mm)), "wide_mm": groove.width_mm},
             names={
                 "panels": " and the ".join(panels), "sides": ", ".join(names), "panel": groove.panel,
                 "arris": "inner" if cut.arris == "inside" else "outer",

@@ -1,8 +1,12 @@
 """The box's own sides: from the board to the glued ring."""
 
+import math
 from collections.abc import Iterator
 
 from peristyle.model.design import replace
+from peristyle.model.tools import Clamp, named
+from peristyle.planning.findings import Finding, Fix, Place
+from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.ends import bevels, crosscuts, mitered_ends
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import walls
@@ -38,9 +42,53 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     sides = ids(ring.sides, "side")
     yield "dry", make("dry_fit", sides, tool="tape", says=("dry_fit",))
     held = tuple(f"panel.{panel.name}" for panel in plan.section.panels)
-    yield "glue", make(
-        "glue", (*sides, *held), tool="clamps", says=("glue",), numbers={"panels": float(len(held))},
+    yield "glue", _glued(plan, (*sides, *held), len(held))
+
+
+def _glued(plan: Settled, pieces: tuple[str, ...], panels: int) -> Step:
+    """The glue-up, held as the maker holds it."""
+    clamp = named(plan.job.shop.tools, plan.job.shop.uses.glue)
+    holds = clamp.holds if isinstance(clamp, Clamp) else "tape"
+    sides = plan.ring.sides
+    alike = {round(side.outside_mm, 3): side for side in reversed(sides)}
+    numbers = {"panels": float(panels), "round_mm": math.fsum(side.outside_mm for side in sides)}
+    numbers |= {f"caul.{side.name}_mm": side.outside_mm for side in reversed(alike.values())}
+    return make(
+        "glue", pieces, tool="clamps" if clamp else "tape", tool_name=clamp.name if clamp else "",
+        says=("glue.lay_out", f"glue.{holds}", "glue.slips", "glue.overnight"), numbers=numbers,
     )  # fmt: skip
 
 
-SIDES = Kind("side", _pieces, steps=_steps)
+def clamp_trouble(ring: RingPlan, clamp: Clamp) -> tuple[str, dict[str, float]] | None:
+    """Why these clamps cannot hold this ring while it is glued: the key of the words, and their numbers.
+
+    A band goes once round; bars press pairs of parallel sides, two for each pair (common practice).
+    """
+    sides = ring.sides
+    if clamp.holds == "band":
+        around = math.fsum(max(side.outside_mm, side.outside_top_mm) for side in sides)
+        return ("band_short", {"round_mm": around}) if around > clamp.opens_mm else None
+    if clamp.holds == "corner":
+        return None if clamp.count >= len(sides) else ("bar_few", {"needed": float(len(sides))})
+    square = len(sides) == 4 and all(abs(corner.interior_deg - 90.0) < 1.0 for corner in ring.corners)
+    if not square:
+        return "bar_shape", {}
+    across = max(max(side.outside_mm, side.outside_top_mm) for side in sides)
+    if across > clamp.opens_mm:
+        return "bar_short", {"across_mm": across}
+    return None if clamp.count >= len(sides) else ("bar_few", {"needed": float(len(sides))})
+
+
+def _findings(plan: Settled) -> Iterator[Finding]:
+    """Clamps that cannot hold the glue-up."""
+    clamp = named(plan.job.shop.tools, plan.job.shop.uses.glue)
+    if not isinstance(clamp, Clamp) or not plan.ring.sides:
+        return
+    trouble = clamp_trouble(plan.ring, clamp)
+    if trouble is not None:
+        why, numbers = trouble
+        fix = Fix("use_tape", (("shop.uses.glue", ""),))
+        yield Finding("clamps_cannot", "caution", Place("ring"), numbers, (fix,), {"cutter": clamp.name}, why)
+
+
+SIDES = Kind("side", _pieces, steps=_steps, findings=_findings)

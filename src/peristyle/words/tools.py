@@ -1,0 +1,60 @@
+"""What is said of tools: their kinds, what one is in a line, why one is offered for a step or not."""
+
+from typing import Final
+
+from peristyle.core.lengths import Format
+from peristyle.model.tools import BandSaw, Bit, Blade, Clamp, DadoSet, HandSaw, MiterSaw, Thicknesser, Tool
+from peristyle.planning.making.offering import Choice
+from peristyle.words.reading import fill
+
+KINDS: Final[dict[type[Tool], str]] = {
+    Blade: "Blade for the saw", DadoSet: "Dado set", MiterSaw: "Miter saw", BandSaw: "Band saw",
+    HandSaw: "Hand saw", Bit: "Router bit", Thicknesser: "Sander, planer or plane", Clamp: "Clamps",
+}  # fmt: skip
+
+_LINES: Final[dict[type[Tool], str]] = {
+    Blade: "kerf {kerf_mm}", DadoSet: "{least_mm} to {most_mm} wide", MiterSaw: "kerf {kerf_mm}",
+    BandSaw: "kerf {kerf_mm}, {high_mm} high", HandSaw: "kerf {kerf_mm}", Bit: "{cut}, {width_mm} wide",
+    Thicknesser: "{work}, {pass_mm} a pass", Clamp: "{count} that open {opens_mm}",
+}  # fmt: skip
+
+_WHY: Final[dict[str, str]] = {
+    "tape": "tape and roll",
+    "by_hand": "by hand, or any planer",
+    "kerf": "takes {kerf_mm}",
+    "passes": "{passes} passes",
+    "one": "one pass",
+    "too_wide": "cannot: {over_mm} too wide",
+    "upright": "cannot: this cut leans",
+    "too_high": "cannot: the box is {across_mm} high there",
+    "pass": "{pass_mm} a pass",
+    "carrier": "{pass_mm} a pass, on a carrier: shorter than {least_mm}",
+    "band": "all round at once",
+    "bar": "with cauls, side against side",
+    "corner": "at each corner",
+    "band_short": "cannot: the box is {round_mm} round",
+    "bar_shape": "cannot: only pairs of parallel sides",
+    "bar_short": "cannot: it opens too little, {across_mm} is needed",
+    "bar_few": "cannot: {needed} are needed",
+}
+
+
+def line(tool: Tool, fmt: Format) -> str:
+    """What a tool is, in a line."""
+    numbers = {
+        name: value
+        for name in tool.__struct_fields__
+        if isinstance(value := getattr(tool, name), int | float)
+    }
+    names = {
+        "cut": getattr(tool, "cuts", "").replace("_", " "),
+        "work": getattr(tool, "works", "").replace("_", " "),
+    }
+    return fill(_LINES[type(tool)], fmt, numbers, names)
+
+
+def choice(offer: Choice, fmt: Format) -> str:
+    """A tool as it is offered for a step: its name, and what of it."""
+    why = "one" if offer.why == "passes" and offer.numbers["passes"] == 1 else offer.why
+    name = offer.name or {"tape": "Tape", "by_hand": "Plane"}.get(offer.why, "The saw")
+    return f"{name}: {fill(_WHY[why], fmt, offer.numbers, {})}"

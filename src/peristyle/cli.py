@@ -15,7 +15,7 @@ from peristyle.commands.console import Parser
 from peristyle.core.errors import PeristyleError
 
 COMMANDS: Final = (
-    "angles", "angle-sheet", "new", "plan", "get", "set", "addresses", "export", "install-desktop",
+    "angles", "angle-sheet", "new", "plan", "steps", "get", "set", "addresses", "export", "install-desktop",
 )  # fmt: skip
 
 

@@ -1,5 +1,7 @@
 """The bench: the steps alone, carried out on boards as solids, make the pieces of the plan."""
 
+import random
+
 import pytest
 
 from peristyle.model.design import Keys, Lid, Panel, Rectangle, replace
@@ -11,6 +13,13 @@ from support import bench, glued
 @pytest.mark.parametrize("seed", range(60))
 def test_the_steps_make_the_pieces(seed: int) -> None:
     assert not bench.wrongly_made(bench.random_box(seed))
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_any_order_that_is_allowed_makes_the_same_box(seed: int) -> None:
+    made, chance = bench.random_box(seed), random.Random(seed)
+    for _ in range(3):
+        assert not bench.wrongly_made(made, bench.another_order(made.steps, chance))
 
 
 @pytest.mark.parametrize("seed", range(12))

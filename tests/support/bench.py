@@ -340,6 +340,18 @@ def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d
     return work.solid
 
 
+def another_order(steps: Sequence[Step], chance: random.Random) -> tuple[Step, ...]:
+    """The steps in some order that what comes before what allows."""
+    left, done, made = list(steps), set[str](), []
+    while left:
+        ready = [step for step in left if all(after.step in done for after in step.after)]
+        step = chance.choice(ready)
+        left.remove(step)
+        done.add(step.id)
+        made.append(step)
+    return tuple(made)
+
+
 def differ(one: manifold3d.Manifold, other: manifold3d.Manifold) -> float:
     """How much of the wood two solids do not share, once their corners are brought together."""
     a, b = one.bounding_box(), other.bounding_box()
@@ -349,13 +361,14 @@ def differ(one: manifold3d.Manifold, other: manifold3d.Manifold) -> float:
     return min(apart, abs(moved.volume() + other.volume() - 2 * (moved ^ other).volume()))
 
 
-def wrongly_made(made: Plan) -> list[tuple[str, float]]:
+def wrongly_made(made: Plan, steps: tuple[Step, ...] | None = None) -> list[tuple[str, float]]:
     """The pieces that the steps do not make, and by how much (mm³): more than 2e-6 of the wood."""
     wrong = []
+    steps = made.steps if steps is None else steps
     for piece in made.pieces:
         if piece.part in ("side", "liner", "divider") or (piece.part in ("panel", "foot") and _plain(piece)):
             whole = wanted(piece)
-            off = differ(carried_out(made, piece, made.steps), whole)
+            off = differ(carried_out(made, piece, steps), whole)
             if off > 2e-6 * whole.volume() + 1e-3 + unset(piece):
                 wrong.append((piece.id, off))
     return wrong

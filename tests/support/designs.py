@@ -21,7 +21,8 @@ from peristyle.model.design import (
     Shape,
     Thing,
 )
-from peristyle.model.job import Board, Job, Saw, job_of, revised
+from peristyle.model.job import Board, Job, OwnStep, Saw, Work, job_of, revised
+from peristyle.model.tools import CAN, Tool, Uses, can
 from peristyle.planning.stock.wrap import suiting_board
 
 
@@ -98,6 +99,16 @@ def random_feet(chance: random.Random) -> Feet:
     )  # fmt: skip
 
 
+def random_uses(chance: random.Random, tools: tuple[Tool, ...]) -> Uses:
+    """Now and then another tool for a use."""
+    chosen = {}
+    for use in CAN:
+        known = [tool.name for tool in tools if can(tool, use)]
+        if known and chance.random() < 0.25:
+            chosen[use] = chance.choice(known)
+    return Uses(**chosen)
+
+
 def random_design(chance: random.Random, most_sides: int = 12) -> Job:
     """One box. Most could be made; some contradict themselves."""
     shape = random_shape(chance, most_sides)
@@ -163,4 +174,10 @@ def random_design(chance: random.Random, most_sides: int = 12) -> Job:
         saw=replace(job.shop.saw, kerf_mm=chance.uniform(0.8, 4)),
         openings=tuple(random_opening(chance, count) for _ in range(chance.choice((0, 0, 0, 1, 2)))),
         feet=maybe(chance, random_feet(chance), 0.25),
+        uses=random_uses(chance, job.shop.tools),
+        work=Work(
+            finish=chance.choice(("first", "after")),
+            keys=chance.choice(("before_lid", "after_lid")),
+            own=(OwnStep("own.1", "Sharpen", before="box.glue"),) if chance.random() < 0.2 else (),
+        ),
     )

@@ -42,6 +42,12 @@ def _sheet(plan: Plan, paper: str, decimal: str) -> bytes:
     return shop_sheet(plan, "letter" if paper == "letter" else "a4", decimal)
 
 
+def _cards(plan: Plan, paper: str, decimal: str) -> bytes:
+    from peristyle.export.cards import bench_cards
+
+    return bench_cards(plan, "letter" if paper == "letter" else "a4", decimal)
+
+
 def _json(plan: Plan, _paper: str, _decimal: str) -> bytes:
     from peristyle.export.planjson import as_data
 
@@ -58,6 +64,13 @@ FORMATS: Final = (
         (
             Row("Export shop sheet, A&4…", "Ctrl+P", "Write the shop sheet as PDF on A4", "a4"),
             Row("Export shop sheet, &Letter…", "Ctrl+Shift+P", "Write the shop sheet as PDF on Letter", "letter"),
+        ),
+    ),
+    ExportFormat(
+        "cards", "--cards", ".pdf", "the cards for the bench", _cards,
+        (
+            Row("Export ca&rds, A4…", "", "Write a card for each step as PDF on A4", "a4"),
+            Row("Export cards, Le&tter…", "", "Write a card for each step as PDF on Letter", "letter"),
         ),
     ),
     ExportFormat(

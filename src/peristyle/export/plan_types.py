@@ -384,6 +384,10 @@ class StepData(TypedDict):
     id: str
     operation: str
     tool: str
+    tool_name: Annotated[
+        str, Meta(description="the maker's own name for it; empty for the saw, tape, the hand")
+    ]
+    cut_mm: Annotated[float | None, Meta(description="how wide one pass of the tool cuts")]
     title: str
     pieces: list[str]
     makes: list[str]

@@ -119,6 +119,8 @@ def _step(step: Step, fmt: Format) -> types.StepData:
         "id": step.id,
         "operation": step.operation,
         "tool": step.tool,
+        "tool_name": step.tool_name,
+        "cut_mm": step.cut_mm,
         "title": title(step, fmt),
         "pieces": list(step.pieces),
         "makes": list(step.makes),

@@ -5,10 +5,11 @@ from collections.abc import Sequence
 from peristyle.model.design import corner_name
 from peristyle.planning.findings import reader
 from peristyle.planning.plan import Plan
+from peristyle.reference.cautions import caution
 from peristyle.words.contents import contents_in_words
 from peristyle.words.findings import SEVERITY_WORDS, said
 from peristyle.words.pieces import lines as lines_of
-from peristyle.words.steps import setting, title
+from peristyle.words.steps import how, setting, title, tool, why
 
 
 def as_text(plan: Plan) -> str:
@@ -55,6 +56,25 @@ def as_text(plan: Plan) -> str:
         lines += ["", "Findings"]
         lines += [f"  {SEVERITY_WORDS[f.severity]} ({f.place.text}): {said(f, fmt)}" for f in plan.findings]
     return "\n".join(lines)
+
+
+def steps_in_full(plan: Plan) -> list[str]:
+    """Every step with its tool, its setting, how it is done, what comes before it and its cautions."""
+    fmt = reader(plan.job.design)
+    titles = {step.id: title(step, fmt) for step in plan.steps}
+    lines = []
+    for number, step in enumerate(plan.steps, 1):
+        lines += [
+            f"{number:3d}. {title(step, fmt)}   [{step.id}]",
+            f"     {tool(step)}: {setting(step, fmt)}",
+        ]
+        lines += [f"     {how(step, fmt)}"]
+        reasons: dict[str, list[str]] = {}
+        for before in step.after:
+            reasons.setdefault(why(before.why), []).append(f"“{titles[before.step]}”")
+        lines += [f"     after {', '.join(names)}: {reason}" for reason, names in reasons.items()]
+        lines += [f"     ▲ {caution(key, fmt.units)}" for key in step.cautions]
+    return lines or ["No steps yet: the ring cannot be made."]
 
 
 def _table(rows: Sequence[tuple[str, ...]]) -> list[str]:

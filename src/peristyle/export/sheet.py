@@ -27,7 +27,7 @@ from peristyle.reference.cautions import CAUTIONS, caution
 from peristyle.words.findings import SEVERITY_WORDS, said
 from peristyle.words.pieces import lines as lines_of
 from peristyle.words.pieces import listed, row_name
-from peristyle.words.steps import how, setting, title
+from peristyle.words.steps import how, setting, title, tool
 
 Paper = Literal["a4", "letter"]
 SIZES: Final = {"a4": A4, "letter": LETTER}
@@ -199,7 +199,7 @@ def _step(plan: Plan, number: int, fmt: Format, styles: dict[str, ParagraphStyle
     step = plan.steps[number]
     picture = DrawingBlock(operation_drawing(plan, step, fmt), 46 * mm, 24 * mm, {})
     words = [
-        Paragraph(f"{number + 1}. {escape(_short(title(step, fmt)))}", styles["body"]),
+        Paragraph(f"{number + 1}. {escape(_short(title(step, fmt)))} ({escape(tool(step))})", styles["body"]),
         Paragraph(escape(_short(setting(step, fmt))), styles["setting"]),
         Paragraph(escape(_short(how(step, fmt))), styles["small"]),
     ]

@@ -39,7 +39,7 @@ from peristyle.model.design import (
     side_name,
 )
 from peristyle.model.faults import breaches, faults_of_type, listed
-from peristyle.model.job import Board, Job, Saw, decide, decided, job_of, openings_within, revised
+from peristyle.model.job import Board, Job, Saw, Work, decide, decided, job_of, openings_within, revised
 from peristyle.model.starts import begun
 from peristyle.model.tool_addresses import tools
 from peristyle.model.tools import Uses
@@ -124,6 +124,8 @@ _WORDS: Final[dict[str, str]] = {
     "crosscut": "crosscuts",
     "uses.groove": "cuts grooves",
     "uses.dado": "cuts dadoes",
+    "work.finish": "when the inside is finished",
+    "work.keys": "whether keys go in before the lid is freed",
     "slot": "saws slots for keys",
     "lid": "frees the lid",
     "glue": "holds the glue-up",
@@ -460,6 +462,8 @@ def _stock(job: Job) -> Iterator[Address]:
     for head, part, kind, words in _ALWAYS:
         for leaf in _fields(head, words, part, kind):
             yield _or_none(leaf) if kind is Uses else leaf
+    for field in _struct(Work).fields[:2]:
+        yield _leaf("work", "work", "work", field)
     yield from tools(job, _WORDS)
     text = kinds.StrType()
     yield Address(

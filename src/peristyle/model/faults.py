@@ -75,6 +75,7 @@ def _check_texts(plain: dict[str, Any]) -> None:
         *(thing["name"] for thing in plain["design"]["inside"]["contents"]),
         *(tool["name"] for tool in plain["shop"]["tools"]),
         *plain["shop"]["uses"].values(),
+        *(text for own in plain["work"]["own"] for text in own.values()),
     ):
         text.encode()
 

@@ -92,6 +92,34 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     uses: Uses = Uses()
 
 
+class Moved(Struct, frozen=True, forbid_unknown_fields=True):
+    """A step the maker does at another time: right before another, or last of all where that is empty."""
+
+    step: Id
+    before: Annotated[str, Meta(max_length=200)] = ""
+
+
+class OwnStep(Struct, frozen=True, forbid_unknown_fields=True):
+    """A step of the maker's own, right before another, or last of all."""
+
+    id: Id
+    title: Name
+    text: Annotated[str, Meta(max_length=2_000)] = ""
+    before: Annotated[str, Meta(max_length=200)] = ""
+
+
+class Work(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """In which order the maker works: the inside finished first or all at the end, keys before the lid is freed or
+    after; steps moved, left out and added.
+    """
+
+    finish: Literal["first", "after"] = "first"
+    keys: Literal["before_lid", "after_lid"] = "before_lid"
+    moved: Annotated[tuple[Moved, ...], Meta(max_length=500)] = ()
+    left_out: Annotated[tuple[Id, ...], Meta(max_length=500)] = ()
+    own: Annotated[tuple[OwnStep, ...], Meta(max_length=200)] = ()
+
+
 class Measured(Struct, frozen=True, forbid_unknown_fields=True):
     """A size as it was made (mm or degrees): `side.C.length_mm`."""
 
@@ -120,6 +148,7 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     design: Design
     stock: Stock = Stock()
     shop: Shop = Shop()
+    work: Work = Work()
     measured: Annotated[tuple[Measured, ...], Meta(max_length=10_000)] = ()
     progress: Annotated[tuple[Done, ...], Meta(max_length=10_000)] = ()
     log: Annotated[tuple[Entry, ...], Meta(max_length=10_000)] = ()
@@ -157,6 +186,7 @@ class Decisions(TypedDict, total=False):
     saw: Saw
     tools: tuple[Tool, ...]
     uses: Uses
+    work: Work
 
 
 _IN_DESIGN: Final[dict[str, type[Struct]]] = {
@@ -166,14 +196,15 @@ _HOMES: Final = {
     **{name: ("design", part) for part, kind in _IN_DESIGN.items() for name in kind.__struct_fields__},
     **dict.fromkeys(("name", "units", "notes"), ("design",)),
     "board": ("stock",), "closing_corner": ("stock",), **dict.fromkeys(("saw", "tools", "uses"), ("shop",)),
+    "work": (),
 }  # fmt: skip
 
 
 def unworked(job: Job) -> Job:
-    """The job without what was measured, done and logged: what a cache of its geometry goes by."""
-    if not (job.measured or job.progress or job.log):
+    """The job without what was measured, done and logged, and in which order: what a cache of its geometry goes by."""
+    if not (job.measured or job.progress or job.log or job.work != Work()):
         return job
-    return replace(job, measured=(), progress=(), log=())
+    return replace(job, measured=(), progress=(), log=(), work=Work())
 
 
 def decided(job: Job, name: str) -> Any:

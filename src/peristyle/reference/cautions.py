@@ -31,6 +31,12 @@ CAUTIONS: Final[dict[str, str]] = {
     "groove": "Featherboards and a push block; what cuts is buried in the work, keep hands to the side.",
     "rip": "Stand out of line with the board; a push stick for the last 300 mm.",
     "plane": "Take light passes with the grain; short boards ride on a carrier board.",
+    "thin_rip": "A thin strip between blade and fence is thrown back: rip it on the blade's outside, a push stick "
+    "behind the work.",
+    "edge_tools": "Both hands behind the edge; the box held so that it cannot slip.",
+    "dust": "Wood dust is bad to breathe, that of spalted and tropical woods above all: draw it off and wear a mask.",
+    "fumes": "Air the room well, and wear a respirator against solvents; never spray in a living room.",
+    "rags": "Oily rags catch fire by themselves: spread them flat out of doors, or put them in water.",
     "glue": "Air the room while glue is open; rehearse without glue first.",
     "cradle": "The cradle slides along the fence, or is fixed and the box slides in it: never clamp both. Saw keys "
     "by hand, not on the machine.",
@@ -41,19 +47,24 @@ CAUTIONS: Final[dict[str, str]] = {
 
 
 # The saw goes right through the work; where it does not, the guard cannot stay.
-_THROUGH: Final = ("rip", "trim", "crosscut", "bevel", "panel", "divider", "segment", "foot")
+_THROUGH: Final = (
+    "rip", "trim", "crosscut", "bevel", "panel", "divider", "segment", "foot", "key_stock", "rabbet"
+)  # fmt: skip
 _TO_A_STOP: Final = ("crosscut", "bevel", "divider", "segment", "foot")
 _SAWS: Final = ("table_saw", "miter_saw")
 _OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
     "miter_saw": ("miter_guard",), "chamfer_bit": ("router",), "shooting_board": ("plane_edge",),
     "router_table": ("router",), "drill_press": ("bore",), "band_saw": ("band_saw",), "planer": ("plane",),
-    "drum_sander": ("plane",), "clamps": ("glue",),
+    "drum_sander": ("plane",),
 }  # fmt: skip
 # Tools whose own cautions say all: what is said of an operation is said of a blade or a bit in a table.
 _BY_THEMSELVES: Final = ("band_saw", "hand_saw")
 _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
     "rip": ("rip",), "groove": ("groove",), "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),
-    "segment": ("small_piece",), "foot": ("small_piece",), "liner_fit": ("glue",),
+    "segment": ("small_piece",), "foot": ("small_piece",), "liner_fit": ("glue",), "key_stock": ("rip", "thin_rip"),
+    "glue": ("glue",), "segment_glue": ("glue",), "foot_glue": ("glue",), "key_glue": ("glue",),
+    "key_flush": ("edge_tools",), "rough_sand": ("dust",), "level": ("dust",), "true_lid": ("dust",),
+    "finish_inside": ("dust", "fumes", "rags"), "finish": ("dust", "fumes", "rags"),
 }  # fmt: skip
 
 

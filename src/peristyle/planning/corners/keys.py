@@ -45,6 +45,9 @@ class KeepOut(Struct, frozen=True):
     why: str
 
 
+Edge = Literal["bottom", "top"]
+
+
 class KeySetting(Struct, frozen=True):
     """One setting for slots square to the corner's edge, and what it cuts.
 
@@ -59,7 +62,7 @@ class KeySetting(Struct, frozen=True):
     slots: int
     depth_mm: float
     cradle_deg: float
-    edge: Literal["bottom", "top"]
+    edge: Edge
     corners: tuple[int, ...]
 
 
@@ -108,7 +111,7 @@ def plan_keys(job: Job, ring: RingPlan, section: SectionPlan) -> KeysPlan:
         heights_mm=heights,
         keys=made,
         keep_outs=tuple(keep_outs),
-        settings=_settings(job, keys, ring, heights, mitered),
+        settings=_settings(job, keys, ring, section, heights, mitered),
         findings=tuple(findings),
     )
 
@@ -290,7 +293,12 @@ def _widest(free: Spans, taken: Sequence[float], top: float, thickness: float) -
 
 
 def _settings(
-    job: Job, keys: Keys, ring: RingPlan, heights: tuple[float, ...], corners: Sequence[CornerPlan]
+    job: Job,
+    keys: Keys,
+    ring: RingPlan,
+    section: SectionPlan,
+    heights: tuple[float, ...],
+    corners: Sequence[CornerPlan],
 ) -> tuple[KeySetting, ...]:
     """Settings for corners alike in angle, depth and lean; at upright corners mirrored heights share one.
 
@@ -304,8 +312,9 @@ def _settings(
     found = []
     for (lean, _dihedral, _depth), members in alike.items():
         upright = abs(lean) <= SAME_SETTING
-        for served in _served(job.design, heights) if upright else [(height,) for height in heights]:
-            level = job.design.form.height_mm - served[0] if lean > 0 and not upright else served[0]
+        wide: Edge = "top" if lean > 0 and not upright else "bottom"
+        for edge, served in _served(job, section, heights, wide, mirrored=upright):
+            level = job.design.form.height_mm - served[0] if edge == "top" else served[0]
             found.append(
                 KeySetting(
                     fence_mm=level / math.cos(math.radians(lean)) - keys.thickness_mm / 2,
@@ -314,25 +323,33 @@ def _settings(
                     slots=len(served) * len(members),
                     depth_mm=slot_depth(keys, members[0].dihedral_deg),
                     cradle_deg=members[0].dihedral_deg,
-                    edge="top" if lean > 0 and not upright else "bottom",
+                    edge=edge,
                     corners=tuple(corner.index for corner in members),
                 )
             )
     return tuple(found)
 
 
-def _served(design: Design, heights: tuple[float, ...]) -> list[tuple[float, ...]]:
-    """The heights by fence setting: mirrored ones share one, the box turned over between."""
+def _served(
+    job: Job, section: SectionPlan, heights: tuple[float, ...], wide: Edge, *, mirrored: bool
+) -> list[tuple[Edge, tuple[float, ...]]]:
+    """The heights by fence setting, and the edge toward the fence; `mirrored` ones share one, the box turned over.
+
+    Once the lid is free, a slot is measured from the edge of its own part: the body's bottom or the lid's top.
+    """
+    top = job.design.form.height_mm
+    line = section.lid.line_mm if section.lid and job.work.keys == "after_lid" else None
     left = list(heights)
-    found: list[tuple[float, ...]] = []
+    found: list[tuple[Edge, tuple[float, ...]]] = []
     while left:
         height = left.pop(0)
-        mirror = next(
-            (h for h in left if abs(design.form.height_mm - h - height) <= 1e-6), None
-        )  # a micrometre: what the fence cannot tell apart
+        edge: Edge = wide if line is None else "top" if height > line else "bottom"
+        # A micrometre is what the fence cannot tell apart.
+        mates = (h for h in left if mirrored and abs(top - h - height) <= 1e-6)
+        mirror = next((h for h in mates if line is None or (h > line) != (height > line)), None)
         if mirror is not None:
             left.remove(mirror)
-        found.append((height,) if mirror is None else (height, mirror))
+        found.append((edge, (height,) if mirror is None else (height, mirror)))
     return found
 
 

@@ -15,12 +15,14 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import LEAST_MM, Design, Outline, corner_name, replace, side_name
 from peristyle.model.job import Board, Job, Saw, revised, unworked
 from peristyle.model.ring_edits import walked
+from peristyle.model.tools import Uses
 from peristyle.planning.findings import Finding, Fix, Place, reader, shape_changes
 from peristyle.planning.form.roof import EAVES, Roof, lap, lay, roof_findings, roof_of
 from peristyle.planning.form.slabs import scaled, slabs_of
 from peristyle.planning.making.setting import SAME_SETTING
 
 _ANY_BOARD: Final = Board()
+_NO_USES: Final = Uses()
 _ANY_SAW: Final = Saw()
 
 
@@ -168,7 +170,7 @@ def plan_ring(job: Job) -> RingPlan:
     return _ring_of(
         revised(
             unworked(job), name="-", notes="", front=0, board=_ANY_BOARD, keys=None, lid=None,
-            openings=(), feet=None, saw=_ANY_SAW,
+            openings=(), feet=None, saw=_ANY_SAW, tools=(), uses=_NO_USES,
             liner=None, dividers=None, lining_mm=0.0,
         )
     )  # fmt: skip

@@ -11,5 +11,6 @@ from peristyle.planning.making.parts.liner import LINER
 from peristyle.planning.making.parts.openings import OPENINGS
 from peristyle.planning.making.parts.panels import PANELS
 from peristyle.planning.making.parts.sides import SIDES
+from peristyle.planning.making.parts.work import WORK
 
-KINDS: Final[tuple[Kind, ...]] = (SIDES, PANELS, LID, LINER, DIVIDERS, KEYS, OPENINGS, FEET)
+KINDS: Final[tuple[Kind, ...]] = (WORK, SIDES, PANELS, LID, LINER, DIVIDERS, KEYS, OPENINGS, FEET)

@@ -4,40 +4,62 @@ from collections.abc import Iterator, Sequence
 from typing import Final
 
 from peristyle.model.design import replace
-from peristyle.planning.making.kind import PHASES, Kind, Settled
+from peristyle.planning.making.kind import PHASES, Kind, Phase, Settled
+from peristyle.planning.making.order import arranged
 from peristyle.planning.making.step import After, Step
 
 # What comes before an operation on the same part; the last such step there is. Why is said by the pair of them.
 _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "rip": ("plane", "crosscut"),
-    "groove": ("rip",),
-    "trim": ("rip",),
-    "crosscut": ("trim", "groove"),
-    "bevel": ("crosscut", "trim", "groove"),
-    "dado": ("bevel",),
+    "groove": ("rip", "try_groove", "crosscut"),
+    "mark": ("rip", "plane"),
+    "trim": ("rip", "mark"),
+    "crosscut": ("trim", "groove", "mark", "rip"),
+    "bevel": ("crosscut", "trim", "groove", "rip", "try_bevel"),
+    "dado": ("bevel", "groove"),
     "opening": ("bevel", "lid"),
     "dry_fit": ("bevel", "dado", "opening"),
-    "panel": ("dry_fit", "segment_glue"),
+    "panel": ("dry_fit", "segment_glue", "bevel"),
     "segment_glue": ("segment",),
-    "glue": ("panel", "dry_fit"),
-    "keys": ("glue",),
-    "lid": ("keys", "glue"),
+    "finish_inside": ("dry_fit", "bevel", "groove", "dado", "opening"),
+    "glue": ("panel", "dry_fit", "finish_inside", "bevel", "dado", "opening"),
+    "rough_sand": ("glue",),
+    "keys": ("glue", "rough_sand", "lid"),
+    "key_glue": ("keys", "key_stock"),
+    "key_flush": ("key_glue",),
+    "lid": ("key_flush", "keys", "glue"),
+    "true_lid": ("lid",),
+    "level": ("glue", "key_flush", "true_lid"),
     "liner_fit": ("lid", "bevel"),
+    "divider": (),
     "halve": ("divider",),
     "foot": ("bevel",),
-    "foot_glue": ("foot", "lid", "glue"),
+    "foot_glue": ("foot", "lid", "glue", "level"),
+    "finish": ("level", "foot_glue", "key_flush", "true_lid", "glue"),
 }
+# Steps that only the box as a whole has: whose pieces they name says nothing of what comes before them.
+_OF_THE_BOX: Final = ("lid", "true_lid", "key_flush", "key_glue", "level", "glue")
 
 
 def plan_steps(plan: Settled, kinds: Sequence[Kind]) -> tuple[Step, ...]:
     """The whole sequence; nothing where there is no ring."""
     if not plan.ring.sides:
         return ()
-    phases: dict[str, list[Step]] = {phase: [] for phase in PHASES}
+    phases: dict[str, list[Step]] = {phase: [] for phase in _phases(plan)}
     for kind in kinds:
         for phase, step in kind.steps(plan):
             phases[phase].append(step)
-    return tuple(_in_order([step for steps in phases.values() for step in steps]))
+    steps = [step for steps in phases.values() for step in steps]
+    return arranged(tuple(_in_order(steps)), plan.job.work)
+
+
+def _phases(plan: Settled) -> tuple[Phase, ...]:
+    """The order of the work: keys before the lid is freed, or after."""
+    if plan.job.work.keys == "before_lid" or plan.section.lid is None:
+        return PHASES
+    early = tuple(phase for phase in PHASES if phase not in ("sand", "keys"))
+    at = early.index("lid") + 1
+    return (*early[:at], "sand", "keys", *early[at:])
 
 
 def _in_order(steps: list[Step]) -> Iterator[Step]:
@@ -55,7 +77,7 @@ def _in_order(steps: list[Step]) -> Iterator[Step]:
 def _before(step: Step, done: dict[tuple[str, str], list[Step]]) -> Iterator[After]:
     """What comes before: of each such operation the steps on the same pieces, or else the last."""
     for operation in _AFTER.get(step.operation, ()):
-        part = "segment" if operation == "segment_glue" else "box" if operation == "lid" else step.part
+        part = "segment" if operation == "segment_glue" else "box" if operation in _OF_THE_BOX else step.part
         before = done.get((part, operation), [])
         if operation == "panel" and step.operation == "glue":
             shared = before
@@ -63,3 +85,7 @@ def _before(step: Step, done: dict[tuple[str, str], list[Step]]) -> Iterator[Aft
             shared = [b for b in before if set(b.pieces) & set(step.pieces)] or before[-1:]
         for other in shared:
             yield After(other.id, f"{step.operation}.{operation}")
+    if step.operation == "bevel" and step.end == "end":
+        for other in done.get((step.part, "bevel"), []):
+            if other.end == "start" and set(other.pieces) & set(step.pieces):
+                yield After(other.id, "bevel.bevel")

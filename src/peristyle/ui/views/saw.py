@@ -16,7 +16,9 @@ from peristyle.ui.painting import label_font
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
+from peristyle.ui.widgets.order import Order
 from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.widgets.told import Told
 from peristyle.ui.wood import WoodStore
 from peristyle.words import tools as tool_words
 from peristyle.words.reading import sentence
@@ -58,17 +60,24 @@ class View(QWidget):
         column.setContentsMargins(0, 8, 0, 6)
         column.setSpacing(2)
         self._with = self._tool_bar(session)
+        self._told = Told((self._how, self._cautions))
+        self.sheet.setMinimumHeight(150)
         for widget, stretch in (
             (self._title, 0),
             (self._setting, 0),
             (self._with, 0),
             (self.sheet, 1),
-            (self._how, 0),
-            (self._cautions, 0),
+            (self._told, 0),
         ):
             column.addWidget(widget, stretch)
         split = QSplitter(Qt.Orientation.Horizontal)
-        split.addWidget(self._list)
+        left = QWidget()
+        steps = QVBoxLayout(left)
+        steps.setContentsMargins(0, 0, 0, 4)
+        steps.setSpacing(2)
+        steps.addWidget(self._list, 1)
+        steps.addWidget(Order(session, lambda: self.step))
+        split.addWidget(left)
         split.addWidget(right)
         split.setSizes([280, 540])
         split.setChildrenCollapsible(False)
@@ -81,6 +90,10 @@ class View(QWidget):
         session.selected.connect(self._follow)
         self.refresh()
         self._follow()
+
+    def heightForWidth(self, _width: int) -> int:
+        """The picture gives way to the words: the view is as high as the window has room."""
+        return self.minimumHeight()
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""
@@ -223,6 +236,7 @@ class View(QWidget):
         self._setting.setText(sentence(setting(step, fmt)))
         self._how.setText(how(step, fmt))
         self._cautions.setText("\n".join("▲  " + caution(key, fmt.units) for key in step.cautions))
+        self._told.updateGeometry()
         self._with.refresh()
         self.sheet.refresh()
 

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterator, Sequence
+from typing import Final
 
 from peristyle.core.planes import Slab, Vector, cross
 from peristyle.core.tolerance import DEFAULT
@@ -14,7 +15,7 @@ from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.making.ripping import ids
-from peristyle.planning.making.setting import cradle, fence, height
+from peristyle.planning.making.setting import cradle, fence, height, thickness, width
 from peristyle.planning.making.step import Step, make
 
 
@@ -31,6 +32,27 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     for setting in plan.keys.settings:
         yield "keys", _cut(plan.job, plan.ring, plan.keys, setting)
+    if plan.keys.keys:
+        for step in _filled(plan):
+            yield "keys", step
+
+
+def _filled(plan: Settled) -> Iterator[Step]:
+    """The keys themselves: their stock, and how they are let in and flushed."""
+    keys = [
+        f"key.{_corner_id(key.corner, len(plan.ring.sides))}.{number}" for number, key in _numbered(plan.keys)
+    ]
+    thick = plan.keys.keys[0].thickness_mm
+    wide = max(key.depth_mm for key in plan.keys.keys)
+    longest = max(key.base_mm for key in plan.keys.keys)
+    yield make(
+        "key_stock", keys, makes=keys, cutter=cutter(plan.job, "rip"),
+        settings=(thickness(thick), width(wide + _PROUD_MM)),
+        says=("key_stock",), numbers={"long_mm": math.fsum(key.base_mm + _PROUD_MM for key in plan.keys.keys),
+                                      "base_mm": longest, "count": float(len(keys))},
+    )  # fmt: skip
+    yield make("key_glue", keys, tool="by_hand", says=("key_glue",), numbers={"count": float(len(keys))})
+    yield make("key_flush", keys, tool="hand_saw", says=("key_flush",))
 
 
 def _numbered(keys: KeysPlan) -> Iterator[tuple[int, KeyPlan]]:
@@ -160,5 +182,7 @@ def _cut(job: Job, ring: RingPlan, keys: KeysPlan, setting: KeySetting) -> Step:
         names={"corners": ", ".join(corners), "edge": setting.edge},
     )  # fmt: skip
 
+
+_PROUD_MM: Final = 3.0  # how far a key is left to stand out until it is flushed (common practice)
 
 KEYS = Kind("key", _pieces, _features, _steps)

@@ -47,6 +47,11 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         steps = _freed(plan.ring, lid, own) if own.tool == "table_saw" else (_at_once(plan.ring, lid, own),)
         for step in steps:
             yield "lid", step
+        yield "lid", make(
+            "true_lid", ids(plan.ring.sides, "side"), tool="by_hand", says=("true_lid",),
+            numbers={"each_mm": (lid.lost_mm - (lid.kerf_high_mm - lid.kerf_low_mm)) / 2, "lid_mm": lid.lid_mm,
+                     "body_mm": lid.body_mm},
+        )  # fmt: skip
 
 
 def _at_once(ring: RingPlan, lid: LidPlan, own: Cutter) -> Step:
@@ -54,7 +59,7 @@ def _at_once(ring: RingPlan, lid: LidPlan, own: Cutter) -> Step:
     sides = ids(ring.sides, "side")
     return make(
         "lid", sides, makes=(f"{name}.lid" for name in sides), lies="on_side", edge="bottom", cutter=own,
-        settings=(fence(lid.kerf_low_mm),), says=(f"lid.{own.tool}", "lid.true"),
+        settings=(fence(lid.kerf_low_mm),), says=(f"lid.{own.tool}",),
         numbers={"line_mm": lid.line_mm, "low_mm": lid.kerf_low_mm, "across_mm": least_across(ring)},
         names={"sides": letters(ring.sides), "edge": "bottom"},
     )  # fmt: skip
@@ -62,13 +67,13 @@ def _at_once(ring: RingPlan, lid: LidPlan, own: Cutter) -> Step:
 
 def _freed(ring: RingPlan, lid: LidPlan, own: Cutter) -> Iterator[Step]:
     """The lid sawn free, a step for each setting."""
-    for number, cut in enumerate(lid.cuts):
+    for cut in lid.cuts:
         sides = [ring.sides[i] for i in cut.sides]
         some = len(lid.cuts) > 1
         leaning = cut.tilt_deg > SAME_SETTING
         says = ["lid.wider" if leaning else "lid"]
         says += ["lid.opposite" if len(ring.sides) == 4 else "lid.round"]
-        says += ["lid.true"] if number == len(lid.cuts) - 1 else []
+        says += ["lid.no_miter_saw"] if cut is lid.cuts[-1] else []
         names = ids(sides, "side")
         yield make(
             "lid", names, *([together(sides)] if some else []), makes=(f"{name}.lid" for name in names),

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import area, bounds, clipped
+from peristyle.core.planes import Point
 from peristyle.model.design import Design, side_name
 from peristyle.model.job import Job
 from peristyle.planning.cutters import cutter
@@ -164,6 +165,9 @@ def _segments(panel: PanelPlan, groove: GroovePlan) -> Iterator[Piece]:
 def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
     """A groove for each panel, a step for each setting; both panels at once where one setting serves."""
     own = cutter(job, "groove")
+    if section.grooves:
+        tried = {"panels": " and the ".join(groove.panel for groove in section.grooves)}
+        yield make("try_groove", (), tool="scrap", says=("try_groove",), names=tried)
     left = [(groove, cut) for groove in section.grooves for cut in groove.cuts]
     while left:
         groove, cut = left.pop(0)
@@ -197,10 +201,13 @@ def _key(cut: GrooveCut) -> tuple[object, ...]:
 
 
 def _cut(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan) -> Step:
-    says = ["panel" if len(ring.sides) == 4 else "panel.traced"]
-    numbers: dict[str, float] = {}
+    square = _is_rectangle(panel.outline)
+    says = ["panel" if square else "panel.traced"]
+    numbers: dict[str, float] = {} if square else _edges(panel.outline)
     groove = section.groove(panel.name)
     part = design.section.bottom if panel.name == "bottom" else design.section.top
+    if groove is not None and part is not None and not square:
+        numbers["add_mm"] = part.depth_mm - part.play_mm
     if groove is not None and part is not None and groove.way == "tongue":
         held = part.depth_mm - part.play_mm
         numbers["held_mm"] = held
@@ -214,6 +221,31 @@ def _cut(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan)
         settings=(stop(panel.length_mm), width(panel.width_mm), thickness(panel.thickness_mm)),
         says=says, numbers=numbers, names={"panel": panel.name},
     )  # fmt: skip
+
+
+def _is_rectangle(outline: Points) -> bool:
+    """Whether its corners are square."""
+    return len(outline) == 4 and all(abs(corner - 90.0) < SAME_SETTING for corner in _corners(outline))
+
+
+def _corners(outline: Points) -> list[float]:
+    """The corner at the end of every edge (degrees)."""
+    ways = [math.atan2(b[1] - a[1], b[0] - a[0]) for a, b in _walked(outline)]
+    return [
+        180.0 - math.degrees((on - back) % math.tau)
+        for back, on in zip(ways, ways[1:] + ways[:1], strict=True)
+    ]
+
+
+def _walked(outline: Points) -> list[tuple[Point, Point]]:
+    """The edges: that of side A first, as its corner is the first to end."""
+    return [(outline[i - 1], outline[i]) for i in range(len(outline))]
+
+
+def _edges(outline: Points) -> dict[str, float]:
+    """Its edges and corners in order, by the names the words have for them."""
+    numbers = {f"edge.{n}_mm": math.dist(a, b) for n, (a, b) in enumerate(_walked(outline))}
+    return numbers | {f"corner.{n}_deg": corner for n, corner in enumerate(_corners(outline))}
 
 
 def segment_steps(panel: PanelPlan, part: SegmentsPlan) -> Iterator[Step]:

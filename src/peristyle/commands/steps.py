@@ -1,0 +1,61 @@
+"""The steps in their order, with all that is to be known of each; moved, left out and added to."""
+
+from pathlib import Path
+
+from peristyle.commands.console import Parser
+from peristyle.core.errors import PeristyleError
+
+
+def run(words: list[str]) -> int:
+    parser = Parser(
+        prog="peristyle steps",
+        description="The steps in their order. With an option the order is changed, if what comes before allows it.",
+    )
+    parser.add_argument("file")
+    parser.add_argument("--move", metavar="STEP", help="do a step at another time")
+    parser.add_argument(
+        "--before", metavar="STEP", default="", help="right before this one; without it last of all"
+    )
+    parser.add_argument("--leave-out", metavar="STEP", help="leave a step out")
+    parser.add_argument("--put-back", metavar="STEP", help="take a step in again, or to its own place")
+    parser.add_argument("--own", metavar="TITLE", help="add a step of your own")
+    parser.add_argument("--text", default="", help="how your own step is done")
+    options = parser.parse_args(words)
+    # Late, so that other commands start without it.
+    from peristyle.model import worklist
+    from peristyle.model.addresses import sound
+    from peristyle.planning.making.order import may_leave_out, may_move
+    from peristyle.planning.plan import plan
+    from peristyle.storage import files
+    from peristyle.words.steps import refused
+
+    path = Path(options.file)
+    loaded = files.load(path)
+    job, made = loaded.job, plan(loaded.job)
+    changed = job
+    for name in (options.move, options.leave_out, options.before):
+        if name and name not in [step.id for step in made.steps]:
+            raise PeristyleError(
+                f"“{name[:60]}” is no step of this box: “peristyle steps {path.name}” lists them."
+            )
+    if options.move:
+        found = may_move(made.steps, options.move, options.before)
+        if found is not None:
+            raise PeristyleError(refused(found, made.job))
+        changed = worklist.moved(changed, options.move, options.before)
+    if options.leave_out:
+        if not may_leave_out(made.steps, options.leave_out):
+            raise PeristyleError(f"“{options.leave_out}” cannot be left out: without it the box is not made.")
+        changed = worklist.left_out(changed, options.leave_out)
+    if options.put_back:
+        changed = worklist.put_back(changed, options.put_back)
+    if options.own:
+        changed = worklist.with_own(changed, options.own, options.text, options.before)
+    if changed != job:
+        sound(changed)
+        files.save(path, changed, loaded.stamp)
+        made = plan(changed)
+    from peristyle.export.plantext import steps_in_full
+
+    print("\n".join(steps_in_full(made)))
+    return 0

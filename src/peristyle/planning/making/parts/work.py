@@ -1,0 +1,59 @@
+"""What is done to no part alone: marking, trying on scrap, sanding and finishing, in the order of the trade."""
+
+from collections.abc import Iterator
+
+from peristyle.core.conventions import tilt_setting
+from peristyle.model.job import Job
+from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.making.kind import Kind, Phase, Settled
+from peristyle.planning.making.ripping import ids, letters
+from peristyle.planning.making.setting import SAME_SETTING
+from peristyle.planning.making.step import Step, make
+from peristyle.reference.machines import USUAL_ANGLES
+
+
+def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
+    job, ring, sides = plan.job, plan.ring, ids(plan.ring.sides, "side")
+    yield "mark", _mark(plan, sides)
+    yield "bevels", _try_bevel(job, ring)
+    first = job.work.finish == "first"
+    if first:
+        yield "finish_inside", make(
+            "finish_inside", sides, tool="by_hand", says=("finish_inside", "finish_inside.grooves")
+            if plan.section.grooves else ("finish_inside",),
+        )  # fmt: skip
+    if plan.keys.keys:
+        yield "sand", make("rough_sand", sides, tool="by_hand", says=("rough_sand",))
+    yield "last", make("level", sides, tool="by_hand", says=("level",))
+    yield "finish", make(
+        "finish", sides, tool="by_hand", title="finish" if first else "finish.all",
+        says=("finish", *(() if first else ("finish.inside",)), "finish.rags"),
+    )  # fmt: skip
+
+
+def _mark(plan: Settled, sides: tuple[str, ...]) -> Step:
+    """The board marked before anything is cut."""
+    order = letters([plan.ring.sides[index] for index in plan.wrap.order])
+    board = plan.job.stock.board
+    says = ("mark.ends", "mark.letters", "mark.miters")
+    return make(
+        "mark", sides, tool="by_hand", says=says, names={"sides": order},
+        numbers={"begins_mm": board.end_trim_mm + board.shift_mm},
+    )  # fmt: skip
+
+
+def _try_bevel(job: Job, ring: RingPlan) -> Step:
+    """A pair of scraps cut at the first bevel and held together, before the sides are cut."""
+    side = ring.sides[0]
+    bevel = abs(side.end.bevel_deg)
+    alike = all(abs(abs(s.end.bevel_deg) - bevel) < SAME_SETTING for s in ring.sides)
+    on_end = job.shop.saw.kind not in USUAL_ANGLES and tilt_setting(bevel, job.shop.saw.stop_deg)[1]
+    says = "try_bevel.end" if on_end else "try_bevel" if alike else "try_bevel.each"
+    corner = ring.corners[0]
+    return make(
+        "try_bevel", (), says=(says,), tool="scrap",
+        numbers={"bevel_deg": bevel, "corner_deg": 2 * (90.0 - bevel)}, names={"corner": corner.name},
+    )  # fmt: skip
+
+
+WORK = Kind("work", steps=_steps)

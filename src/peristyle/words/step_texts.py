@@ -1,0 +1,292 @@
+"""The sentences of the steps: titles, how each is done, and why one comes after another.
+
+Read by `words.steps` over a step's own settings and numbers.
+"""
+
+from typing import Final
+
+TITLES: Final[dict[str, str]] = {
+    "plane": "Plane to thickness",
+    "rip": "Rip to height",
+    "rip.some": "Rip {sides} to height",
+    "rip.strip": "Rip the strip, edges square",
+    "groove": "Groove for the {panels}",
+    "groove.some": "Groove for the {panels} in {sides}",
+    "trim": "Trim the end square",
+    "crosscut": "Crosscut {sides}",
+    "crosscut.miters": "Miter the ends of {sides}",
+    "bevel": "Bevel the {end} of {sides}",
+    "dado": "Dado in {sides}",
+    "mark": "Mark the strip",
+    "try_groove": "Try the groove for the {panels} on scrap",
+    "try_bevel": "Try the bevel on a pair of scraps",
+    "finish_inside": "Sand and finish the inside",
+    "rough_sand": "Sand the outside rough",
+    "key_stock": "Make {count} keys",
+    "key_glue": "Glue in the keys",
+    "key_flush": "Flush the keys",
+    "true_lid": "True the lid and the body",
+    "level": "Flatten the bottom, then the top",
+    "finish": "Sand and finish the outside",
+    "finish.all": "Sand and finish, inside and out",
+    "own": "{title}",
+    "dry_fit": "Dry fit with tape",
+    "panel": "Cut the {panel} panel",
+    "glue": "Glue up",
+    "keys": "Slots for keys",
+    "keys.some": "Slots for keys at {corners}",
+    "lid": "Free the lid",
+    "lid.some": "Free the lid along {sides}",
+    "divider": "Cut divider {dividers}",
+    "divider.many": "Cut dividers {dividers}",
+    "halve": "Halve divider {dividers}",
+    "halve.many": "Halve dividers {dividers}",
+    "liner_fit": "Fit the liner",
+    "opening.hole": "Bore the hole in {sides}",
+    "opening.slot": "Cut the slot in {sides}",
+    "opening.notch": "Cut the finger notch in {sides}",
+    "foot.block": "Cut {count} feet",
+    "foot.mitered": "Cut {count} feet, mitered at the {end}",
+    "foot.wedge": "Cut {count} wedges for feet",
+    "foot_glue": "Glue on the feet",
+    "segment": "Cut {count} segments for the {panel}",
+    "segment_glue": "Glue up the {panel} from its segments",
+}
+
+SAYS: Final[dict[str, str]] = {
+    "plane.all": "The whole board to one setting, so that every side is the same.",
+    "plane.light": "{off_mm} comes off in {passes} light passes of {light_mm}, both faces in turn.",
+    "plane.some": "Only the stretch for sides {sides}.",
+    "rip.strip": "One straight edge first. The sides lean unlike each other: side {side} needs this width, and each "
+    "is ripped to its own height once it is cut to length.",
+    "rip.straight": "One straight edge first; then both edges parallel.",
+    "rip.parallel": "Both edges parallel.",
+    "rip.band_saw": "Saw just outside the line and plane to the width.",
+    "rip.on_edge": "A lean of {lean_deg} is past the saw's stop: stand the board on its edge against a tall fence "
+    "with the blade at {tilt_deg}, or plane the edges to a line.",
+    "rip.leaning": "Both lean the same way, so that the box sits flat. The blade leans away from the fence: for the "
+    "top edge {down} face down, bottom edge on the fence, its arris on the table touching; the width is along the "
+    "face.",
+    "mark.ends": "Strike out what is bad at the ends: the strip begins {begins_mm} from the start. Choose the show "
+    "face, and put the closing corner where it is least seen.",
+    "mark.letters": "Letter the sides along it in this order: {sides}; an arrow to the top edge on each, and a "
+    "triangle over the joints to come, so that every piece knows its neighbours.",
+    "mark.miters": "Across each end a line that leans as its cut will: the two ends of a side never run the same way. "
+    "One cut the wrong way gives a piece with parallel ends.",
+    "try_groove": "In a scrap as thick as the sides, at the same setting; a piece of the panel's own stock must slide "
+    "in by hand, with nothing to rattle.",
+    "try_bevel": "Two scraps at {bevel_deg}, held together: a square, or the corner's {corner_deg}, shows twice the "
+    "error of one cut. Correct by half of what you see, and cut again.",
+    "try_bevel.each": "Two scraps at each bevel before its sides, held together and looked at against the corner; "
+    "correct by half of what two alike show.",
+    "try_bevel.end": "A scrap as wide as the sides, on end as they will be: the cut dies at its edge without a flat "
+    "and without taking any length.",
+    "finish_inside": "Tape over the miters and over all that will be glued, then sand the insides and give them their "
+    "coats: glue does not hold on finish, and sanding a miter's edge opens the joint.",
+    "finish_inside.grooves": "Keep finish out of the grooves.",
+    "rough_sand": "All round, before slots are cut: what is sanded later leaves the keys proud. Leave the "
+    "corners sharp.",
+    "key_stock": "A strip {long_mm} long in all, planed until it slides into a slot with a little drag: glue swells "
+    "it. Thin rips come off on the outside of the blade, never between blade and fence. Cut the {count} triangles "
+    "from it by hand, their base along the grain and at least {base_mm} long.",
+    "key_glue": "Glue on both cheeks; press each key to the floor of its slot until it shows on both faces of the "
+    "corner, and leave it overnight.",
+    "key_flush": "Tape beside each key under the flush saw, then plane from the corner inward, never off the corner.",
+    "level": "The bottom first, until it lies without rocking; then the top. Turn the box often.",
+    "finish": "Through the grits to 220 or 240, dents steamed out, dust off; then the coats with their waits, rubbed "
+    "between them with 320.",
+    "finish.inside": "Inside as well: mask nothing but the openings.",
+    "finish.rags": "Let it stand in an airy room; parts let in later are finished before they go in.",
+    "own": "{text}",
+    "own.bare": "In your own way.",
+    "trim": "Past checks and snipe; this is where the strip begins.",
+    "crosscut": "In this order along the strip, so that the grain runs on; no piece without its letter and its arrow.",
+    "crosscut.creep": "In this order along the strip, so that the grain runs on; no piece without its letter and its "
+    "arrow. {left_mm} is left to creep up on the line.",
+    "crosscut.square": "Square, and as long as its two ends reach: the swing comes with the bevel.",
+    "crosscut.both_hands": "The stop measures along the {edge} edge. Show face up and that edge toward you, the "
+    "start's cut leans {start_hand} as it goes away from you and the end's cut leans {end_hand} as it goes away "
+    "from you.",
+    "crosscut.start_hand": "The stop measures along the {edge} edge. Show face up and that edge toward you, the "
+    "start's cut leans {start_hand} as it goes away from you; the end's is square.",
+    "crosscut.end_hand": "The stop measures along the {edge} edge. Show face up and that edge toward you, the end's "
+    "cut leans {end_hand} as it goes away from you; the start's is square.",
+    "crosscut.miters": "Both ends at their miter, square to the face, to the final length.",
+    "crosscut.begins": "The start's cut begins {start_mm} in along that edge.",
+    "bevel.chamfer_bit": "{face} up on the router table, in small passes, with a backing piece behind the edge "
+    "against tear-out; the last pass just reaches the {arris} edge.",
+    "bevel.shooting_board": "Saw near the line by hand; {face} up on the shooting board against a block of this "
+    "angle, and plane until the plane just reaches the {arris} edge.",
+    "bevel.on_its_edge": "Bevel {bevel_deg} is further than the saw tilts: stand the piece on its edge against the "
+    "fence, {face} to the fence, and swing the saw {bevel_deg}, if it swings so far and cuts so high. The cut dies "
+    "at the {arris} edge.",
+    "bevel.on_end": "Bevel {bevel_deg} is past the saw's stop: the piece is at its length already. Stand it on end, "
+    "clamped to a carrier, {face} against the tall fence, the blade leaning away at {tilt_deg} and more than "
+    "{rise_mm} high. There is no length stop: the near side of the kerf meets the table where the {arris} edge "
+    "stands.",
+    "bevel.direct": "{face} up, the blade leaning away from the piece. The kerf just reaches the last cut at the "
+    "{arris} edge.",
+    "bevel.direct_turned": "{face} up, the blade leaning away from the piece; the board turned end for end. The "
+    "kerf just reaches the last cut at the {arris} edge.",
+    "bevel.direct_creep": "First {creep_mm} clear of the line, then creep up to it.",
+    "bevel.creep_start": "{face} up, the blade leaning away from the piece; creep up until it has taken {creep_mm} "
+    "off the {arris} edge; as much is still to come off the end.",
+    "bevel.creep_end": "{face} up, the blade leaning away from the piece; creep up until it has taken {creep_mm} "
+    "off the {arris} edge, to the final length.",
+    "bevel.dies": "{face} up, the blade leaning away from the piece; the cut dies at the {arris} edge and takes "
+    "nothing of its length.",
+    "bevel.inside_longer": "Here the inside is the longer face, and the stop is measured on it.",
+    "bevel.hand": "With the {edge} edge toward you the cut leans {hand} as it goes away from you.",
+    "bevel.scale": "The scale shows {shown_deg}: {error_deg:3} off in each of {cuts} cuts would leave the last "
+    "joint {gap_mm} open. Cut a test pair and correct.",
+    "groove": "Inside face down, {panel} edge on the fence.",
+    "groove.arris": "Inside face down, {panel} edge on the fence, where its {arris} arris touches first.",
+    "groove.strip": "In the long strip, in {passes}, so that it lines up at every corner.",
+    "groove.pieces": "In the pieces, now ripped to height, in {passes}, so that it lines up at every corner.",
+    "groove.turned": "Then the same turned end for end, top edge on the fence.",
+    "groove.bit": "A few millimetres deeper each time, against the bit's turning; the last pass light.",
+    "dado": "Inside face down, the side's start against the stop.",
+    "dado.passes": "Inside face down, the side's start against the stop; {passes}.",
+    "dado.reach": "Dividers reach {reach_mm} up: stop the dado there, or let it run on to the top edge.",
+    "dry_fit": "Look at every corner inside and out, and measure both diagonals.",
+    "panel": "Try it in the dry ring: it must slide with its play, or the ring will not close.",
+    "panel.traced": "Traced from the dry ring's inside, {add_mm} more all round; it must lie in the dry ring with its "
+    "play.",
+    "panel.tongue": "Plane both faces of its edges to a tongue {tongues}, {held_mm} long, that leans as the side's "
+    "own thickness does; try it in an offcut of the groove.",
+    "glue.lay_out": "Lay everything out in its order first, dry, and close it once without glue.",
+    "glue.tape": "Tape the sides end to end, show face up; glue both faces of every miter, roll the ring up round "
+    "what goes in, and close the last corner with tape. All joints but the last come tight; what is left of the "
+    "errors shows there.",
+    "glue.band": "The band lies ready, laid out round {round_mm}; glue both faces of every miter, then tighten a "
+    "little at a time: the band shares what is left of the errors among all corners.",
+    "glue.bar": "Two clamps for each pair of sides, a waxed caul on every side as long as the side ({cauls}); glue "
+    "both faces of every miter, one pair lightly, then the other, then both in turn.",
+    "glue.corner": "A caul with its notch at every corner; glue both faces of every miter and tighten the corners in "
+    "turn, a little each.",
+    "glue.slips": "Check the diagonals before it grabs. If it slips: loosen, put it right, tighten again a little at a "
+    "time.",
+    "glue.overnight": "Leave it overnight.",
+    "keys": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots} slots.",
+    "keys.passes": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots} slots, {passes} each.",
+    "keys.hand": "By hand, along knife lines {edge} edge first: {slots} slots, square across the corner and no deeper "
+    "than the line; a block clamped beside the line guides the saw.",
+    "keys.bit": "The bit takes each slot in small steps of depth, a backing block behind the corner.",
+    "keys.turned": "The mirrored slots on the same setting, with the box turned over.",
+    "keys.leaning": "The corner leans, so the fence is measured along it, from its {edge} end: let a block on the "
+    "fence touch that end alone.",
+    "lid": "The line is {line_mm} up. The {edge} edge on the fence.",
+    "lid.wider": "The line is {line_mm} up. The {edge} edge on the fence: it is the wider, so that the far side "
+    "keeps clear of the fence.",
+    "lid.band_saw": "The line is {line_mm} up. The box on one of its sides, its bottom flat against a tall fence, "
+    "packed so that it cannot rock: through in one pass, {across_mm} high, body and lid held together to the end.",
+    "lid.hand_saw": "Scribe a line all round {low_mm} up from the bottom with a gauge; saw a little way in from every "
+    "corner along it, turning the box, until the saw runs in its own kerf all round.",
+    "lid.opposite": "Two opposite sides, then the others with the kerfs packed; or round the box, side by side, the "
+    "last cut packed: the halves must not pinch the blade.",
+    "lid.round": "Round the box, side by side, always the same way; pack the kerfs before the last cut, so that the "
+    "halves do not pinch the blade.",
+    "lid.no_miter_saw": "Not on a miter saw: in two passes it leaves a step, and nothing holds the halves.",
+    "true_lid": "Both edges on a flat sheet of abrasive or a shooting board, {each_mm} off each: the body is then "
+    "{body_mm} high and the lid {lid_mm}. Turn the work often, and look along all rims.",
+    "divider": "Ends square to the faces.",
+    "divider.fit": "Plane it until it slides into its dadoes by hand: glue swells it.",
+    "halve": "From the {edge}, half the height, so that those across drop over those along. Measured along its "
+    "foot; try the slot on an offcut of the divider.",
+    "liner_fit": "Tape it dry inside the finished box before any glue: it must drop in by its own weight and come "
+    "out by hand. Plane its outside where it binds.",
+    "opening.hole": "Show face up on a backing board, bottom edge to the fence; the bit goes through into the board.",
+    "opening.slot": "Show face up on a backing board, bottom edge to the fence. Bore both ends, then saw between "
+    "them and file to the lines.",
+    "opening.notch": "Mark it from a template of radius {radius_mm}, {width_mm} wide and {high_mm} deep at the rim; "
+    "saw it and sand to the line.",
+    "opening.clamped": "Both sides together, inside faces touching and bottom edges flush, so that the two are "
+    "alike.",
+    "opening.body": "In the rim of the body, once the lid is free.",
+    "foot.block": "From a strip of this width, its grain along the strip; every cut parallel to the last.",
+    "foot.mitered": "From a strip ripped to the feet's height; left and right feet are mirrored, so mark which is "
+    "which.",
+    "foot.wedge": "From the offcuts of the bevels, by hand saw or on a sled: their longest straight stretch.",
+    "foot_glue": "Once the bottom is flat: {inset_mm} in from the outside, rubbed on with little glue and left "
+    "under a weight.",
+    "foot_glue.mitered": "Once the bottom is flat: each pair glued in its miter first, then {inset_mm} in from the "
+    "outside, rubbed on with little glue.",
+    "segment.pie": "Triangles from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
+    "segment.ring": "Trapezoids from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
+    "segment.hole": "The ring leaves a hole {hole_mm} across its flats: let in a panel of its own.",
+    "segment_glue.order": "{order}.",
+    "segment_glue": "With {error_deg:1} of error in each of {cuts} cuts the last joint would stand {gap_mm} open at "
+    "the rim: that is what truing the halves takes away.",
+}
+
+# Why one step comes after another.
+WHY: Final[dict[str, str]] = {
+    "rip.plane": "a saw kerf is set by a face that is flat and as thick as it will be",
+    "rip.crosscut": "sides that lean unlike each other are ripped one by one",
+    "groove.try_groove": "a groove too tight or too loose is found in scrap",
+    "groove.crosscut": "pieces ripped one by one are grooved one by one",
+    "mark.rip": "ripping would take the marks",
+    "mark.plane": "the planer would take the marks",
+    "trim.mark": "what is bad is struck out first",
+    "crosscut.mark": "letters go on while the strip is whole, so that the grain stays in order",
+    "crosscut.rip": "the ripped edge lies against the gauge",
+    "bevel.rip": "the ripped edge lies against the gauge",
+    "bevel.try_bevel": "a wrong bevel is found in scrap",
+    "bevel.bevel": "the stop touches the finished start",
+    "dado.groove": "the groove would tear out at the dado",
+    "panel.bevel": "the panel is fitted to the ring as it came out",
+    "finish_inside.dry_fit": "after finish the miters are not to be touched",
+    "finish_inside.bevel": "after finish the miters are not to be touched",
+    "finish_inside.groove": "groove before finish: you would cut through it",
+    "finish_inside.dado": "dadoes before finish: you would cut through it",
+    "finish_inside.opening": "openings before finish: you would cut through it",
+    "glue.finish_inside": "the inside is out of reach once the box is closed",
+    "glue.bevel": "all miters are cut",
+    "glue.dado": "a closed box takes no dado",
+    "glue.opening": "openings are cut while the sides lie flat",
+    "rough_sand.glue": "what is sanded is the glued box",
+    "keys.rough_sand": "sanded after, the keys would stand proud",
+    "keys.lid": "each part is laid in the cradle by its own edge",
+    "key_glue.keys": "the keys go into their slots",
+    "key_glue.key_stock": "the keys are cut first",
+    "key_flush.key_glue": "the glue must have set",
+    "lid.key_flush": "the box lies on its faces, and keys must not stand out of them; or choose keys after the lid",
+    "true_lid.lid": "there is no edge to true before",
+    "level.glue": "the glued box is flattened",
+    "level.key_flush": "keys stand proud until they are flushed",
+    "level.true_lid": "body and lid are made to meet first",
+    "foot_glue.level": "feet go under a flat bottom",
+    "finish.level": "finish comes last",
+    "finish.foot_glue": "feet are finished with the box",
+    "finish.key_flush": "flushing would cut through it",
+    "finish.true_lid": "truing would cut through it",
+    "finish.glue": "glue marks the finish",
+    "groove.rip": "the ripped edge rides on the fence",
+    "trim.rip": "the strip is crosscut from its ripped edge",
+    "crosscut.trim": "the strip is measured from its trimmed end",
+    "crosscut.groove": "grooves run in the long strip, so that they line up at every corner",
+    "bevel.crosscut": "the bevel dies at the end of the length",
+    "bevel.trim": "the first bevel starts there",
+    "bevel.groove": "the groove is cut before the ends are fragile",
+    "dado.bevel": "the dado is measured from the finished start",
+    "dry_fit.bevel": "all miters are cut",
+    "dry_fit.dado": "dadoes are cut while the sides lie flat",
+    "panel.dry_fit": "the panel is fitted to the ring as it came out",
+    "panel.segment_glue": "the panel is cut from its glued segments",
+    "segment_glue.segment": "all segments are cut",
+    "glue.panel": "a panel goes in as the ring closes",
+    "glue.dry_fit": "a rehearsal comes before glue",
+    "keys.glue": "the slots cross glued corners",
+    "lid.keys": "a key across the line would be cut",
+    "lid.glue": "the closed box is sawn round",
+    "liner_fit.lid": "the liner goes in from above",
+    "liner_fit.bevel": "its sides are cut",
+    "opening.bevel": "it is measured from the finished start",
+    "opening.lid": "it is cut in the rim of the body",
+    "dry_fit.opening": "openings are cut while the sides lie flat",
+    "foot.bevel": "their angles are those of the corners, as cut",
+    "foot_glue.foot": "all feet are cut",
+    "foot_glue.lid": "the closed box is sawn round on its flat bottom",
+    "foot_glue.glue": "they stand under the finished box",
+    "halve.divider": "the dividers are at their length",
+}

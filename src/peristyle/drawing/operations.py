@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Callable
+from typing import Final
 
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds
@@ -15,6 +16,17 @@ from peristyle.drawing.operations_inner import (
     sides_named,
     table_top,
 )
+from peristyle.drawing.operations_tools import (
+    band_saw_picture,
+    chamfer_picture,
+    hand_saw_picture,
+    held_picture,
+    marked_picture,
+    miter_saw_picture,
+    routed_groove_picture,
+    shooting_picture,
+    tried_picture,
+)
 from peristyle.drawing.piece import fitted
 from peristyle.drawing.shapes import Anchor, Drawing, Label, Path, Shape, box, dimension, line
 from peristyle.model.design import replace
@@ -25,6 +37,22 @@ from peristyle.words.steps import how, setting, title
 
 # Pictures are drawn on a field 200 × 100, whatever the box: they show how, not how large.
 _FIELD = (-100.0, -46.0, 100.0, 62.0)
+
+
+# Done with another tool than the table saw, an operation has another picture.
+_BY_TOOL: Final[dict[tuple[str, str], Callable[[Plan, Step, Format], list[Shape]]]] = {
+    ("groove", "router_table"): routed_groove_picture,
+    ("dado", "router_table"): routed_groove_picture,
+    ("try_groove", "router_table"): routed_groove_picture,
+    ("bevel", "chamfer_bit"): chamfer_picture,
+    ("bevel", "shooting_board"): shooting_picture,
+    ("bevel", "miter_saw"): miter_saw_picture,
+    ("crosscut", "miter_saw"): miter_saw_picture,
+    ("trim", "miter_saw"): miter_saw_picture,
+    ("lid", "band_saw"): band_saw_picture,
+    ("lid", "hand_saw"): hand_saw_picture,
+    ("keys", "hand_saw"): hand_saw_picture,
+}
 
 
 def operation_drawing(plan: Plan, step: Step, fmt: Format) -> Drawing:
@@ -47,10 +75,16 @@ def operation_drawing(plan: Plan, step: Step, fmt: Format) -> Drawing:
         "segment": segments_picture,
         "segment_glue": glued_picture,
         "liner_fit": liner_picture,
+        "mark": marked_picture,
+        "try_bevel": tried_picture,
+        "try_groove": _groove,
     }
-    shapes = pictures.get(step.operation, _piece)(plan, step, fmt)
+    picture = _BY_TOOL.get((step.operation, step.tool)) or pictures.get(step.operation, _piece)
+    if step.operation == "glue" and step.tool == "clamps":
+        picture = held_picture
+    shapes = picture(plan, step, fmt)
     saw = plan.job.shop.saw
-    if step.operation in ("bevel", "rip") and saw.kind == "table_saw" and saw.tilts == "left":
+    if step.operation in ("bevel", "rip") and step.tool == "table_saw" and saw.tilts == "left":
         shapes = [_mirrored(shape) for shape in shapes]
     return Drawing(
         tuple(shapes), bounds=_FIELD, words=f"{title(step, fmt)}: {setting(step, fmt)}. {how(step, fmt)}"

@@ -60,7 +60,8 @@ _OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
 # Tools whose own cautions say all: what is said of an operation is said of a blade or a bit in a table.
 _BY_THEMSELVES: Final = ("band_saw", "hand_saw")
 _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
-    "rip": ("rip",), "groove": ("groove",), "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),
+    "rip": ("rip",), "groove": ("groove",), "try_groove": ("groove",),
+    "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),
     "segment": ("small_piece",), "foot": ("small_piece",), "liner_fit": ("glue",), "key_stock": ("rip", "thin_rip"),
     "glue": ("glue",), "segment_glue": ("glue",), "foot_glue": ("glue",), "key_glue": ("glue",),
     "key_flush": ("edge_tools",), "rough_sand": ("dust",), "level": ("dust",), "true_lid": ("dust",),

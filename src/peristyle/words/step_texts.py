@@ -75,6 +75,7 @@ SAYS: Final[dict[str, str]] = {
     "One cut the wrong way gives a piece with parallel ends.",
     "try_groove": "In a scrap as thick as the sides, at the same setting; a piece of the panel's own stock must slide "
     "in by hand, with nothing to rattle.",
+    "try_groove.each": "So with every other setting of the grooves before its sides.",
     "try_bevel": "Two scraps at {bevel_deg}, held together: a square, or the corner's {corner_deg}, shows twice the "
     "error of one cut. Correct by half of what you see, and cut again.",
     "try_bevel.each": "Two scraps at each bevel before its sides, held together and looked at against the corner; "

@@ -157,7 +157,7 @@ def _dado(step: Step, fmt: Format) -> str:
 
 
 _PLAIN: Final[dict[str, str]] = {
-    "dry_fit": "no glue yet", "mark": "before it is cut up", "try_groove": "a scrap and a piece of the panel",
+    "dry_fit": "no glue yet", "mark": "before it is cut up",
     "try_bevel": "two scraps and a square",
     "finish_inside": "tape over every miter", "rough_sand": "corners left sharp",
     "key_glue": "until they show on both faces", "key_flush": "flush saw and plane",
@@ -267,7 +267,8 @@ def _segment_glue(step: Step, fmt: Format) -> str:
 
 
 _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
-    "plane": _plane, "rip": _rip, "groove": _groove, "trim": _trim, "crosscut": _crosscut, "bevel": _bevel,
+    "plane": _plane, "rip": _rip, "groove": _groove, "try_groove": _groove,
+    "trim": _trim, "crosscut": _crosscut, "bevel": _bevel,
     "dado": _dado, "panel": _panel, "glue": _glue, "keys": _keys, "lid": _lid,
     "divider": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment,
     "true_lid": _true_lid, "key_stock": _key_stock, **dict.fromkeys(_PLAIN, _plain),

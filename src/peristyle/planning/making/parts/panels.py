@@ -1,12 +1,12 @@
 """Panels in their grooves, whole or glued up of segments."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import area, bounds, clipped
 from peristyle.core.planes import Point
-from peristyle.model.design import Design, side_name
+from peristyle.model.design import Design, replace, side_name
 from peristyle.model.job import Job
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan
@@ -51,8 +51,12 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
 
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
-    for step in groove_steps(plan.job, plan.section, plan.ring):
-        yield ("strip" if plan.ring.leans_alike else "pieces"), step
+    phase: Phase = "strip" if plan.ring.leans_alike else "pieces"
+    grooves = tuple(groove_steps(plan.job, plan.section, plan.ring))
+    if grooves:
+        yield phase, tried_groove(grooves)
+    for step in grooves:
+        yield phase, step
     for panel in plan.section.panels:
         if panel.segments:
             for step in segment_steps(panel, panel.segments):
@@ -162,12 +166,18 @@ def _segments(panel: PanelPlan, groove: GroovePlan) -> Iterator[Piece]:
         )
 
 
+def tried_groove(steps: Sequence[Step]) -> Step:
+    """A groove tried on scrap first, at the setting of the first of the grooves."""
+    first = steps[0]
+    return replace(
+        first, id="box.try_groove", operation="try_groove", pieces=(), makes=(), title="try_groove",
+        says=("try_groove",) if len(steps) == 1 else ("try_groove", "try_groove.each"),
+    )  # fmt: skip
+
+
 def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
     """A groove for each panel, a step for each setting; both panels at once where one setting serves."""
     own = cutter(job, "groove")
-    if section.grooves:
-        tried = {"panels": " and the ".join(groove.panel for groove in section.grooves)}
-        yield make("try_groove", (), tool="scrap", says=("try_groove",), names=tried)
     left = [(groove, cut) for groove in section.grooves for cut in groove.cuts]
     while left:
         groove, cut = left.pop(0)

@@ -108,6 +108,30 @@ def groove(step: Step, work: Work, kerf_mm: float) -> Work:
     return work._replace(solid=solid)
 
 
+def rabbet(step: Step, work: Work) -> Work:
+    """A cut along an edge: inside face down with the fence at the edge, or on the edge with the show face to it."""
+    box, kerf, high = work.solid.bounding_box(), step.cut_mm or 0.0, one(step, "height")
+    bottom = step.edge == "bottom"
+    edge, way = (box[1], 1.0) if bottom else (box[4], -1.0)
+    solid = work.solid
+    for at in values(step, "fence") or [one(step, "width") - FAR]:
+        wide = kerf if values(step, "fence") else FAR
+        if step.lies == "on_edge":  # standing on the edge: the fence is the show face's
+            ys, zs = sorted((edge - way * 5.0, edge + way * high)), (at, at + wide)
+        else:
+            ys = sorted((edge + way * at, edge + way * (at + wide)))
+            zs = (work.thickness_mm - high, work.thickness_mm + 5.0)
+        cut = manifold3d.Manifold.cube([2 * FAR, ys[1] - ys[0], zs[1] - zs[0]])
+        solid -= cut.translate([-FAR, ys[0], zs[0]])
+    return work._replace(solid=solid)
+
+
+def waste_off(step: Step, work: Work) -> Work:
+    """What two cuts square to each other have parted falls off."""
+    parts = work.solid.decompose()
+    return work._replace(solid=max(parts, key=lambda part: part.volume()))
+
+
 def dado(step: Step, work: Work, kerf_mm: float) -> Work:
     """Cuts across the face that lies down, from the piece's start against the stop, at its bottom edge.
 
@@ -262,9 +286,11 @@ def random_box(seed: int) -> Plan:
         leaning, alike = chance.random() < 0.7, chance.random() < 0.6
         panel = Panel(
             height_mm=chance.uniform(4, 8), depth_mm=chance.uniform(2, 4), thickness_mm=chance.uniform(3.2, 6),
-            groove=chance.choice(["level", "square"]),
+            groove=chance.choice(["level", "square"]), proud_mm=chance.choice([0.0, 1.5]),
         )  # fmt: skip
         count = plan(job_of(shape=shape)).job.design.side_count
+        if not leaning and chance.random() < 0.4:
+            panel = replace(panel, seat="rabbet")
         thick = (
             [chance.uniform(9, 14)]
             if chance.random() < 0.6
@@ -325,6 +351,8 @@ def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d
             work = rip(step, work)
         elif step.operation == "groove":
             work = groove(step, work, step.cut_mm or 0.0)
+        elif step.operation == "rabbet":
+            work = waste_off(step, rabbet(step, work))
         elif step.operation in ("panel", "divider", "foot"):
             work = sized(step, work)
         elif step.operation == "halve":

@@ -26,10 +26,15 @@ def panel_across(plan: Plan, groove: GroovePlan, panel: Panel, faces: tuple[floa
 
 def groove_size(
     plan: Plan, groove: GroovePlan, walls: tuple[float, float], right: float, away: float
-) -> tuple[list[Shape], Tag, Handle]:
-    """How far the groove lies from its edge: dimension, size to type, and the groove to drag."""
+) -> tuple[list[Shape], Tag, Handle | None]:
+    """How far the groove lies from its edge: dimension, size to type, and the groove to drag; how proud a panel
+    stands out of its rabbet.
+    """
     height = plan.job.design.form.height_mm
     bottom = groove.panel == "bottom"
+    if groove.seat == "rabbet":
+        own, at = fields.PANELS[groove.panel].proud, (right, 0.0 if bottom else height)
+        return [], Tag(own, at, shift=(84.0, -6.0 if bottom else 16.0), prefix="stands proud"), None
     field = fields.PANELS[groove.panel].height
     edge, near = (0.0, groove.low_mm) if bottom else (height, groove.high_mm)
     out = away if bottom else away * 0.45
@@ -100,8 +105,9 @@ def groove_enlarged(
         Tag(own.depth, at(thick - cut.height_mm / 2, 0.0), shift=(0.0, 22.0 * way), prefix="deep"),
         Tag(own.thickness, middle, shift=(44.0, 0.0), prefix="panel"),
         Tag(own.play, middle, shift=(44.0, -26.0), prefix="play"),
-        Tag(own.fit, middle, shift=(44.0, 26.0), prefix="fit"),
     ]
+    if groove.seat == "groove":
+        tags.append(Tag(own.fit, middle, shift=(44.0, 26.0), prefix="fit"))
     if panel.segments and panel.segments.style == "ring":
         tags.append(Tag(fields.ring_width(groove.panel), middle, shift=(130.0, 0.0), prefix="ring wide"))
     return shapes, tags, at(end, 0.0)[0]

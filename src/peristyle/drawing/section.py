@@ -50,7 +50,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         more, tag, handle = groove_size(plan, groove, walls, right + out, away)
         shapes += more
         tags.append(tag)
-        handles.append(handle)
+        handles += [handle] if handle else []
     shapes += _liner(plan, left, right, thick, tags)
     shapes += _feet(plan, (left, right), tags)
     shapes += _lid(plan, fmt, left - out, right + out, away, tags, handles)

@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal, NotRequired, TypedDict
 from msgspec import Meta
 
 from peristyle.core.lengths import Units
-from peristyle.model.design import GrooveWay
+from peristyle.model.design import GrooveWay, Seat
 from peristyle.model.job import Method
 from peristyle.planning.findings import Severity
 from peristyle.planning.inside.dividers import Run
@@ -120,6 +120,7 @@ class GrooveData(TypedDict):
     wall_left_mm: float
     fences_mm: list[float]
     way: GrooveWay
+    seat: Seat
     cuts: list[GrooveCutData]
 
 

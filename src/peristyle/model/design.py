@@ -158,9 +158,13 @@ class Segments(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     ring_mm: Length = 40.0
 
 
-class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """A bottom or top panel in a groove.
+Seat = Literal["groove", "rabbet"]
 
+
+class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A bottom or top panel in a groove; or let into a rabbet from outside, glued there after the ring.
+
+    In a rabbet it lies flush with the edge, or stands `proud_mm` out of it for a shadow line.
     `height_mm` is from the edge of the sides (the bottom edge; for the top panel the top edge) to
     the near edge of the groove; `play_mm` is
     the room left at the bottom of the groove on each side; `fit_mm` what the groove is wider than
@@ -176,6 +180,13 @@ class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     fit_mm: Annotated[float, Meta(ge=0, le=10)] = 0.1
     groove: GrooveWay = "level"
     segments: Segments | None = None
+    seat: Seat = "groove"
+    proud_mm: Annotated[float, Meta(ge=0, le=100)] = 0.0
+
+    @property
+    def up_mm(self) -> float:
+        """From the edge of the sides to the panel's face on that side; negative where it stands proud."""
+        return self.height_mm if self.seat == "groove" else -self.proud_mm
 
 
 class Lid(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -326,13 +337,14 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     def floor_mm(self) -> float:
         """Height of the bottom panel's upper face, where things stand; 0 without a bottom."""
         bottom = self.section.bottom
-        return bottom.height_mm + bottom.thickness_mm if bottom else 0.0
+        return bottom.up_mm + bottom.thickness_mm if bottom else 0.0
 
     @property
     def room_mm(self) -> float:
         """Height (mm) from the floor to the top panel's groove, or the rim, once the lid is freed."""
         top, lid = self.section.top, self.section.lid
-        taken = top.height_mm + top.thickness_mm + top.fit_mm if top else 0.0
+        fit = top.fit_mm if top and top.seat == "groove" else 0.0
+        taken = top.up_mm + top.thickness_mm + fit if top else 0.0
         return self.form.height_mm - self.floor_mm - taken - (lid.lost_mm if lid else 0.0)
 
 

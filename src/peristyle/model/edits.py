@@ -164,6 +164,15 @@ def with_panel(job: Job, part: str, on: bool) -> Job:
     return decide(job, part, begun(Panel, job.design.units, depth_mm=depth))
 
 
+def with_seat(job: Job, part: str, seat: str) -> Job:
+    """A panel in a groove, let into a rabbet, or none; what it has besides stays."""
+    if seat == "none":
+        return with_panel(job, part, False)
+    job = job if decided(job, part) is not None else with_panel(job, part, True)
+    changed: Panel = replace(decided(job, part), seat=seat)
+    return decide(job, part, changed)
+
+
 def with_keys(job: Job, on: bool) -> Job:
     """Straight keys at every corner, as deep as the thinnest wall allows, or none."""
     return revised(job, keys=begun(Keys, job.design.units) if on else None)

@@ -221,6 +221,7 @@ class PanelFields(NamedTuple):
     thickness: Field
     play: Field
     fit: Field
+    proud: Field
 
 
 def _panel(part: str) -> PanelFields:
@@ -246,6 +247,10 @@ def _panel(part: str) -> PanelFields:
         _part(
             part, "fit_mm", word("Groove fit"), "What the groove is wider than the panel is thick.",
             step=0.05,
+        ),
+        _part(
+            part, "proud_mm", word("Panel stands proud"), "How far it stands out of its rabbet; 0 is flush.",
+            step=0.5,
         ),
     )  # fmt: skip
 

@@ -14,7 +14,7 @@ Angle = Annotated[float, Meta(ge=0, le=89)]
 Cuts = Literal["straight", "slotting", "dovetail", "chamfer", "round_over"]
 Works = Literal["drum_sander", "planer", "hand_plane"]
 Holds = Literal["band", "bar", "corner"]
-Use = Literal["plane", "rip", "crosscut", "groove", "dado", "slot", "lid", "glue"]
+Use = Literal["plane", "rip", "crosscut", "groove", "rabbet", "dado", "slot", "lid", "glue"]
 
 
 class Blade(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="blade"):
@@ -117,6 +117,7 @@ class Uses(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     rip: Chosen = ""
     crosscut: Chosen = ""
     groove: Chosen = ""
+    rabbet: Chosen = ""
     dado: Chosen = ""
     slot: Chosen = ""
     lid: Chosen = ""
@@ -129,6 +130,7 @@ CAN: Final[dict[Use, tuple[type, ...]]] = {
     "rip": (Blade, BandSaw),
     "crosscut": (Blade, MiterSaw),
     "groove": (Bit, DadoSet, Blade),
+    "rabbet": (Bit, DadoSet),
     "dado": (Bit, DadoSet, Blade),
     "slot": (Blade, Bit, HandSaw),
     "lid": (Blade, BandSaw, HandSaw),

@@ -31,6 +31,8 @@ CAUTIONS: Final[dict[str, str]] = {
     "groove": "Featherboards and a push block; what cuts is buried in the work, keep hands to the side.",
     "rip": "Stand out of line with the board; a push stick for the last 300 mm.",
     "plane": "Take light passes with the grain; short boards ride on a carrier board.",
+    "sacrificial": "A blade at the very edge runs in a sacrificial fence; the waste of a second cut lies free, never "
+    "between blade and fence.",
     "thin_rip": "A thin strip between blade and fence is thrown back: rip it on the blade's outside, a push stick "
     "behind the work.",
     "edge_tools": "Both hands behind the edge; the box held so that it cannot slip.",
@@ -48,7 +50,7 @@ CAUTIONS: Final[dict[str, str]] = {
 
 # The saw goes right through the work; where it does not, the guard cannot stay.
 _THROUGH: Final = (
-    "rip", "trim", "crosscut", "bevel", "panel", "divider", "segment", "foot", "key_stock", "rabbet"
+    "rip", "trim", "crosscut", "bevel", "panel", "divider", "segment", "foot", "key_stock"
 )  # fmt: skip
 _TO_A_STOP: Final = ("crosscut", "bevel", "divider", "segment", "foot")
 _SAWS: Final = ("table_saw", "miter_saw")
@@ -60,7 +62,8 @@ _OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
 # Tools whose own cautions say all: what is said of an operation is said of a blade or a bit in a table.
 _BY_THEMSELVES: Final = ("band_saw", "hand_saw")
 _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
-    "rip": ("rip",), "groove": ("groove",), "try_groove": ("groove",),
+    "rip": ("rip",), "groove": ("groove",), "rabbet": ("groove", "sacrificial"), "panel_set": ("glue",),
+    "try_groove": ("groove",),
     "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),
     "segment": ("small_piece",), "foot": ("small_piece",), "liner_fit": ("glue",), "key_stock": ("rip", "thin_rip"),
     "glue": ("glue",), "segment_glue": ("glue",), "foot_glue": ("glue",), "key_glue": ("glue",),

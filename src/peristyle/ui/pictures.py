@@ -87,6 +87,17 @@ def groove_picture(kind: str) -> QIcon:
 
 
 @cache
+def seat_picture(kind: str) -> QIcon:
+    """A wall's foot cut through, and the panel in its groove, in its rabbet, or no panel."""
+    wall = ((0.1, 0.06), (0.1, 0.94), (0.42, 0.94), (0.42, 0.06))
+    panels = {
+        "groove": [((0.96, 0.62), (0.3, 0.62), (0.3, 0.78), (0.96, 0.78))],
+        "rabbet": [((0.96, 0.78), (0.28, 0.78), (0.28, 0.94), (0.96, 0.94))],
+    }
+    return _drawn([wall, *panels.get(kind, [])], [])
+
+
+@cache
 def cut_picture(kind: str) -> QIcon:
     """Two neighbours on the board, seen from its edge, and the cuts between them."""
     left, right = (

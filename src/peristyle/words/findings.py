@@ -155,6 +155,14 @@ _TEXTS: Final[dict[str, str]] = {
     "more, or tape.",
     "lid_past_band_saw": "On its side the box is {across_mm} high, and {cutter} saws {high_mm}: the lid cannot be "
     "freed there. Use the table saw, or a hand saw.",
+    "rabbet_leans": "The {panel} is let into a rabbet, and the sides lean: a rabbet is cut square to its edge and the "
+    "level panel would not lie in it. Let it into a groove, or stand the sides upright.",
+    "rabbet_through": "The rabbet for the {panel} is {depth_mm} deep: nothing is left of the wall. Make it {half_mm} "
+    "deep or use thicker sides.",
+    "rabbet_wall_thin": "The rabbet for the {panel} leaves {wall_left_mm} of wall, less than half of it. Make it "
+    "{half_mm} deep or use thicker sides.",
+    "rabbet_holds_nothing": "Of the {panel}, {thickness_mm} thick, only {in_mm} goes into the rabbet. Let it stand out "
+    "less.",
     # --- what is inside, and the way in
     "cannot_pass_mouth/liner": "The liner reaches {over_mm} further out at its foot than the mouth of this box, "
     "whose sides lean in: it does not go in from above. Put it in piece by piece.",
@@ -255,6 +263,8 @@ _LABELS: Final[dict[str, str]] = {
     "board_width": "Use a board {width_mm} wide",
     "table_saw": "Use a table saw",
     "blade": "Use a blade that takes {kerf_mm}",
+    "in_groove": "Let it into a groove",
+    "less_proud": "Let it stand {proud_mm} proud",
     "use_tool": "Use {cutter} for it",
     "use_saw": "Use the saw for it",
     "use_tape": "Tape and roll it",

@@ -11,6 +11,11 @@ TITLES: Final[dict[str, str]] = {
     "rip.some": "Rip {sides} to height",
     "rip.strip": "Rip the strip, edges square",
     "groove": "Groove for the {panels}",
+    "rabbet": "Rabbet for the {panel}",
+    "rabbet.shoulder": "Rabbet for the {panel}: its shoulder",
+    "rabbet.cheek": "Rabbet for the {panel}: its cheek",
+    "rabbet.cheek.some": "Rabbet for the {panel}: its cheek, {sides}",
+    "panel_set": "Glue in the {panel}",
     "groove.some": "Groove for the {panels} in {sides}",
     "trim": "Trim the end square",
     "crosscut": "Crosscut {sides}",
@@ -73,6 +78,17 @@ SAYS: Final[dict[str, str]] = {
     "triangle over the joints to come, so that every piece knows its neighbours.",
     "mark.miters": "Across each end a line that leans as its cut will: the two ends of a side never run the same way. "
     "One cut the wrong way gives a piece with parallel ends.",
+    "rabbet.shoulder": "Inside face down, {panel} edge on the fence; every side, before the fence is moved.",
+    "rabbet.cheek": "On the {panel} edge, the show face flat against a tall fence: the waste comes free on the "
+    "outside, away from the fence.",
+    "rabbet.at_once": "Inside face down, {panel} edge against a sacrificial fence that what cuts is let into, so that "
+    "{shoulder_mm} of it stands out; in two passes of depth where the wood is hard.",
+    "rabbet.passes": "Inside face down, {panel} edge on the fence, a sacrificial one for the pass at the very edge.",
+    "panel.rabbet": "Cut a little large and fitted to the rabbet as the glued ring has it, with its play.",
+    "panel_set": "A bead of glue in the rabbet, a pinch of salt or a pin in each corner against slipping, and weight "
+    "or clamps overnight.",
+    "panel_set.flush": "What stands over is flushed: long grain planed, end grain sanded.",
+    "panel_set.proud": "It stands out {proud_mm} all round: look along its edges before the glue grabs.",
     "try_groove": "In a scrap as thick as the sides, at the same setting; a piece of the panel's own stock must slide "
     "in by hand, with nothing to rattle.",
     "try_groove.each": "So with every other setting of the grooves before its sides.",
@@ -224,6 +240,14 @@ SAYS: Final[dict[str, str]] = {
 WHY: Final[dict[str, str]] = {
     "rip.plane": "a saw kerf is set by a face that is flat and as thick as it will be",
     "rip.crosscut": "sides that lean unlike each other are ripped one by one",
+    "rabbet.rip": "the ripped edge rides on the fence",
+    "rabbet.crosscut": "pieces ripped one by one are rabbeted one by one",
+    "crosscut.rabbet": "rabbets run in the long strip, so that they line up at every corner",
+    "bevel.rabbet": "the rabbet is cut before the ends are fragile",
+    "finish_inside.rabbet": "rabbet before finish: you would cut through it",
+    "panel_set.panel": "the panel is cut",
+    "panel_set.glue": "the panel is let in from outside, once the ring is glued",
+    "level.panel_set": "the panel is flushed with the edge",
     "groove.try_groove": "a groove too tight or too loose is found in scrap",
     "groove.crosscut": "pieces ripped one by one are grooved one by one",
     "mark.rip": "ripping would take the marks",

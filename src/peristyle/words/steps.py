@@ -116,6 +116,12 @@ def _groove(step: Step, fmt: Format) -> str:
     return f"{lean}{fences_in_words(step.values('fence'), fmt)}, depth {_mm(step, 'height', fmt)}"
 
 
+def _rabbet(step: Step, fmt: Format) -> str:
+    if step.value("width") is not None:
+        return f"{_mm(step, 'width', fmt)} standing out of the fence, depth {_mm(step, 'height', fmt)}"
+    return f"{fences_in_words(step.values('fence'), fmt)}, depth {_mm(step, 'height', fmt)}"
+
+
 def _trim(step: Step, fmt: Format) -> str:
     return f"{_mm(step, 'stop', fmt)} off the start end"
 
@@ -160,7 +166,7 @@ _PLAIN: Final[dict[str, str]] = {
     "dry_fit": "no glue yet", "mark": "before it is cut up",
     "try_bevel": "two scraps and a square",
     "finish_inside": "tape over every miter", "rough_sand": "corners left sharp",
-    "key_glue": "until they show on both faces", "key_flush": "flush saw and plane",
+    "key_glue": "until they show on both faces", "key_flush": "flush saw and plane", "panel_set": "glue and weight",
     "level": "on a flat sheet of abrasive",
     "finish": "grits, dents, coats", "own": "a step of your own",
 }  # fmt: skip
@@ -267,7 +273,7 @@ def _segment_glue(step: Step, fmt: Format) -> str:
 
 
 _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
-    "plane": _plane, "rip": _rip, "groove": _groove, "try_groove": _groove,
+    "plane": _plane, "rip": _rip, "groove": _groove, "rabbet": _rabbet, "try_groove": _groove,
     "trim": _trim, "crosscut": _crosscut, "bevel": _bevel,
     "dado": _dado, "panel": _panel, "glue": _glue, "keys": _keys, "lid": _lid,
     "divider": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment,

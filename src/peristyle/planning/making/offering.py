@@ -14,7 +14,8 @@ from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 
 USES: Final[dict[str, Use]] = {
-    "plane": "plane", "rip": "rip", "trim": "crosscut", "crosscut": "crosscut", "groove": "groove", "dado": "dado",
+    "plane": "plane", "rip": "rip", "trim": "crosscut", "crosscut": "crosscut", "groove": "groove", "rabbet": "rabbet",
+    "dado": "dado",
     "halve": "dado", "keys": "slot", "lid": "lid", "glue": "glue",
 }  # fmt: skip
 _WIDE: Final = {"groove": "wide_mm", "dado": "wide_mm", "slot": "wide_mm"}

@@ -87,6 +87,11 @@ def height(mm: float) -> Setting:
     return Setting("height", mm, "mm", "the table", "the top of the blade")
 
 
+def stands_out(mm: float) -> Setting:
+    """How much of a bit or a dado set stands out of a sacrificial fence."""
+    return Setting("width", mm, "mm", "the sacrificial fence", "the far side of what cuts")
+
+
 def thickness(mm: float) -> Setting:
     """A thickness planed or chosen."""
     return Setting("thickness", mm, "mm", "the table", "the cutters")

@@ -11,6 +11,7 @@ from peristyle.model.job import Job
 from peristyle.model.tools import Use
 from peristyle.planning.cutters import cutter, fitting
 from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
+from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.section.grooves import MOST_PASSES, GroovePlan, tongue_mm
 
 _LEANS_DEG: Final = 2.0  # less, and a groove square to the face still takes the panel (common practice)
@@ -70,6 +71,34 @@ def _sized(groove: GroovePlan, key: str, **sizes: float) -> Fix:
 def groove_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
     """A groove too deep, too shallow for its play, too near its edge or off the side."""
     return [*_wall_findings(design, slabs, panel, groove), *_place_findings(design, panel, groove)]
+
+
+def rabbet_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
+    """A rabbet in sides that lean, too deep for its wall, or with nothing of the panel in it."""
+    fmt, name, place = reader(design), groove.panel, Place("section")
+    names: dict[str, str] = {"panel": name}
+    grooved = Fix("in_groove", ((f"section.{name}.seat", "groove"),))
+    if any(abs(slab.sin_slope) > math.sin(math.radians(SAME_SETTING)) for slab in slabs):
+        return [Finding("rabbet_leans", "stop", place, {}, (grooved,), names)]
+    found = []
+    half = fmt.down(min(slab.thickness_mm for slab in slabs) / 2)
+    shallower = _sized(groove, "groove_depth", depth_mm=half, play_mm=min(panel.play_mm, half / 2))
+    mends = (shallower,) if half >= LEAST_MM else ()
+    numbers = {"wall_left_mm": groove.wall_left_mm, "depth_mm": panel.depth_mm, "half_mm": half}
+    if groove.wall_left_mm <= DEFAULT.length_mm:
+        found.append(Finding("rabbet_through", "stop", place, numbers, mends, names))
+    elif groove.wall_left_mm < half - DEFAULT.length_mm:
+        found.append(Finding("rabbet_wall_thin", "caution", place, numbers, mends, names))
+    if groove.width_mm < _LEAST_HELD_MM:
+        numbers = {"in_mm": max(0.0, groove.width_mm), "thickness_mm": panel.thickness_mm}
+        less = fmt.down(panel.thickness_mm / 2)
+        fix = Fix("less_proud", ((f"section.{name}.proud_mm", less),), {"proud_mm": less})
+        found.append(Finding("rabbet_holds_nothing", "stop", place, numbers, (fix,), names))
+    if panel.play_mm >= panel.depth_mm - DEFAULT.length_mm:
+        little = _sized(groove, "play", play_mm=fmt.down(panel.depth_mm / 8))
+        numbers = {"play_mm": panel.play_mm, "depth_mm": panel.depth_mm}
+        found.append(Finding("panel_falls_out", "stop", place, numbers, (little,), names))
+    return found
 
 
 def _wall_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:

@@ -14,13 +14,14 @@ from msgspec import Struct
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point, Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import GrooveWay, Panel, replace
+from peristyle.model.design import GrooveWay, Panel, Seat, replace
 
 PanelName = Literal["bottom", "top"]
 Arris = Literal["both", "inside", "outside"]
 
 MOST_PASSES: Final = 100  # nobody makes more for one groove: a wider blade, or a bit (our rule)
 _SAME: Final = 1e-9
+_PAST_MM: Final = 1.0  # how far a rabbet is drawn past its edge
 
 
 class GrooveCut(Struct, frozen=True):
@@ -61,6 +62,7 @@ class GroovePlan(Struct, frozen=True):
     cuts: tuple[GrooveCut, ...]
     edges_mm: tuple[float, ...]
     profiles: tuple[Points, ...]
+    seat: Seat = "groove"
 
 
 class _Wanted(NamedTuple):
@@ -102,6 +104,8 @@ def plan_groove(
     slabs: Sequence[Slab], name: PanelName, panel: Panel, height_mm: float, kerf_mm: float
 ) -> GroovePlan:
     """The groove for one panel in every side of a box `height_mm` high, cut with a blade `kerf_mm` wide."""
+    if panel.seat == "rabbet":
+        return _plan_rabbet(slabs, name, panel, height_mm, kerf_mm)
     width = panel.thickness_mm + panel.fit_mm
     known: dict[Slab, _Made] = {}
     low = panel.height_mm if name == "bottom" else height_mm - panel.height_mm - width
@@ -137,6 +141,41 @@ def plan_groove(
         cuts=cuts,
         edges_mm=tuple(edge for _cut, edge, _profile in made),
         profiles=tuple(profile for _cut, _edge, profile in made),
+    )
+
+
+def _plan_rabbet(
+    slabs: Sequence[Slab], name: PanelName, panel: Panel, height_mm: float, kerf_mm: float
+) -> GroovePlan:
+    """The rabbet for a panel along the edge of upright sides, its shoulder as high as the panel goes in.
+
+    Its fence is that of the cut along its shoulder, inside face down: `passes` of it where the tool is narrower.
+    """
+    shoulder = panel.thickness_mm - panel.proud_mm
+    bottom = name == "bottom"
+    low, high = (0.0, shoulder) if bottom else (height_mm - shoulder, height_mm)
+    open_end = -_PAST_MM if bottom else height_mm + _PAST_MM
+    fence = max(0.0, shoulder - kerf_mm)
+    profiles = []
+    for slab in slabs:
+        thick, floor = slab.thickness_mm, slab.thickness_mm - panel.depth_mm
+        ends = (open_end, high) if bottom else (low, open_end)
+        profiles.append(((ends[0], thick), (ends[0], floor), (ends[1], floor), (ends[1], thick)))
+    cut = GrooveCut(tuple(range(len(slabs))), 0.0, (fence,), panel.depth_mm, shoulder, "both")
+    return GroovePlan(
+        panel=name,
+        way="level",
+        rests_mm=-panel.proud_mm if bottom else height_mm + panel.proud_mm - panel.thickness_mm,
+        low_mm=low,
+        high_mm=high,
+        width_mm=shoulder,
+        depth_mm=panel.depth_mm,
+        wall_left_mm=min(slab.thickness_mm - panel.depth_mm for slab in slabs),
+        fences_mm=(fence,),
+        cuts=(cut,),
+        edges_mm=tuple(slab.inner_mm(low) + panel.depth_mm - panel.play_mm for slab in slabs),
+        profiles=tuple(profiles),
+        seat="rabbet",
     )
 
 

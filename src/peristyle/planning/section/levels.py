@@ -12,11 +12,17 @@ from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Lid, Panel
 from peristyle.model.job import Job
+from peristyle.model.tools import Use
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.setting import SAME_SETTING
-from peristyle.planning.section.groove_findings import blade_findings, groove_findings, leaning_findings
+from peristyle.planning.section.groove_findings import (
+    blade_findings,
+    groove_findings,
+    leaning_findings,
+    rabbet_findings,
+)
 from peristyle.planning.section.grooves import GroovePlan, PanelName, plan_groove
 from peristyle.planning.section.segments import SegmentsPlan, plan_segments
 
@@ -94,13 +100,18 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
     lid = _lid(job.design, job.design.section.lid, slabs) if job.design.section.lid else None
     grooves, panels = [], []
     for name, panel in _wanted(job.design):
-        wide = cutter(job, "groove").takes(panel.thickness_mm + panel.fit_mm)
+        seat: Use = "groove" if panel.seat == "groove" else "rabbet"
+        wide = cutter(job, seat).takes(panel.thickness_mm + panel.fit_mm)
         groove = plan_groove(slabs, name, panel, job.design.form.height_mm, wide)
         grooves.append(groove)
-        findings += groove_findings(job.design, slabs, panel, groove)
-        findings += leaning_findings(job, slabs, panel, groove)
-        findings += blade_findings(job, Place("section"), "groove", f"groove_for_{name}", groove.width_mm,
-                                    tilted=any(abs(cut.tilt_deg) > SAME_SETTING for cut in groove.cuts))  # fmt: skip
+        if panel.seat == "groove":
+            tilted = any(abs(cut.tilt_deg) > SAME_SETTING for cut in groove.cuts)
+            findings += groove_findings(job.design, slabs, panel, groove)
+            findings += leaning_findings(job, slabs, panel, groove)
+            what = f"groove_for_{name}"
+            findings += blade_findings(job, Place("section"), "groove", what, groove.width_mm, tilted=tilted)
+        else:
+            findings += rabbet_findings(job.design, slabs, panel, groove)
         if ring.stands:
             panels.append(_panel(job, ring, panel, groove))
     if len(grooves) == 2 and grooves[1].low_mm < grooves[0].high_mm - DEFAULT.length_mm:

@@ -9,7 +9,7 @@ from peristyle.drawing.shapes import Pick
 from peristyle.model import edits
 from peristyle.model.design import GrooveWay, Panel, leans, replace
 from peristyle.model.job import decide, decided
-from peristyle.ui.pictures import feet_picture, groove_picture, opening_picture, panel_picture
+from peristyle.ui.pictures import feet_picture, groove_picture, opening_picture, panel_picture, seat_picture
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
@@ -108,13 +108,13 @@ class View(QWidget):
             made = panel()
             return made.segments.count if made and made.segments else 0
 
-        bar.tick(
+        bar.choice(
             part.capitalize(),
-            lambda: panel() is not None,
-            lambda on: bar.edit(
-                f"Add the {part}" if on else f"Leave out the {part}", lambda d: edits.with_panel(d, part, on)
-            ),
-            "A panel in a groove all round",
+            lambda: (("none", "none"), ("groove", "groove"), ("rabbet", "rabbet")),
+            lambda: made.seat if (made := panel()) else "none",
+            lambda seat: bar.edit(f"Change the {part}", lambda d: edits.with_seat(d, part, seat)),
+            "In a groove all round, put in as the ring closes; or let into a rabbet from outside once it is glued",
+            picture=seat_picture,
         )
         bar.choice(
             "",

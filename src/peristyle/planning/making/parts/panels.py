@@ -13,6 +13,7 @@ from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import along
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
+from peristyle.planning.making.rabbets import rabbet_steps
 from peristyle.planning.making.setting import (
     SAME_SETTING,
     fence,
@@ -57,11 +58,25 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         yield phase, tried_groove(grooves)
     for step in grooves:
         yield phase, step
+    for step in rabbet_steps(plan.job, plan.section, plan.ring):
+        yield phase, step
     for panel in plan.section.panels:
         if panel.segments:
             for step in segment_steps(panel, panel.segments):
                 yield "panels", step
-        yield "panels", _cut(plan.job.design, plan.ring, plan.section, panel)
+        groove = plan.section.groove(panel.name)
+        rabbeted = groove is not None and groove.seat == "rabbet"
+        proud = panel.thickness_mm - groove.width_mm if groove is not None else 0.0
+        cut = _cut(plan.job.design, plan.ring, plan.section, panel)
+        if rabbeted:
+            yield "seat", replace(cut, says=("panel.rabbet",))
+            yield "seat", make(
+                "panel_set", (f"panel.{panel.name}",), panel.name, tool="clamps",
+                says=("panel_set", "panel_set.proud" if proud else "panel_set.flush"),
+                numbers={"proud_mm": proud}, names={"panel": panel.name},
+            )  # fmt: skip
+        else:
+            yield "panels", cut
 
 
 def _panel(panel: PanelPlan, groove: GroovePlan) -> Piece:
@@ -178,7 +193,7 @@ def tried_groove(steps: Sequence[Step]) -> Step:
 def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
     """A groove for each panel, a step for each setting; both panels at once where one setting serves."""
     own = cutter(job, "groove")
-    left = [(groove, cut) for groove in section.grooves for cut in groove.cuts]
+    left = [(groove, cut) for groove in section.grooves if groove.seat == "groove" for cut in groove.cuts]
     while left:
         groove, cut = left.pop(0)
         mates = [g for g, c in left if _key(c) == _key(cut)]

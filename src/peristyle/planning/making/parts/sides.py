@@ -41,7 +41,8 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         yield "bevels", step
     sides = ids(ring.sides, "side")
     yield "dry", make("dry_fit", sides, tool="tape", says=("dry_fit",))
-    held = tuple(f"panel.{panel.name}" for panel in plan.section.panels)
+    grooved = {groove.panel for groove in plan.section.grooves if groove.seat == "groove"}
+    held = tuple(f"panel.{panel.name}" for panel in plan.section.panels if panel.name in grooved)
     yield "glue", _glued(plan, (*sides, *held), len(held))
 
 

@@ -1,0 +1,56 @@
+"""Rabbets for panels that are let in from outside."""
+
+from collections.abc import Iterator, Sequence
+
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.job import Job
+from peristyle.planning.cutters import cutter
+from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.making.setting import fence, height, same, stands_out
+from peristyle.planning.making.step import Step, make
+from peristyle.planning.section.grooves import passes
+from peristyle.planning.section.levels import SectionPlan
+
+
+def rabbet_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
+    """A rabbet for each panel let in from outside: two saw cuts square to each other, or one with a bit or a dado
+    set. In two cuts the waste comes free on the outside, never between blade and fence (common practice).
+    """
+    own = cutter(job, "rabbet")
+    every = tuple(f"side.{side.name}" for side in ring.sides)
+    for groove in (g for g in section.grooves if g.seat == "rabbet"):
+        made = [f"{name}.groove.{groove.panel}" for name in every]
+        depth, shoulder = groove.depth_mm, groove.width_mm
+        names: dict[str, str] = {"panel": groove.panel}
+        numbers = {"depth_mm": depth, "shoulder_mm": shoulder, "wide_mm": shoulder}
+        wide = own.takes(shoulder)
+        if own.name or wide >= shoulder - DEFAULT.length_mm:
+            at_once = wide >= shoulder - DEFAULT.length_mm
+            fences = [fence(at) for at in passes(shoulder, wide)]
+            yield make(
+                "rabbet", every, groove.panel, makes=made, lies="show_up", edge=groove.panel, cutter=own, cut_mm=wide,
+                settings=(*((stands_out(shoulder),) if at_once else fences), height(depth)), passes=len(fences),
+                says=("rabbet.at_once",) if at_once else ("rabbet.passes",), numbers=numbers, names=names,
+            )  # fmt: skip
+            continue
+        yield make(
+            "rabbet", every, groove.panel, "shoulder", lies="show_up", edge=groove.panel, cutter=own,
+            settings=(fence(groove.fences_mm[0]), height(depth)), title="rabbet.shoulder", says=("rabbet.shoulder",),
+            numbers=numbers, names=names,
+        )  # fmt: skip
+        walls: dict[tuple[int, ...], list[str]] = {}
+        for side in ring.sides:
+            walls.setdefault(same(side.thickness_mm), []).append(f"side.{side.name}")
+        for members in walls.values():
+            thick = next(side.thickness_mm for side in ring.sides if f"side.{side.name}" == members[0])
+            yield make(
+                "rabbet", members, groove.panel, "cheek", *([_letters(members)] if len(walls) > 1 else []),
+                makes=(f"{name}.groove.{groove.panel}" for name in members), lies="on_edge", edge=groove.panel,
+                cutter=own, settings=(fence(thick - depth), height(shoulder)),
+                title="rabbet.cheek.some" if len(walls) > 1 else "rabbet.cheek", says=("rabbet.cheek",),
+                numbers=numbers, names=names | {"sides": _letters(members).replace("_", ", ")},
+            )  # fmt: skip
+
+
+def _letters(members: Sequence[str]) -> str:
+    return "_".join(name.removeprefix("side.") for name in members)

@@ -57,7 +57,7 @@ def fitted(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     control(size, QCheckBox, "Liner").click()
     window.open_stage("section")
     section = window.view("section")
-    control(section, QCheckBox, "Top").click()
+    choose(section, "Top", "groove")
     choose(section, "Top made of", "pie")
     control(section, QSpinBox, "Top segments").setValue(8)
     control(section, QCheckBox, "Lid").click()

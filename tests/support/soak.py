@@ -19,7 +19,15 @@ from typing import Any
 from PySide6.QtCore import QEvent, QPoint, Qt, QtMsgType, qInstallMessageHandler
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractButton, QAbstractSpinBox, QApplication, QComboBox, QMenu, QWidget
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QMenu,
+    QPushButton,
+    QWidget,
+)
 
 from peristyle.app import make_window
 from peristyle.drawing.shapes import Pick
@@ -42,7 +50,8 @@ KEYS = (
     (Qt.Key.Key_Right, None), (Qt.Key.Key_Left, None), (Qt.Key.Key_Backspace, None),
 )  # fmt: skip
 # Actions that ask in a dialog of their own, or leave.
-QUIET = {"new", "open", "save", "save_as", "cut_list", "sheet_a4", "sheet_letter", "plan", "quit", "rename",
+QUIET = {"new", "open", "save", "save_as", "cut_list", "sheet_a4", "sheet_letter", "cards_a4",
+         "cards_letter", "plan", "tools", "quit", "rename",
          "keys_help",
          "angles", "angles_pdf", "about", "full"}  # fmt: skip
 
@@ -198,7 +207,11 @@ class Soak:
 
     def push(self) -> None:
         """A button, a tick, a fix."""
-        buttons = self._visible(QAbstractButton)
+        # One with a menu, or that asks in a dialog, would wait for an answer.
+        buttons = [
+            button for button in self._visible(QAbstractButton)
+            if not button.text().endswith("…") and not (isinstance(button, QPushButton) and button.menu())
+        ]  # fmt: skip
         if buttons:
             self.chance.choice(buttons).click()
 

@@ -64,7 +64,7 @@ def test_every_reader_shows_it(monkeypatch) -> None:  # type: ignore[no-untyped-
     check_plan(data)
     assert data["pieces"][-1]["id"] == "handle.1"
     assert data["pieces"][-1]["features"][0]["kind"] == "bead"
-    assert (data["steps"][-1]["id"], data["steps"][-1]["title"]) == ("box.carve", "Carve the handle")
+    assert (data["steps"][-2]["id"], data["steps"][-2]["title"]) == ("box.carve", "Carve the handle")
     assert "A handle 9\u202fmm thick is slim." in [finding["text"] for finding in data["findings"]]
     text = as_text(made)
     assert "Handle: 80 × 12 × 9\u202fmm" in text
@@ -74,4 +74,4 @@ def test_every_reader_shows_it(monkeypatch) -> None:  # type: ignore[no-untyped-
     assert any(face.pick == Pick("piece", number) for face in apart_faces(made, Eye(), 1.0))
     drawn = piece_drawing(made, made.pieces[-1], fmt)
     assert sum(isinstance(shape, Path) and shape.role == "blade" for shape in drawn.shapes) == 2
-    assert operation_drawing(made, made.steps[-1], fmt).shapes
+    assert operation_drawing(made, made.steps[-2], fmt).shapes

@@ -122,6 +122,14 @@ BOXES = [
         ),
     ),
     revised(BOX, shape=Regular(6, 100.0), uses=Uses(glue="Bar clamps")),
+    revised(BOX, bottom=Panel(seat="rabbet", thickness_mm=6.0), uses=Uses(rabbet="Straight bit 4")),
+    revised(BOX, bottom=Panel(seat="rabbet", proud_mm=2.0), top=Panel(seat="rabbet", thickness_mm=5.0)),
+    revised(BOX, bottom=Panel(seat="rabbet", thickness_mm=6.0), thicknesses_mm=(9.0, 9.0, 8.0, 9.0)),
+    revised(
+        BOX, bottom=Panel(seat="rabbet", depth_mm=9.0), top=Panel(seat="rabbet", depth_mm=6.0, proud_mm=3.9)
+    ),
+    revised(LEANING, bottom=Panel(seat="rabbet")),
+    revised(BOX, bottom=Panel(seat="rabbet", play_mm=4.0)),
     revised(BOX, shape=Rectangle(700.0, 160.0), uses=Uses(glue="Bar clamps", lid="Band saw"), lid=Lid()),
     revised(BOX, tools=(Clamp(name="Few", holds="bar", count=1, opens_mm=900.0),), uses=Uses(glue="Few")),
     revised(BOX, tools=(Clamp(name="Band", opens_mm=100.0),), uses=Uses(glue="Band")),

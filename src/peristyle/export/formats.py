@@ -69,7 +69,7 @@ FORMATS: Final = (
     ExportFormat(
         "cards", "--cards", ".pdf", "the cards for the bench", _cards,
         (
-            Row("Export ca&rds, A4…", "", "Write a card for each step as PDF on A4", "a4"),
+            Row("Export car&ds, A4…", "", "Write a card for each step as PDF on A4", "a4"),
             Row("Export cards, Le&tter…", "", "Write a card for each step as PDF on Letter", "letter"),
         ),
     ),

@@ -4,12 +4,13 @@ from collections.abc import Sequence
 
 from peristyle.model.design import corner_name
 from peristyle.planning.findings import reader
+from peristyle.planning.making.asdone import done_and_gone
 from peristyle.planning.plan import Plan
 from peristyle.reference.cautions import caution
 from peristyle.words.contents import contents_in_words
 from peristyle.words.findings import SEVERITY_WORDS, said
 from peristyle.words.pieces import lines as lines_of
-from peristyle.words.steps import how, setting, title, tool, why
+from peristyle.words.steps import changed_since, how, setting, title, tool, why
 
 
 def as_text(plan: Plan) -> str:
@@ -68,12 +69,13 @@ def steps_in_full(plan: Plan) -> list[str]:
             f"{number:3d}. {title(step, fmt)}   [{step.id}]",
             f"     {tool(step)}: {setting(step, fmt)}",
         ]
-        lines += [f"     {how(step, fmt)}"]
+        lines += [f"     {text}" for text in (*changed_since(plan.job, step, fmt), how(step, fmt))]
         reasons: dict[str, list[str]] = {}
         for before in step.after:
             reasons.setdefault(why(before.why), []).append(f"“{titles[before.step]}”")
         lines += [f"     after {', '.join(names)}: {reason}" for reason, names in reasons.items()]
         lines += [f"     ▲ {caution(key, fmt.units)}" for key in step.cautions]
+    lines += [f"Done, and no longer in the plan: {name}" for name in done_and_gone(plan, plan.job)]
     return lines or ["No steps yet: the ring cannot be made."]
 
 

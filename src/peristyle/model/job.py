@@ -128,10 +128,11 @@ class Measured(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class Done(Struct, frozen=True, forbid_unknown_fields=True):
-    """How far a step has come: how many of its pieces are done."""
+    """How far a step has come: how many of its pieces are done, and at which settings (mm, degrees)."""
 
     step: Id
     count: Annotated[int, Meta(ge=0, le=10_000)] = 1
+    values: Annotated[tuple[float, ...], Meta(max_length=1_000)] = ()
 
 
 class Entry(Struct, frozen=True, forbid_unknown_fields=True):

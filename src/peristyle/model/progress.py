@@ -9,10 +9,10 @@ def done_of(job: Job, step: str) -> int:
     return next((done.count for done in job.progress if done.step == step), 0)
 
 
-def with_done(job: Job, step: str, count: int) -> Job:
-    """The job with so many of a step done; 0 forgets it."""
+def with_done(job: Job, step: str, count: int, values: tuple[float, ...] = ()) -> Job:
+    """The job with so many of a step done, at these settings; 0 forgets it."""
     kept = tuple(done for done in job.progress if done.step != step)
-    return replace(job, progress=(*kept, Done(step, count)) if count > 0 else kept)
+    return replace(job, progress=(*kept, Done(step, count, values)) if count > 0 else kept)
 
 
 def measured_of(job: Job, name: str) -> float | None:

@@ -11,6 +11,7 @@ from peristyle.core.lengths import parse_length
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.shapes import Drawing
 from peristyle.model import progress
+from peristyle.planning.making.asdone import values_of
 from peristyle.planning.making.step import Step
 from peristyle.reference.cautions import caution
 from peristyle.ui.painting import label_font
@@ -19,7 +20,7 @@ from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
 from peristyle.words.reading import sentence
-from peristyle.words.steps import how, setting, title
+from peristyle.words.steps import changed_since, how, setting, title, tool
 
 # Operations that are done piece by piece, or cut by cut: each is counted.
 _COUNTED: Final = (
@@ -190,7 +191,8 @@ class AtSaw(QWidget):
             return
         count = min(total_of(step), progress.done_of(self._session.job, step.id) + 1)
         words = title(step, self._session.format)
-        self._session.change(f"Done: {words}", lambda job: progress.with_done(job, step.id, count))
+        told = values_of(step)
+        self._session.change(f"Done: {words}", lambda job: progress.with_done(job, step.id, count, told))
         if count >= total_of(step):
             self._move(1)
 
@@ -266,10 +268,10 @@ class AtSaw(QWidget):
             return
         row, count, total = self._row(), progress.done_of(self._session.job, step.id), total_of(step)
         counted = f"   ·   {count} of {total} done" if total > 1 else "   ·   done" if count else ""
-        self._count.setText(f"Step {row + 1} of {len(steps)}{counted}")
+        self._count.setText(f"Step {row + 1} of {len(steps)}   ·   {tool(step)}{counted}")
         self._title.setText(title(step, fmt))
         self._setting.setText(sentence(setting(step, fmt)))
-        self._how.setText(how(step, fmt))
+        self._how.setText("\n".join((*changed_since(self._session.job, step, fmt), how(step, fmt))))
         self._cautions.setText("\n".join("▲  " + caution(key, fmt.units) for key in step.cautions))
         self._measured.setText(self._measure_words(step))
         self._measured.setVisible(bool(self._measured.text()))

@@ -7,13 +7,11 @@ from typing import get_args
 from msgspec import inspect as kinds
 from PySide6.QtCore import QSignalBlocker
 from PySide6.QtWidgets import (
-    QComboBox,
     QDialog,
     QDialogButtonBox,
     QFormLayout,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QListWidget,
     QMenu,
     QPushButton,
@@ -27,6 +25,7 @@ from peristyle.model.address import Address
 from peristyle.model.job import Job, Shop, revised
 from peristyle.model.tools import MOST_TOOLS, Tool
 from peristyle.ui.session import Session
+from peristyle.ui.widgets.inputs import ListBox, ValueEdit
 from peristyle.words import tools as words
 from peristyle.words.reading import sentence
 
@@ -59,6 +58,8 @@ class Toolbox(QDialog):
         buttons = QDialogButtonBox(
             QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
         )
+        for button in (*buttons.buttons(), add, self._remove):
+            button.setAutoDefault(False)  # type: ignore[attr-defined]  # Enter takes what was typed, no more
         buttons.accepted.connect(self._finish)
         buttons.rejected.connect(self.reject)
         left, right, columns, whole = QVBoxLayout(), QVBoxLayout(), QHBoxLayout(), QVBoxLayout(self)
@@ -129,14 +130,15 @@ class Toolbox(QDialog):
     def _control(self, place: Address, label: str) -> QWidget:
         kind = place.kind
         if isinstance(kind, kinds.LiteralType):
-            box = QComboBox()
+            box = ListBox()
             for value in kind.values:
                 box.addItem(str(value).replace("_", " "), value)
             box.setCurrentIndex(box.findData(place.get(self.job)))
             box.activated.connect(lambda _i: self._put(place, str(box.currentData())))
             box.setAccessibleName(label)
             return box
-        line = QLineEdit(self._text(place))
+        line = ValueEdit()
+        line.setText(self._text(place))
         line.setAccessibleName(label)
         line.editingFinished.connect(lambda: self._put(place, line.text()))
         self._take.append(lambda: self._put(place, line.text()))
@@ -149,7 +151,6 @@ class Toolbox(QDialog):
     def _put(self, place: Address, text: str) -> bool:
         """Take what was typed; False, the reason said, where it cannot be read or cannot be."""
         if text == self._text(addresses.find(self.job, place.id)):
-            self._wrong.setText("")
             return True
         try:
             job = addresses.put(self.job, place.id, text)
@@ -192,9 +193,7 @@ class Toolbox(QDialog):
 
     def _finish(self) -> None:
         """Close, unless something half typed cannot be taken."""
-        for take in self._take:
-            take()
-        if not self._wrong.text():
+        if all(take() for take in self._take):
             self.accept()
 
 

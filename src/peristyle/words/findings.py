@@ -153,6 +153,8 @@ _TEXTS: Final[dict[str, str]] = {
     "clamps_cannot/bar_short": "{cutter} open too little: {across_mm} is needed. Take longer ones, or tape.",
     "clamps_cannot/bar_few": "Of {cutter} there are too few: {needed} are needed, two for each pair of sides. Take "
     "more, or tape.",
+    "key_leaves_side": "At {corner} a slot square to the leaning corner leaves the side at its edge by {over_mm}. Keep "
+    "keys further from the edges, or make their slots less deep.",
     "lid_past_band_saw": "On its side the box is {across_mm} high, and {cutter} saws {high_mm}: the lid cannot be "
     "freed there. Use the table saw, or a hand saw.",
     "rabbet_leans": "The {panel} is let into a rabbet, and the sides lean: a rabbet is cut square to its edge and the "
@@ -263,6 +265,7 @@ _LABELS: Final[dict[str, str]] = {
     "board_width": "Use a board {width_mm} wide",
     "table_saw": "Use a table saw",
     "blade": "Use a blade that takes {kerf_mm}",
+    "key_margin": "Keep keys {margin_mm} from the edges",
     "in_groove": "Let it into a groove",
     "less_proud": "Let it stand {proud_mm} proud",
     "use_tool": "Use {cutter} for it",

@@ -241,7 +241,6 @@ WHY: Final[dict[str, str]] = {
     "rip.plane": "a saw kerf is set by a face that is flat and as thick as it will be",
     "rip.crosscut": "sides that lean unlike each other are ripped one by one",
     "rabbet.rip": "the ripped edge rides on the fence",
-    "rabbet.crosscut": "pieces ripped one by one are rabbeted one by one",
     "crosscut.rabbet": "rabbets run in the long strip, so that they line up at every corner",
     "bevel.rabbet": "the rabbet is cut before the ends are fragile",
     "finish_inside.rabbet": "rabbet before finish: you would cut through it",

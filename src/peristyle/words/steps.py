@@ -7,6 +7,7 @@ from typing import Final
 from peristyle.core.lengths import MM_PER_INCH, Format
 from peristyle.model.design import side_name
 from peristyle.model.job import Job
+from peristyle.planning.making.asdone import as_done
 from peristyle.planning.making.order import Refused
 from peristyle.planning.making.step import Step
 from peristyle.planning.section.segments import rounds_of
@@ -38,6 +39,16 @@ def how(step: Step, fmt: Format) -> str:
 def why(key: str) -> str:
     """Why one step comes after another."""
     return WHY[key]
+
+
+def changed_since(job: Job, step: Step, fmt: Format) -> list[str]:
+    """That a step was done at other settings than the plan has by now; nothing where it was not."""
+    done = as_done(job, step)
+    if done is None:
+        return []
+    return [
+        f"Done at {setting(done, fmt)}; the plan has changed since, and it would now be {setting(step, fmt)}."
+    ]
 
 
 def refused(found: Refused, job: Job) -> str:

@@ -58,7 +58,9 @@ def _without(plan: Plan, use: Use) -> Job:
 def _judged(plan: Plan, step: Step, use: Use, name: str, own: Cutter | None, tool: Tool | None) -> Choice:
     """What is to be said of one tool for one step."""
     if isinstance(tool, Thicknesser):
-        shortest = min(piece.length_mm for piece in plan.pieces if piece.id in step.pieces)
+        shortest = min(
+            (piece.length_mm for piece in plan.pieces if piece.id in step.pieces), default=tool.least_mm
+        )
         short = shortest < tool.least_mm
         return Choice(
             name, True, "carrier" if short else "pass", {"pass_mm": tool.pass_mm, "least_mm": tool.least_mm}

@@ -23,7 +23,7 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "segment_glue": ("segment",),
     "finish_inside": ("dry_fit", "bevel", "groove", "rabbet", "dado", "opening"),
     "glue": ("panel", "dry_fit", "finish_inside", "bevel", "dado", "opening"),
-    "rabbet": ("rip", "crosscut"),
+    "rabbet": ("rip",),
     "panel_set": ("panel", "glue"),
     "rough_sand": ("glue",),
     "keys": ("glue", "rough_sand", "lid"),

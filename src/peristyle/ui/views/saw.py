@@ -22,7 +22,7 @@ from peristyle.ui.widgets.told import Told
 from peristyle.ui.wood import WoodStore
 from peristyle.words import tools as tool_words
 from peristyle.words.reading import sentence
-from peristyle.words.steps import how, setting, title
+from peristyle.words.steps import changed_since, how, setting, title
 
 _SAWS = {
     "table_saw": "table saw",
@@ -76,7 +76,8 @@ class View(QWidget):
         steps.setContentsMargins(0, 0, 0, 4)
         steps.setSpacing(2)
         steps.addWidget(self._list, 1)
-        steps.addWidget(Order(session, lambda: self.step))
+        self.order = Order(session, lambda: self.step)
+        steps.addWidget(self.order)
         split.addWidget(left)
         split.addWidget(right)
         split.setSizes([280, 540])
@@ -234,7 +235,7 @@ class View(QWidget):
         total = len(self._session.plan.steps)
         self._title.setText(f"{min(self._row, total - 1) + 1} of {total}   {title(step, fmt)}")
         self._setting.setText(sentence(setting(step, fmt)))
-        self._how.setText(how(step, fmt))
+        self._how.setText("\n".join((*changed_since(self._session.job, step, fmt), how(step, fmt))))
         self._cautions.setText("\n".join("▲  " + caution(key, fmt.units) for key in step.cautions))
         self._told.updateGeometry()
         self._with.refresh()

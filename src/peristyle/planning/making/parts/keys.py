@@ -10,10 +10,12 @@ from peristyle.model.design import corner_name
 from peristyle.model.job import Job
 from peristyle.planning.corners.keys import KeyPlan, KeySetting, KeysPlan
 from peristyle.planning.cutters import cutter
+from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import stands
-from peristyle.planning.making.piece import Edge, Feature, Piece, Place
+from peristyle.planning.making.piece import Edge, Feature, Piece
+from peristyle.planning.making.piece import Place as Where
 from peristyle.planning.making.ripping import ids
 from peristyle.planning.making.setting import cradle, fence, height, thickness, width
 from peristyle.planning.making.step import Step, make
@@ -142,7 +144,7 @@ def _key(ring: RingPlan, key: KeyPlan, number: int) -> Piece:
         show_face=face,
         inside_face=face,
         edges=(Edge("base", 0.0), Edge("first", 0.0), Edge("second", 0.0)),
-        place=Place(_vector(first), _vector(along), _vector(toward), edge),
+        place=Where(_vector(first), _vector(along), _vector(toward), edge),
     )
 
 
@@ -185,4 +187,28 @@ def _cut(job: Job, ring: RingPlan, keys: KeysPlan, setting: KeySetting) -> Step:
 
 _PROUD_MM: Final = 3.0  # how far a key is left to stand out until it is flushed (common practice)
 
-KEYS = Kind("key", _pieces, _features, _steps)
+
+def _findings(plan: Settled) -> Iterator[Finding]:
+    """Slots square to a corner that leans run up one face and down the other: one that leaves the side at an edge."""
+    keys, top = plan.job.design.joints.keys, plan.job.design.form.height_mm
+    if keys is None or not plan.keys.keys or not any(slab.sin_slope for slab in plan.ring.slabs):
+        return
+    over, corner = 0.0, 0
+    for number, key in _numbered(plan.keys):
+        piece = _key(plan.ring, key, number)
+        levels = [piece.place.of((x, y, z))[2] for x, y in piece.show_face for z in (0.0, piece.thickness_mm)]
+        past = max(max(levels) - top, -min(levels))
+        if past > over + DEFAULT.length_mm:
+            over, corner = past, key.corner
+    if over > 0:
+        margin = reader(plan.job.design).up(keys.edge_margin_mm + over + 1.0)
+        fixes = (
+            ()
+            if keys.positions_mm
+            else (Fix("key_margin", (("joints.keys.edge_margin_mm", margin),), {"margin_mm": margin}),)
+        )
+        place = Place("corner", corner, len(plan.ring.sides))
+        yield Finding("key_leaves_side", "stop", place, {"over_mm": over}, fixes, {"corner": place.text})
+
+
+KEYS = Kind("key", _pieces, _features, _steps, _findings)

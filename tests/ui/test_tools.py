@@ -42,6 +42,7 @@ def press(driver, words: str) -> None:  # type: ignore[no-untyped-def]
 
 def test_a_bit_is_added_typed_and_kept(driver, monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     def by_hand(box: Toolbox) -> int:
+        box.show()
         menu = next(b for b in box.findChildren(QPushButton) if b.menu()).menu()
         next(a for a in menu.actions() if a.text() == "Router bit").trigger()
         lines = {line.accessibleName(): line for line in box.findChildren(QLineEdit)}

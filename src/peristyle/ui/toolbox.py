@@ -5,7 +5,8 @@ from functools import partial
 from typing import get_args
 
 from msgspec import inspect as kinds
-from PySide6.QtCore import QSignalBlocker
+from PySide6.QtCore import QSignalBlocker, Qt
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
@@ -58,8 +59,6 @@ class Toolbox(QDialog):
         buttons = QDialogButtonBox(
             QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
         )
-        for button in (*buttons.buttons(), add, self._remove):
-            button.setAutoDefault(False)  # type: ignore[attr-defined]  # Enter takes what was typed, no more
         buttons.accepted.connect(self._finish)
         buttons.rejected.connect(self.reject)
         left, right, columns, whole = QVBoxLayout(), QVBoxLayout(), QHBoxLayout(), QVBoxLayout(self)
@@ -190,6 +189,13 @@ class Toolbox(QDialog):
             tools = self.job.shop.tools
             self.job = revised(self.job, tools=(*tools[: row - 1], *tools[row:]))
             self._fill(row - 1)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter in a field takes what was typed, and does not close."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and isinstance(self.focusWidget(), ValueEdit):
+            event.accept()
+            return
+        super().keyPressEvent(event)
 
     def _finish(self) -> None:
         """Close, unless something half typed cannot be taken."""

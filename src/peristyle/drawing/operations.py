@@ -159,7 +159,7 @@ def _bevel(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
         Label((-78.0, thick), _UP[step.lies], "follows", 9.0, anchor="left", shift=(0.0, 8.0)),
         Label((-39.0, thick / 2), sides_named(step), "follows", 12.0, bold=True),
         Label(
-            (run + 8.0, thick + 12.0),
+            (run / thick * (thick + 13.0) + 8.0, thick + 13.0),
             f"{ANGLE_WORDS[plan.job.shop.saw.kind]} {fmt.angle(tilt)}",
             "blade",
             12.0,

@@ -7,7 +7,7 @@ from xml.sax.saxutils import escape
 from reportlab.lib.colors import HexColor
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from peristyle.core.lengths import Format
 from peristyle.drawing.operations import operation_drawing
@@ -33,7 +33,7 @@ def bench_cards(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
     )  # fmt: skip
     story: list[Any] = []
     for number in range(len(plan.steps)):
-        story += [_card(plan, number, fmt, document.width), Spacer(1, 5 * mm)]
+        story += [KeepTogether([_card(plan, number, fmt, document.width)]), Spacer(1, 5 * mm)]
     if not story:
         story = [Paragraph("No steps yet: the ring cannot be made.", _styles()["big"])]
     document.build(story)

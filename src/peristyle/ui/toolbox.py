@@ -192,7 +192,8 @@ class Toolbox(QDialog):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter in a field takes what was typed, and does not close."""
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and isinstance(self.focusWidget(), ValueEdit):
+        entered = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if entered and not isinstance(self.focusWidget(), QPushButton):
             event.accept()
             return
         super().keyPressEvent(event)

@@ -28,7 +28,7 @@ from peristyle.model.design import (
     Regular,
     Shape,
 )
-from peristyle.model.job import Board, Saw, job_of, revised
+from peristyle.model.job import Board, MachineKind, Saw, job_of, revised
 from peristyle.model.tools import CAN, Use, Uses, can, named
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.step import Setting, Step
@@ -36,6 +36,7 @@ from peristyle.planning.plan import Plan, plan
 from support.solids import solid
 
 FAR = 3000.0
+KINDS: tuple[MachineKind, ...] = ("table_saw", "table_saw", "miter_saw", "chamfer_bit", "shooting_board")
 
 
 class Work(NamedTuple):
@@ -230,11 +231,16 @@ def crosscut(step: Step, work: Work) -> Work:
 def bevel(step: Step, work: Work) -> Work:
     """One end. The cut dies at the edge of the face that is up, or, on end, of the face against the fence."""
     end = "start" if step.id.split(".")[2] == "start" else "end"
-    upper = work.thickness_mm if step.lies == "inside_up" else 0.0
-    inward_z = -1.0 if step.lies == "inside_up" else 1.0
+    against = (
+        step.names["face"] if step.lies in ("on_edge", "on_end") else ""
+    )  # the face at the fence, as it is told
+    inside = against.startswith("inside") or step.lies == "inside_up"
+    upper, inward_z = (work.thickness_mm, -1.0) if inside else (0.0, 1.0)
     tilt = one(step, "tilt")
     slope = math.tan(math.radians(90.0 - tilt if step.lies == "on_end" else tilt))
     lean_view = _swing(step, end)
+    if step.lies == "on_edge":  # standing on its edge, the saw's swing is the bevel
+        slope = math.tan(math.radians(one(step, "swing")))
     # With the inside up the work is seen from behind: right is left.
     lean = math.tan(math.radians(lean_view if step.lies != "inside_up" else -lean_view))
     y = _edge_y(step, work, upper)
@@ -245,7 +251,7 @@ def bevel(step: Step, work: Work) -> Work:
     if stop:
         # The stop is taller than the piece and touches the furthest point of its start at that edge.
         x = min(_edge_x(step, work, face, "start") for face in (0.0, work.thickness_mm)) + stop[0]
-    if step.lies == "on_end":
+    if step.lies in ("on_end", "on_edge"):
         # It stands on its mitered end: the cut is parallel to that end's line.
         lean = end_line(work, end, upper)
     along = np.array([lean, 1.0, 0.0]) / math.hypot(lean, 1.0)
@@ -323,7 +329,7 @@ def random_box(seed: int) -> Plan:
                     method=chance.choice(["square_first", "square_first", "bevel_direct"]),
                     creep_mm=chance.choice([0.0, 0.0, 1.0]),
                 ),
-                saw=Saw(kerf_mm=chance.uniform(1.5, 3.2)),
+                saw=Saw(kerf_mm=chance.uniform(1.5, 3.2), kind=chance.choice(KINDS)),
                 dividers=dividers, openings=openings,
                 keys=Keys(count=chance.randint(1, 3), thickness_mm=chance.uniform(3.2, 5)),
                 liner=Liner(thickness_mm=4.0, height_mm=20.0) if chance.random() < 0.2 else None,

@@ -104,7 +104,7 @@ def miter_saw_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
         swing = step.amount("swing")
     tilt, lean = step.amount("tilt"), math.tan(math.radians(max(-60.0, min(60.0, swing))))
     low, high = -16.0, 16.0
-    upright = step.lies == "show_up" and "bevel.on_its_edge" in step.says
+    upright = step.lies == "on_edge"
     deep = 10.0 if upright else high - low
     foot = high - deep
 
@@ -127,7 +127,7 @@ def miter_saw_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     words = [f"swing {fmt.angle(abs(swing))}" + (" right" if swing > 0 else " left")] if swing else []
     words += [f"tilt {fmt.angle(tilt)}"] if tilt else []
     shapes.append(Label((34.0, high + 24.0), ", ".join(words) or "square", "blade", 12.0, bold=True))
-    lies = "on its edge, " + ("show face to the fence" if step.lies == "show_up" else "inside to the fence")
+    lies = f"on its edge, {step.names.get('face', 'show face')} to the fence"
     told = lies if upright else _UP.get(step.lies, "")
     shapes.append(Label((-74.0, low - 20.0 if upright else high + 24.0), told, "follows", 9.0, anchor="left"))
     stop = step.value("stop")

@@ -169,7 +169,7 @@ def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: 
     return make(
         "bevel", own, end, together(sides), part=part_of(word), tool=saw.kind,
         makes=(f"{name}.{end}" for name in own),
-        lies="on_end" if on_end and not upright else "inside_up" if inside_up else "show_up",
+        lies="on_edge" if upright else "on_end" if on_end else "inside_up" if inside_up else "show_up",
         edge=side.longer_edge, end=end, settings=settings, passes=len(sides), says=says, numbers=numbers,
         names={
             "sides": letters(sides), "end": end, "face": "inside" if inside_up else "show face",

@@ -8,6 +8,7 @@ from peristyle.core.errors import ShapeError
 from peristyle.core.lengths import Format
 from peristyle.core.planes import simple_corner
 from peristyle.model.design import (
+    Alternating,
     Dividers,
     Feet,
     House,
@@ -130,6 +131,15 @@ BOXES = [
     ),
     revised(LEANING, bottom=Panel(seat="rabbet")),
     revised(BOX, bottom=Panel(seat="rabbet", play_mm=4.0)),
+    revised(BOX, board=Board(thickness_mm=25.0, resaw=True), uses=Uses(resaw="Band saw", plane="Planer")),
+    revised(BOX, board=Board(thickness_mm=19.0, resaw=True), liner=Liner(gap_mm=0.1)),
+    revised(
+        BOX,
+        shape=Alternating(8, 394.7, 329.5),
+        slopes_deg=(-6.5, 24.5, 27.4, -19.2, -19.2, 25.3, 14.6, 1.8),
+        height_mm=156.0,
+        keys=Keys(depth_mm=11.2),
+    ),
     revised(BOX, shape=Rectangle(700.0, 160.0), uses=Uses(glue="Bar clamps", lid="Band saw"), lid=Lid()),
     revised(BOX, tools=(Clamp(name="Few", holds="bar", count=1, opens_mm=900.0),), uses=Uses(glue="Few")),
     revised(BOX, tools=(Clamp(name="Band", opens_mm=100.0),), uses=Uses(glue="Band")),

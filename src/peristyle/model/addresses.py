@@ -120,6 +120,8 @@ _WORDS: Final[dict[str, str]] = {
     "holds": "how it holds",
     "opens_mm": "how far it opens, or goes round",
     "plane": "planes to thickness",
+    "resaw": "whether it is sawn into two leaves first",
+    "uses.resaw": "resaws",
     "rip": "rips",
     "crosscut": "crosscuts",
     "uses.groove": "cuts grooves",

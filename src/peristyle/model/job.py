@@ -44,8 +44,8 @@ class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """The board the sides come from, and how it is cut up.
 
     `end_trim_mm` comes off the start end. `creep_mm` is left on each end of a piece to creep up
-    on the line. `shift_mm` moves the strip along the board from the trimmed end. `wood` and
-    `seed` say how its picture grows.
+    on the line. With `resaw` the board is sawn into two leaves first. `shift_mm` moves the strip along
+    the board from the trimmed end. `wood` and `seed` say how its picture grows.
     """
 
     length_mm: Length = 1200.0
@@ -55,6 +55,7 @@ class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     creep_mm: Annotated[float, Meta(ge=0, le=50)] = 0.0
     shift_mm: Allowance = 0.0
     method: Method = "square_first"
+    resaw: bool = False
     wood: Name = "cherry"
     seed: Annotated[int, Meta(ge=0, lt=2**31)] = 7
 

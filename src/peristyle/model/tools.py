@@ -14,7 +14,7 @@ Angle = Annotated[float, Meta(ge=0, le=89)]
 Cuts = Literal["straight", "slotting", "dovetail", "chamfer", "round_over"]
 Works = Literal["drum_sander", "planer", "hand_plane"]
 Holds = Literal["band", "bar", "corner"]
-Use = Literal["plane", "rip", "crosscut", "groove", "rabbet", "dado", "slot", "lid", "glue"]
+Use = Literal["plane", "resaw", "rip", "crosscut", "groove", "rabbet", "dado", "slot", "lid", "glue"]
 
 
 class Blade(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="blade"):
@@ -114,6 +114,7 @@ class Uses(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """Which tool does what, by its name; without one the saw, a plane, or tape."""
 
     plane: Chosen = ""
+    resaw: Chosen = ""
     rip: Chosen = ""
     crosscut: Chosen = ""
     groove: Chosen = ""
@@ -127,6 +128,7 @@ class Uses(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 # What can do an operation, in the order makers would choose (common practice); the saw, a plane or tape comes first.
 CAN: Final[dict[Use, tuple[type, ...]]] = {
     "plane": (Thicknesser,),
+    "resaw": (BandSaw,),
     "rip": (Blade, BandSaw),
     "crosscut": (Blade, MiterSaw),
     "groove": (Bit, DadoSet, Blade),

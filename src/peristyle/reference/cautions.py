@@ -33,6 +33,7 @@ CAUTIONS: Final[dict[str, str]] = {
     "plane": "Take light passes with the grain; short boards ride on a carrier board.",
     "sacrificial": "A blade at the very edge runs in a sacrificial fence; the waste of a second cut lies free, never "
     "between blade and fence.",
+    "resaw": "A tall fence, a push stick, and the blade guard close over the work; feed slowly, never by the fingers.",
     "thin_rip": "A thin strip between blade and fence is thrown back: rip it on the blade's outside, a push stick "
     "behind the work.",
     "edge_tools": "Both hands behind the edge; the box held so that it cannot slip.",
@@ -50,7 +51,7 @@ CAUTIONS: Final[dict[str, str]] = {
 
 # The saw goes right through the work; where it does not, the guard cannot stay.
 _THROUGH: Final = (
-    "rip", "trim", "crosscut", "bevel", "panel", "divider", "segment", "foot", "key_stock"
+    "rip", "resaw", "trim", "crosscut", "bevel", "panel", "divider", "segment", "foot", "key_stock"
 )  # fmt: skip
 _TO_A_STOP: Final = ("crosscut", "bevel", "divider", "segment", "foot")
 _SAWS: Final = ("table_saw", "miter_saw")
@@ -59,10 +60,12 @@ _OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
     "router_table": ("router",), "drill_press": ("bore",), "band_saw": ("band_saw",), "planer": ("plane",),
     "drum_sander": ("plane",),
 }  # fmt: skip
-# Tools whose own cautions say all: what is said of an operation is said of a blade or a bit in a table.
+# On these tools what is said of a blade or a bit in a table does not hold.
 _BY_THEMSELVES: Final = ("band_saw", "hand_saw")
+_OF_A_TABLE: Final = ("lid", "keys", "groove", "dado", "rip", "key_stock")
 _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
-    "rip": ("rip",), "groove": ("groove",), "rabbet": ("groove", "sacrificial"), "panel_set": ("glue",),
+    "rip": ("rip",), "resaw": ("resaw",), "groove": ("groove",), "rabbet": ("groove", "sacrificial"),
+    "panel_set": ("glue",),
     "try_groove": ("groove",),
     "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),
     "segment": ("small_piece",), "foot": ("small_piece",), "liner_fit": ("glue",), "key_stock": ("rip", "thin_rip"),
@@ -82,7 +85,7 @@ def cautions_of(
     found = list(_OF_TOOL.get(tool, ()))
     if tool == "table_saw":
         found.append("guard" if operation in _THROUGH else "not_through")
-    if tool not in _BY_THEMSELVES:
+    if not (tool in _BY_THEMSELVES and operation in _OF_A_TABLE):
         found += _OF_OPERATION.get(operation, ())
     if tool in _SAWS:
         found += ["tilt"] if tilted and operation in _THROUGH else []

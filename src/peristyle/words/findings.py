@@ -155,6 +155,10 @@ _TEXTS: Final[dict[str, str]] = {
     "more, or tape.",
     "key_leaves_side": "At {corner} a slot square to the leaning corner leaves the side at its edge by {over_mm}. Keep "
     "keys further from the edges, or make their slots less deep.",
+    "snipe_in_strip": "{cutter} snipes {snipe_mm} at the board's ends, and only {trim_mm} is trimmed off: the first "
+    "side would be thin there. Trim more, or plane the snipe off.",
+    "resaw_too_thin": "Two leaves need a board {needed_mm} thick, with the kerf and what surfacing takes, and this one "
+    "has {thickness_mm}. Plane it instead, or take a thicker board.",
     "lid_past_band_saw": "On its side the box is {across_mm} high, and {cutter} saws {high_mm}: the lid cannot be "
     "freed there. Use the table saw, or a hand saw.",
     "rabbet_leans": "The {panel} is let into a rabbet, and the sides lean: a rabbet is cut square to its edge and the "
@@ -266,6 +270,8 @@ _LABELS: Final[dict[str, str]] = {
     "table_saw": "Use a table saw",
     "blade": "Use a blade that takes {kerf_mm}",
     "key_margin": "Keep keys {margin_mm} from the edges",
+    "end_trim": "Trim {trim_mm} off the start",
+    "no_resaw": "Plane it instead",
     "in_groove": "Let it into a groove",
     "less_proud": "Let it stand {proud_mm} proud",
     "use_tool": "Use {cutter} for it",

@@ -7,6 +7,7 @@ from typing import Final
 
 TITLES: Final[dict[str, str]] = {
     "plane": "Plane to thickness",
+    "resaw": "Resaw the board into two leaves",
     "rip": "Rip to height",
     "rip.some": "Rip {sides} to height",
     "rip.strip": "Rip the strip, edges square",
@@ -60,6 +61,8 @@ TITLES: Final[dict[str, str]] = {
 
 SAYS: Final[dict[str, str]] = {
     "plane.all": "The whole board to one setting, so that every side is the same.",
+    "resaw": "One face and one edge flat first; then stood on that edge, the flat face to the fence, with a push stick "
+    "to the end. One leaf for the sides, the other is kept.",
     "plane.light": "{off_mm} comes off in {passes} light passes of {light_mm}, both faces in turn.",
     "plane.some": "Only the stretch for sides {sides}.",
     "rip.strip": "One straight edge first. The sides lean unlike each other: side {side} needs this width, and each "
@@ -120,6 +123,8 @@ SAYS: Final[dict[str, str]] = {
     "crosscut": "In this order along the strip, so that the grain runs on; no piece without its letter and its arrow.",
     "crosscut.creep": "In this order along the strip, so that the grain runs on; no piece without its letter and its "
     "arrow. {left_mm} is left to creep up on the line.",
+    "crosscut.again": "The stop of before: hold the first piece cut to it against it, for equal length matters more "
+    "than exact length.",
     "crosscut.square": "Square, and as long as its two ends reach: the swing comes with the bevel.",
     "crosscut.both_hands": "The stop measures along the {edge} edge. Show face up and that edge toward you, the "
     "start's cut leans {start_hand} as it goes away from you and the end's cut leans {end_hand} as it goes away "
@@ -181,6 +186,8 @@ SAYS: Final[dict[str, str]] = {
     "both faces of every miter, one pair lightly, then the other, then both in turn.",
     "glue.corner": "A caul with its notch at every corner; glue both faces of every miter and tighten the corners in "
     "turn, a little each.",
+    "glue.dadoes": "A spacer goes into each empty dado, waxed, so that the walls stay straight.",
+    "glue.corners": "Tape in the inside corners catches what is squeezed out.",
     "glue.slips": "Check the diagonals before it grabs. If it slips: loosen, put it right, tighten again a little at a "
     "time.",
     "glue.overnight": "Leave it overnight.",
@@ -210,8 +217,10 @@ SAYS: Final[dict[str, str]] = {
     "divider.fit": "Plane it until it slides into its dadoes by hand: glue swells it.",
     "halve": "From the {edge}, half the height, so that those across drop over those along. Measured along its "
     "foot; try the slot on an offcut of the divider.",
-    "liner_fit": "Tape it dry inside the finished box before any glue: it must drop in by its own weight and come "
-    "out by hand. Plane its outside where it binds.",
+    "liner_fit": "Tape it dry inside the finished box before any glue. Plane its outside where it binds. To stay, it "
+    "is held by a few dots of glue.",
+    "liner_fit.drops": "It drops in by its own weight and comes out by hand.",
+    "liner_fit.pushed": "With so little room it goes in with a push of the hand, not by its own weight.",
     "opening.hole": "Show face up on a backing board, bottom edge to the fence; the bit goes through into the board.",
     "opening.slot": "Show face up on a backing board, bottom edge to the fence. Bore both ends, then saw between "
     "them and file to the lines.",
@@ -238,6 +247,7 @@ SAYS: Final[dict[str, str]] = {
 
 # Why one step comes after another.
 WHY: Final[dict[str, str]] = {
+    "plane.resaw": "the leaf is planed once it is sawn",
     "rip.plane": "a saw kerf is set by a face that is flat and as thick as it will be",
     "rip.crosscut": "sides that lean unlike each other are ripped one by one",
     "rabbet.rip": "the ripped edge rides on the fence",

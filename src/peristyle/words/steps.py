@@ -115,6 +115,10 @@ def _plane(step: Step, fmt: Format) -> str:
     return f"{_mm(step, 'thickness', fmt)} thick"
 
 
+def _resaw(step: Step, fmt: Format) -> str:
+    return f"leaf {_mm(step, 'fence', fmt)} thick"
+
+
 def _rip(step: Step, fmt: Format) -> str:
     tilt = step.value("tilt")
     return f"{_mm(step, 'width', fmt)} wide" + (f", blade tilted {fmt.angle(tilt)}" if tilt else "")
@@ -284,7 +288,7 @@ def _segment_glue(step: Step, fmt: Format) -> str:
 
 
 _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
-    "plane": _plane, "rip": _rip, "groove": _groove, "rabbet": _rabbet, "try_groove": _groove,
+    "plane": _plane, "resaw": _resaw, "rip": _rip, "groove": _groove, "rabbet": _rabbet, "try_groove": _groove,
     "trim": _trim, "crosscut": _crosscut, "bevel": _bevel,
     "dado": _dado, "panel": _panel, "glue": _glue, "keys": _keys, "lid": _lid,
     "divider": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment,

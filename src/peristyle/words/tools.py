@@ -26,7 +26,7 @@ _WHY: Final[dict[str, str]] = {
     "one": "one pass",
     "too_wide": "cannot: {over_mm} too wide",
     "upright": "cannot: this cut leans",
-    "too_high": "cannot: the box is {across_mm} high there",
+    "too_high": "cannot: {across_mm} high, more than it saws",
     "pass": "{pass_mm} a pass",
     "carrier": "{pass_mm} a pass, on a carrier: shorter than {least_mm}",
     "band": "all round at once",

@@ -35,8 +35,10 @@ def crosscuts(job: Job, ring: RingPlan, order: Sequence[int], word: str) -> Iter
     for index in [*order, None]:
         side = ring.sides[index] if index is not None else None
         if run and (side is None or key(side) != key(run[0])):
+            again = key(run[0]) in stops
             number = stops.setdefault(key(run[0]), len(stops) + 1)
-            yield _crosscut(job, run, word, creep, number, square=square)
+            cut = _crosscut(job, run, word, creep, number, square=square)
+            yield replace(cut, says=(*cut.says, "crosscut.again")) if again else cut
             run = []
         if side is not None:
             run.append(side)

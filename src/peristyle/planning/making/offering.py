@@ -14,7 +14,8 @@ from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 
 USES: Final[dict[str, Use]] = {
-    "plane": "plane", "rip": "rip", "trim": "crosscut", "crosscut": "crosscut", "groove": "groove", "rabbet": "rabbet",
+    "plane": "plane", "resaw": "resaw",
+    "rip": "rip", "trim": "crosscut", "crosscut": "crosscut", "groove": "groove", "rabbet": "rabbet",
     "dado": "dado",
     "halve": "dado", "keys": "slot", "lid": "lid", "glue": "glue",
 }  # fmt: skip
@@ -70,6 +71,8 @@ def _judged(plan: Plan, step: Step, use: Use, name: str, own: Cutter | None, too
         return Choice(name, not trouble, trouble[0] if trouble else tool.holds, trouble[1] if trouble else {})
     if own is None:
         return Choice(name, True, "tape" if use == "glue" else "by_hand", {})
+    if isinstance(tool, BandSaw) and use == "resaw" and plan.job.stock.board.width_mm > tool.high_mm:
+        return Choice(name, False, "too_high", {"across_mm": plan.job.stock.board.width_mm})
     if isinstance(tool, BandSaw) and use == "lid":
         across = least_across(plan.ring)
         if across > tool.high_mm:

@@ -2,13 +2,14 @@
 
 import math
 from collections.abc import Iterator, Sequence
+from typing import Final
 
 from peristyle.core.conventions import tilt_setting
 from peristyle.model.job import Job
 from peristyle.model.tools import Thicknesser, named
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan, SidePlan
-from peristyle.planning.making.setting import SAME_SETTING, off_the_end, same, thickness, tilt, width
+from peristyle.planning.making.setting import SAME_SETTING, fence, off_the_end, same, thickness, tilt, width
 from peristyle.planning.making.step import Part, Step, make
 
 
@@ -32,17 +33,35 @@ def part_of(word: str) -> Part:
     return "liner" if word == "liner" else "box"
 
 
+SURFACING_MM: Final = 1.0  # what comes off a resawn leaf until it is flat (common practice)
+
+
+def leaf_mm(job: Job, thick_mm: float) -> float | None:
+    """How thick a leaf is sawn for sides so thick, None where the board does not give two."""
+    kerf = cutter(job, "resaw").least_mm
+    leaf = thick_mm + SURFACING_MM
+    return leaf if 2 * leaf + kerf <= job.stock.board.thickness_mm + 1e-9 else None
+
+
 def planing(job: Job, ring: RingPlan) -> Iterator[Step]:
-    """To thickness, a step for each that the board is too thick for."""
+    """To thickness, a step for each that the board is too thick for; before it the board resawn, where it is to be."""
+    thickest = max((side.thickness_mm for side in ring.sides), default=0.0)
+    leaf = leaf_mm(job, thickest) if job.stock.board.resaw else None
+    ready = leaf if leaf is not None else job.stock.board.thickness_mm
+    if leaf is not None:
+        yield make(
+            "resaw", ids(ring.sides, "side"), lies="on_edge", cutter=cutter(job, "resaw"), settings=(fence(leaf),),
+            says=("resaw",), numbers={"leaf_mm": leaf, "high_mm": job.stock.board.width_mm},
+        )  # fmt: skip
     chosen = named(job.shop.tools, job.shop.uses.plane)
     own = chosen if isinstance(chosen, Thicknesser) else None
     tool = own.works if own else "planer"
     for thick in sorted({s.thickness_mm for s in ring.sides}, reverse=True):
-        if job.stock.board.thickness_mm <= thick:
+        if ready <= thick:
             continue
         whom = [s for s in ring.sides if s.thickness_mm == thick]
         some = len(whom) < len(ring.sides)
-        off = job.stock.board.thickness_mm - thick
+        off = ready - thick
         light = math.ceil(off / own.pass_mm - 1e-9) if own else 1
         says = ["plane.some" if some else "plane.all", *(("plane.light",) if own else ())]
         numbers = {"off_mm": off, "passes": float(light), "light_mm": off / max(1, light)}

@@ -101,7 +101,7 @@ def make(
     wide = cut_mm if cut_mm is not None or cutter is None else cutter.least_mm
     tilted = any(setting.gauge == "tilt" for setting in set_so)
     told = cautions_of(
-        operation, tool, tilted=tilted, on_end=lies in ("on_end", "on_edge") and operation != "halve",
+        operation, tool, tilted=tilted, on_end=lies in ("on_end", "on_edge") and operation != "halve" and tool != "miter_saw",
         short=short_mm is not None and short_mm < SHORT_MM,
     )  # fmt: skip
     return Step(

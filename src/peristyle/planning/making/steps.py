@@ -10,6 +10,7 @@ from peristyle.planning.making.step import After, Step
 
 # What comes before an operation on the same part; the last such step there is. Why is said by the pair of them.
 _AFTER: Final[dict[str, tuple[str, ...]]] = {
+    "plane": ("resaw",),
     "rip": ("plane", "crosscut"),
     "groove": ("rip", "try_groove", "crosscut"),
     "mark": ("rip", "plane"),

@@ -1,6 +1,7 @@
 """A liner: a mitered box within the box."""
 
 from collections.abc import Iterator, Sequence
+from typing import Final
 
 from peristyle.model.job import Job
 from peristyle.planning.inside.liner import LinerPlan, liner_design
@@ -10,6 +11,8 @@ from peristyle.planning.making.parts.walls import walls
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.ripping import ids, piece_rips, rips
 from peristyle.planning.making.step import Step, make
+
+_DROPS_MM: Final = 0.3  # with less room on each side a liner does not fall in by itself (common practice)
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
@@ -42,7 +45,8 @@ def _fitted(plan: Settled, liner: LinerPlan) -> Iterator[tuple[Phase, Step]]:
     if not liner.ring.sides or part is None:
         return
     yield "fitting", make(
-        "liner_fit", ids(liner.ring.sides, "liner"), part="liner", tool="tape", says=("liner_fit",),
+        "liner_fit", ids(liner.ring.sides, "liner"), part="liner", tool="tape",
+        says=("liner_fit.drops" if part.gap_mm >= _DROPS_MM else "liner_fit.pushed", "liner_fit"),
         numbers={"gap_mm": part.gap_mm, "room_mm": abs(liner.headroom_mm), "proud": float(liner.headroom_mm < 0)},
         names={"rim": "top panel" if plan.job.design.section.top else "rim"},
     )  # fmt: skip

@@ -4,14 +4,15 @@ import math
 from collections.abc import Iterator
 
 from peristyle.model.design import replace
-from peristyle.model.tools import Clamp, named
-from peristyle.planning.findings import Finding, Fix, Place
+from peristyle.model.tools import Clamp, Thicknesser, named
+from peristyle.planning.cutters import cutter
+from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.ends import bevels, crosscuts, mitered_ends
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import walls
 from peristyle.planning.making.piece import Piece
-from peristyle.planning.making.ripping import ids, piece_rips, planing, rips, trimming
+from peristyle.planning.making.ripping import SURFACING_MM, ids, leaf_mm, piece_rips, planing, rips, trimming
 from peristyle.planning.making.step import Step, make
 
 
@@ -51,13 +52,40 @@ def _glued(plan: Settled, pieces: tuple[str, ...], panels: int) -> Step:
     clamp = named(plan.job.shop.tools, plan.job.shop.uses.glue)
     holds = clamp.holds if isinstance(clamp, Clamp) else "tape"
     sides = plan.ring.sides
+    dadoes = bool(plan.dividers.pieces) and not plan.dividers.in_liner
     alike = {round(side.outside_mm, 3): side for side in reversed(sides)}
     numbers = {"panels": float(panels), "round_mm": math.fsum(side.outside_mm for side in sides)}
     numbers |= {f"caul.{side.name}_mm": side.outside_mm for side in reversed(alike.values())}
     return make(
         "glue", pieces, tool="clamps" if clamp else "tape", tool_name=clamp.name if clamp else "",
-        says=("glue.lay_out", f"glue.{holds}", "glue.slips", "glue.overnight"), numbers=numbers,
+        says=(
+            "glue.lay_out", *(("glue.dadoes",) if dadoes else ()), "glue.corners", f"glue.{holds}", "glue.slips",
+            "glue.overnight",
+        ), numbers=numbers,
     )  # fmt: skip
+
+
+def _stock_findings(plan: Settled) -> Iterator[Finding]:
+    """What making the board ready asks of it."""
+    board, fmt = plan.job.stock.board, reader(plan.job.design)
+    tool = named(plan.job.shop.tools, plan.job.shop.uses.plane)
+    thick = max((side.thickness_mm for side in plan.ring.sides), default=0.0)
+    planed = board.thickness_mm > thick
+    if (
+        isinstance(tool, Thicknesser)
+        and planed
+        and thick
+        and tool.snipe_mm > board.end_trim_mm + board.shift_mm
+    ):
+        trim = fmt.up(tool.snipe_mm)
+        numbers = {"snipe_mm": tool.snipe_mm, "trim_mm": board.end_trim_mm}
+        fix = Fix("end_trim", (("stock.board.end_trim_mm", trim),), {"trim_mm": trim})
+        yield Finding("snipe_in_strip", "caution", Place("board"), numbers, (fix,), {"cutter": tool.name})
+    if board.resaw and thick and leaf_mm(plan.job, thick) is None:
+        needed = 2 * (thick + SURFACING_MM) + cutter(plan.job, "resaw").least_mm
+        numbers = {"needed_mm": needed, "thickness_mm": board.thickness_mm}
+        fix = Fix("no_resaw", (("stock.board.resaw", False),))
+        yield Finding("resaw_too_thin", "stop", Place("board"), numbers, (fix,))
 
 
 def clamp_trouble(ring: RingPlan, clamp: Clamp) -> tuple[str, dict[str, float]] | None:
@@ -81,7 +109,8 @@ def clamp_trouble(ring: RingPlan, clamp: Clamp) -> tuple[str, dict[str, float]] 
 
 
 def _findings(plan: Settled) -> Iterator[Finding]:
-    """Clamps that cannot hold the glue-up."""
+    """Clamps that cannot hold the glue-up, a planer's snipe in the strip, a board too thin for two leaves."""
+    yield from _stock_findings(plan)
     clamp = named(plan.job.shop.tools, plan.job.shop.uses.glue)
     if not isinstance(clamp, Clamp) or not plan.ring.sides:
         return

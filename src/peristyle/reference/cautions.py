@@ -18,9 +18,8 @@ CAUTIONS: Final[dict[str, str]] = {
     "let it stop before it comes up.",
     "stop_clear": "The stop touches the kept piece's long point and is taller than the piece; the offcut lies free. "
     "The rip fence is never a crosscut stop.",
-    "short_piece": "Pieces under about 300 mm go on a sled with a hold-down, never by hand near the blade.",
-    "short_carrier": "Pieces under about 300 mm ride on a carrier with a backing block, never held by the fingers "
-    "alone.",
+    "short_piece": "So short a piece goes on a sled with a hold-down, never by hand near the blade.",
+    "short_carrier": "So short a piece rides on a carrier with a backing block, never held by the fingers alone.",
     "band_saw": "Guide and guard down to just over the work, fingers out of the line of the blade.",
     "small_piece": "Small triangles and trapezoids by hand saw, or on a sled with a hold-down and both hands behind "
     "it; never pick up an offcut beside a turning blade.",
@@ -80,7 +79,7 @@ def cautions_of(
 ) -> tuple[str, ...]:
     """The keys of the cautions for an operation on a tool: that of the tool, of the cut, of how the piece lies.
 
-    `on_end` is said of a piece on its end or its edge, `short` of one under about 300 mm.
+    `on_end` is said of a piece on its end or its edge, `short` of one that is not to be held by hand.
     """
     found = list(_OF_TOOL.get(tool, ()))
     if tool == "table_saw":

@@ -91,7 +91,7 @@ def _crosscut(
         names={
             "sides": letters(run), "edge": first.longer_edge, **hands(leans),
         },
-        short_mm=length,
+        short=length < job.shop.saw.least_mm,
     )  # fmt: skip
 
 
@@ -177,7 +177,7 @@ def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: 
             "sides": letters(sides), "end": end, "face": "inside" if inside_up else "show face",
             "arris": "inside" if inside_up else "show-face", "edge": side.longer_edge, "hand": hand,
         },
-        short_mm=side.blank_mm,
+        short=side.blank_mm < saw.least_mm,
     )  # fmt: skip
 
 

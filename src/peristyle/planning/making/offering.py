@@ -15,7 +15,7 @@ from peristyle.planning.plan import Plan
 
 USES: Final[dict[str, Use]] = {
     "plane": "plane", "resaw": "resaw",
-    "rip": "rip", "trim": "crosscut", "crosscut": "crosscut", "groove": "groove", "rabbet": "rabbet",
+    "rip": "rip", "key_stock": "rip", "trim": "crosscut", "crosscut": "crosscut", "groove": "groove", "rabbet": "rabbet",
     "dado": "dado",
     "halve": "dado", "keys": "slot", "lid": "lid", "glue": "glue",
 }  # fmt: skip

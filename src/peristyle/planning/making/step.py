@@ -1,7 +1,7 @@
 """A step: what is done at the bench, its settings as values; the words for it are made elsewhere."""
 
 from collections.abc import Iterable, Sequence
-from typing import Final, Literal
+from typing import Literal
 
 from msgspec import Struct
 
@@ -12,8 +12,6 @@ from peristyle.reference.cautions import cautions_of
 Part = Literal["box", "liner", "divider", "segment"]
 Lies = Literal["show_up", "inside_up", "on_end", "on_edge", "in_cradle", "on_side", "flat"]
 Edge = Literal["bottom", "top"]
-
-SHORT_MM: Final = 300.0  # under this a piece goes on a sled (common practice)
 
 
 class After(Struct, frozen=True):
@@ -87,12 +85,13 @@ def make(
     says: Iterable[str] = (),
     numbers: dict[str, float] | None = None,
     names: dict[str, str] | None = None,
-    short_mm: float | None = None,
+    short: bool = False,
     edge: Edge | None = None,
     end: End | None = None,
     tool_name: str = "",
 ) -> Step:
-    """A step not yet put in its place; `about` says what it is done on, `short_mm` how long its pieces are.
+    """A step not yet put in its place; `about` says what it is done on, `short` that its pieces are too
+    short to be held by hand.
 
     What is done with a `cutter` is `cut_mm` wide in each pass, the tool's least width if nothing is said.
     """
@@ -102,7 +101,7 @@ def make(
     tilted = any(setting.gauge == "tilt" for setting in set_so)
     told = cautions_of(
         operation, tool, tilted=tilted, on_end=lies in ("on_end", "on_edge") and operation != "halve" and tool != "miter_saw",
-        short=short_mm is not None and short_mm < SHORT_MM,
+        short=short,
     )  # fmt: skip
     return Step(
         id=".".join((part, operation, *about)),

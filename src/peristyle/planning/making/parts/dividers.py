@@ -225,7 +225,7 @@ def dado_steps(job: Job, walls: RingPlan, dividers: DividersPlan, word: str) -> 
             says=("dado.passes" if len(offsets) > 1 else "dado", "dado.reach"),
             numbers={"passes": float(len(offsets)), "reach_mm": reach, "wide_mm": own.thickness_mm},
             names={"sides": ", ".join(names)},
-            short_mm=walls.sides[first.side].outside_mm,
+            short=walls.sides[first.side].outside_mm < job.shop.saw.least_mm,
         )  # fmt: skip
 
 
@@ -265,7 +265,7 @@ def divider_steps(job: Job, dividers: DividersPlan) -> Iterator[Step]:
                 "edge": "top" if piece.top_length_mm > piece.length_mm + SAME_SETTING else "bottom",
                 **hands(piece.leans_deg),
             },
-            short_mm=longest,
+            short=longest < job.shop.saw.least_mm,
         )  # fmt: skip
     for members in halved.values():
         piece = dividers.pieces[members[0]]
@@ -284,7 +284,7 @@ def divider_steps(job: Job, dividers: DividersPlan) -> Iterator[Step]:
             title=_title("halve", members), says=("halve",), numbers={"wide_mm": own.thickness_mm},
             names={"dividers": _names(dividers, members),
                    "edge": "foot" if piece.run == "along" else "top edge"},
-            short_mm=piece.length_mm,
+            short=piece.length_mm < job.shop.saw.least_mm,
         )  # fmt: skip
 
 

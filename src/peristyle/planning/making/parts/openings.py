@@ -139,7 +139,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             numbers={"width_mm": opening.width_mm, "high_mm": opening.high_mm, "middle_mm": first.x,
                      "radius_mm": notch_radius(opening.width_mm, opening.high_mm)},
             names={"sides": " and ".join(side.name for side in sides)},
-            short_mm=first.side.outside_mm,
+            short=first.side.outside_mm < plan.job.shop.saw.least_mm,
         )  # fmt: skip
 
 

@@ -15,9 +15,8 @@ from peristyle.planning.plan import Plan
 
 USES: Final[dict[str, Use]] = {
     "plane": "plane", "resaw": "resaw",
-    "rip": "rip", "key_stock": "rip", "trim": "crosscut", "crosscut": "crosscut", "groove": "groove", "rabbet": "rabbet",
-    "dado": "dado",
-    "halve": "dado", "keys": "slot", "lid": "lid", "glue": "glue",
+    "rip": "rip", "key_stock": "rip", "trim": "crosscut", "crosscut": "crosscut", "groove": "groove",
+    "rabbet": "rabbet", "dado": "dado", "halve": "dado", "keys": "slot", "lid": "lid", "glue": "glue",
 }  # fmt: skip
 _WIDE: Final = {"groove": "wide_mm", "dado": "wide_mm", "slot": "wide_mm"}
 

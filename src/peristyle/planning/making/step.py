@@ -99,10 +99,8 @@ def make(
     tool = cutter.tool if cutter else tool
     wide = cut_mm if cut_mm is not None or cutter is None else cutter.least_mm
     tilted = any(setting.gauge == "tilt" for setting in set_so)
-    told = cautions_of(
-        operation, tool, tilted=tilted, on_end=lies in ("on_end", "on_edge") and operation != "halve" and tool != "miter_saw",
-        short=short,
-    )  # fmt: skip
+    upright = lies in ("on_end", "on_edge") and operation != "halve" and tool != "miter_saw"
+    told = cautions_of(operation, tool, tilted=tilted, on_end=upright, short=short)
     return Step(
         id=".".join((part, operation, *about)),
         operation=operation,

@@ -228,9 +228,8 @@ def crosscut(step: Step, work: Work) -> Work:
     return work
 
 
-def bevel(step: Step, work: Work) -> Work:
+def bevel(step: Step, work: Work, end: str) -> Work:
     """One end. The cut dies at the edge of the face that is up, or, on end, of the face against the fence."""
-    end = "start" if step.id.split(".")[2] == "start" else "end"
     against = (
         step.names["face"] if step.lies in ("on_edge", "on_end") else ""
     )  # the face at the fence, as it is told
@@ -261,6 +260,16 @@ def bevel(step: Step, work: Work) -> Work:
     if normal @ square < 0:
         normal = -normal
     return keep(work, normal.tolist(), (x, y, upper))
+
+
+def for_piece(step: Step, name: str, end: str) -> Step:
+    """The step as it is set for one piece and one of its ends."""
+    one_end = step.end is not None
+    settings = tuple(
+        s for s in step.settings
+        if (not s.of or name in s.of) and (one_end or (s.end == end if s.gauge != "stop" else end == "end"))
+    )  # fmt: skip
+    return replace(step, settings=settings)
 
 
 def end_line(work: Work, end: str, z: float) -> float:
@@ -370,7 +379,8 @@ def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d
         elif step.operation == "crosscut":
             work = crosscut(step, work)
         elif step.operation == "bevel":
-            work = bevel(step, work)
+            for end in (step.end,) if step.end else ("start", "end"):  # in turn, where one step has both
+                work = bevel(for_piece(step, piece.id, end), work, end)
     return work.solid
 
 

@@ -22,6 +22,7 @@ TITLES: Final[dict[str, str]] = {
     "crosscut": "Crosscut {sides}",
     "crosscut.miters": "Miter the ends of {sides}",
     "bevel": "Bevel the {end} of {sides}",
+    "bevel.loop": "Bevel {sides} off the board",
     "dado": "Dado in {sides}",
     "mark": "Mark the strip",
     "try_groove": "Try the groove for the {panels} on scrap",
@@ -150,6 +151,9 @@ SAYS: Final[dict[str, str]] = {
     "{arris} edge.",
     "bevel.direct_turned": "{face} up, the blade leaning away from the piece; the board turned end for end. The "
     "kerf just reaches the last cut at the {arris} edge.",
+    "bevel.loop": "{face} up, the blade leaning away from the piece, letter by letter in this order. Mark its line; "
+    "turn the board end for end and bevel its start, so that the kerf just reaches the last cut at the {arris} edge; "
+    "turn it back, its start against the stop of its length, and bevel its end. Then the next.",
     "bevel.direct_creep": "First {creep_mm} clear of the line, then creep up to it.",
     "bevel.creep_start": "{face} up, the blade leaning away from the piece; creep up until it has taken {creep_mm} "
     "off the {arris} edge; as much is still to come off the end.",

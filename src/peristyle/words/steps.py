@@ -9,6 +9,7 @@ from peristyle.model.design import side_name
 from peristyle.model.job import Job
 from peristyle.planning.making.asdone import as_done
 from peristyle.planning.making.order import Refused
+from peristyle.planning.making.setting import Setting
 from peristyle.planning.making.step import Step
 from peristyle.planning.section.segments import rounds_of
 from peristyle.reference.machines import ANGLE_WORDS
@@ -154,7 +155,24 @@ def _crosscut(step: Step, fmt: Format) -> str:
     return f"stop {fmt.number(step.numbers['stop_number'], 0)} at {_mm(step, 'stop', fmt)}{gauge}"
 
 
+def _whose(setting: Setting) -> str:
+    """For which pieces a setting holds, where not for all."""
+    return f" for {', '.join(name.split('.')[1] for name in setting.of)}" if setting.of else ""
+
+
+def _loop(step: Step, fmt: Format) -> str:
+    """The settings for start and end of every piece, each value once."""
+    told: dict[str, list[str]] = {}
+    for one in step.settings:
+        word = {"tilt": ANGLE_WORDS[step.tool], "swing": "gauge", "stop": "stop at"}[one.gauge]
+        value = fmt.angle(abs(one.value)) if one.unit == "deg" else fmt.length(one.value, unit=True)
+        told.setdefault(word, []).append(f"{value}{_whose(one)}")
+    return ", ".join(f"{word} {' · '.join(dict.fromkeys(values))}" for word, values in told.items())
+
+
 def _bevel(step: Step, fmt: Format) -> str:
+    if "bevel.loop" in step.says:
+        return _loop(step, fmt)
     swing = step.value("swing")
     if "bevel.on_its_edge" in step.says:
         parts = [f"saw swung {fmt.angle(step.amount('swing'))}, blade upright"]

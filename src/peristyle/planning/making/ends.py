@@ -11,7 +11,17 @@ from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.machine import at_length, creep_of
 from peristyle.planning.making.ripping import ids, letters, part_of, together
-from peristyle.planning.making.setting import LEAST_SWING, SAME_SETTING, End, begins, same, stop, swing, tilt
+from peristyle.planning.making.setting import (
+    LEAST_SWING,
+    SAME_SETTING,
+    End,
+    Setting,
+    begins,
+    same,
+    stop,
+    swing,
+    tilt,
+)
 from peristyle.planning.making.step import Step, make
 from peristyle.reference.machines import USUAL_ANGLES
 
@@ -119,9 +129,8 @@ def bevels(job: Job, ring: RingPlan, order: Sequence[int], word: str) -> Iterato
     """
     ends: tuple[End, End] = ("start", "end")
     if job.stock.board.method == "bevel_direct":
-        for index in order:
-            for end in ends:
-                yield _bevel(job, ring, [ring.sides[index]], end, word)
+        cuts = [_bevel(job, ring, [ring.sides[index]], end, word) for index in order for end in ends]
+        yield from _off_the_board(cuts, [ring.sides[index] for index in order], word)
         return
     from_square = not ring.leans_alike and not at_length(job, ring)
     for end in ends:
@@ -136,6 +145,41 @@ def bevels(job: Job, ring: RingPlan, order: Sequence[int], word: str) -> Iterato
             groups.setdefault(same(cut.bevel_deg, cut.miter_deg, at), []).append(side)
         for members in groups.values():
             yield _bevel(job, ring, members, end, word)
+
+
+def _off_the_board(cuts: Sequence[Step], sides: Sequence[SidePlan], word: str) -> Iterator[Step]:
+    """Sides cut off the board by their bevels alone, as it is done: letter by letter, start and end in turn.
+
+    One step, its settings for those pieces that have them; row by row where pieces lie otherwise or lean to other
+    hands.
+    """
+    first, last = cuts[0], cuts[1]
+    told = [hands((side.start.miter_deg, side.end.miter_deg)) for side in sides]
+    leans = [tuple(abs(cut.miter_deg) > LEAST_SWING for cut in (side.start, side.end)) for side in sides]
+    if any(cut.lies != first.lies for cut in cuts) or told.count(told[0]) < len(told) or len(set(leans)) > 1:
+        yield from cuts
+        return
+    found: dict[tuple[object, ...], tuple[Setting, list[str]]] = {}
+    for cut in cuts:
+        for one in cut.settings:
+            end = None if one.gauge == "stop" and one.end is None else cut.end
+            key = (one.gauge, end, one.end, *same(one.value))
+            found.setdefault(key, (replace(one, end=end), []))[1].append(cut.pieces[0])
+    settings = [
+        replace(one, of=() if len(whose) == len(sides) else tuple(whose)) for one, whose in found.values()
+    ]
+    says = ["bevel.loop", *(key for key in first.says if key in ("bevel.direct_creep",))]
+    if any(leans[0]):
+        says.append(leans_said((sides[0].start.miter_deg, sides[0].end.miter_deg)))
+    if "bevel.scale" in first.says and "bevel.scale" in last.says:
+        says.append("bevel.scale")
+    own = ids(sides, word)
+    yield replace(
+        first, id=f"{first.part}.bevel.{together(sides)}", pieces=own, end=None, passes=len(cuts), title="bevel.loop",
+        makes=tuple(f"{name}.{end}" for name in own for end in ("start", "end")), settings=tuple(settings),
+        says=tuple(says),
+        names=first.names | told[0] | {"sides": letters(sides)},
+    )  # fmt: skip
 
 
 def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: str) -> Step:

@@ -16,8 +16,9 @@ class Setting(Struct, frozen=True):
     """One setting of the tool, in mm or degrees: from what to what it is measured, and the finest step it is set in.
 
     A swing is that of one `end`, positive where the cut leans to the right as it goes away from the maker, the
-    step's `edge` toward him. A fence or stop of several passes is there once for each pass, in their order. A
-    tilt is positive where the blade leans away from the fence (a groove) or toward the side's end (a dado).
+    step's `edge` toward him. Where a step has other settings for some of its pieces, `of` names those. A fence or
+    stop of several passes is there once for each pass, in their order. A tilt is positive where the blade leans
+    away from the fence (a groove) or toward the side's end (a dado).
     """
 
     gauge: Gauge
@@ -27,6 +28,7 @@ class Setting(Struct, frozen=True):
     to: str
     finest: float | None = None
     end: End | None = None
+    of: tuple[str, ...] = ()
 
 
 def same(*values: float) -> tuple[int, ...]:

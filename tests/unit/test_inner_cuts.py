@@ -118,8 +118,8 @@ def test_every_step_has_a_picture_words_and_cautions(capsys, tmp_path) -> None: 
 
 
 def test_cautions_speak_the_maker_s_units() -> None:
-    assert "300 mm" in caution("short_piece", "mm")
-    assert "12 in" in caution("short_piece", "in")
+    assert "300 mm" in caution("rip", "mm")
+    assert "12 in" in caution("rip", "in")
     assert all("mm" not in caution(key, "in") for key in CAUTIONS)
 
 

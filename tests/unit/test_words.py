@@ -131,6 +131,7 @@ BOXES = [
     ),
     revised(LEANING, bottom=Panel(seat="rabbet")),
     revised(BOX, bottom=Panel(seat="rabbet", play_mm=4.0)),
+    revised(BOX, contents=(replace(CARDS, made=True),), board=Board(method="bevel_direct", creep_mm=1.0)),
     revised(BOX, board=Board(thickness_mm=25.0, resaw=True), uses=Uses(resaw="Band saw", plane="Planer")),
     revised(BOX, board=Board(thickness_mm=19.0, resaw=True), liner=Liner(gap_mm=0.1)),
     revised(

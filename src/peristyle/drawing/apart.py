@@ -30,9 +30,15 @@ from peristyle.planning.plan import Plan
 # Of the way from together (0) to apart (1), the stretch in which each part moves.
 _MOVES: Final[dict[str, tuple[float, float]]] = {
     "lid": (0.0, 0.4), "key": (0.0, 0.5), "divider": (0.15, 0.65), "liner": (0.2, 0.75), "panel": (0.35, 1.0),
-    "side": (0.35, 1.0),
+    "side": (0.35, 1.0), "block": (0.15, 0.65),
 }  # fmt: skip
-_KINDS: Final[dict[str, FaceKind]] = {"foot": "rim", "key": "key", "panel": "floor", "divider": "divider"}
+_KINDS: Final[dict[str, FaceKind]] = {
+    "foot": "rim",
+    "key": "key",
+    "panel": "floor",
+    "divider": "divider",
+    "block": "thing",
+}
 _MOST_PIECES: Final = 1500
 
 
@@ -79,6 +85,8 @@ def _things(plan: Plan, view: View, share: float) -> list[tuple[float, list[Face
     found = []
     for block in plan.contents.blocks:
         thing = block.thing
+        if thing.made and not thing.round:
+            continue  # there as pieces
         high = thing.height_mm * thing.layers
         for x, y in block.spots_mm[:MOST_STANDING]:
             outline = standing_outline(thing, x, y)
@@ -160,6 +168,8 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
             )
         case "foot":
             return (0.0, 0.0, -own * plan.job.design.form.height_mm * 1.1)
+        case "block":
+            return (0.0, 0.0, own * plan.job.design.form.height_mm * 2.6)
         case "divider":
             return (0.0, 0.0, own * plan.job.design.form.height_mm * 1.7)
         case _:

@@ -90,6 +90,7 @@ _WORDS: Final[dict[str, str]] = {
     "ring_mm": "width of the ring",
     "name": "name",
     "round": "whether they are round",
+    "made": "whether they are made with the box",
     "columns": "columns along side A",
     "layers": "layers",
     "end_trim_mm": "taken off the start end",

@@ -109,7 +109,8 @@ class Thing(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """Something the box holds: how many, how large, how they stand.
 
     For round things `length_mm` is the diameter. `columns` lie along side A, `layers` above each
-    other; None lets the box be as compact as it can. `play_mm` is the room in all, both ways.
+    other; None lets the box be as compact as it can. `play_mm` is the room in all, both ways. What is
+    `made` with the box is in its cut list and its steps.
     """
 
     name: Annotated[str, Meta(max_length=120)] = "blocks"
@@ -121,6 +122,7 @@ class Thing(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     columns: Annotated[int, Meta(ge=1, le=10_000)] | None = None
     layers: Annotated[int, Meta(ge=1, le=1000)] = 1
     play_mm: Annotated[float, Meta(ge=0, le=1000)] = 2.0
+    made: bool = False
 
 
 class Dividers(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):

@@ -50,9 +50,9 @@ CAUTIONS: Final[dict[str, str]] = {
 
 # The saw goes right through the work; where it does not, the guard cannot stay.
 _THROUGH: Final = (
-    "rip", "resaw", "trim", "crosscut", "bevel", "panel", "divider", "segment", "foot", "key_stock"
+    "rip", "resaw", "trim", "crosscut", "bevel", "panel", "divider", "segment", "foot", "key_stock", "block"
 )  # fmt: skip
-_TO_A_STOP: Final = ("crosscut", "bevel", "divider", "segment", "foot")
+_TO_A_STOP: Final = ("block", "crosscut", "bevel", "divider", "segment", "foot")
 _SAWS: Final = ("table_saw", "miter_saw")
 _OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
     "miter_saw": ("miter_guard",), "chamfer_bit": ("router",), "shooting_board": ("plane_edge",),

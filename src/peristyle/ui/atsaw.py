@@ -34,6 +34,8 @@ _COUNTED: Final = (
     "segment",
     "foot",
     "groove",
+    "block",
+    "rabbet",
 )
 # What is worth measuring after an operation: the quantity, its words, and the gauge that says what is planned.
 _MEASURED: Final = {
@@ -42,6 +44,7 @@ _MEASURED: Final = {
     "crosscut": ("length_mm", "length", "stop"),
     "panel": ("length_mm", "length", "stop"),
     "divider": ("length_mm", "length", "stop"),
+    "block": ("length_mm", "length", "stop"),
 }
 _KEYS: Final = "Space: done  ·  Page Up: back  ·  Page Down: on  ·  digits and Enter: measured  ·  Esc: leave"
 

@@ -52,6 +52,7 @@ TITLES: Final[dict[str, str]] = {
     "opening.hole": "Bore the hole in {sides}",
     "opening.slot": "Cut the slot in {sides}",
     "opening.notch": "Cut the finger notch in {sides}",
+    "block": "Make {count} {what}",
     "foot.block": "Cut {count} feet",
     "foot.mitered": "Cut {count} feet, mitered at the {end}",
     "foot.wedge": "Cut {count} wedges for feet",
@@ -233,6 +234,8 @@ SAYS: Final[dict[str, str]] = {
     "opening.clamped": "Both sides together, inside faces touching and bottom edges flush, so that the two are "
     "alike.",
     "opening.body": "In the rim of the body, once the lid is free.",
+    "block": "From a strip planed to width and thickness; all to one stop. They have {play_mm} of play in all: try "
+    "them in the dry ring, or let the first be the gauge for the room.",
     "foot.block": "From a strip of this width, its grain along the strip; every cut parallel to the last.",
     "foot.mitered": "From a strip ripped to the feet's height; left and right feet are mirrored, so mark which is "
     "which.",

@@ -309,7 +309,7 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "plane": _plane, "resaw": _resaw, "rip": _rip, "groove": _groove, "rabbet": _rabbet, "try_groove": _groove,
     "trim": _trim, "crosscut": _crosscut, "bevel": _bevel,
     "dado": _dado, "panel": _panel, "glue": _glue, "keys": _keys, "lid": _lid,
-    "divider": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment,
+    "divider": _sized, "block": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment,
     "true_lid": _true_lid, "key_stock": _key_stock, **dict.fromkeys(_PLAIN, _plain),
     "segment_glue": _segment_glue, "opening": _opening, "foot": _foot, "foot_glue": _foot_glue,
 }  # fmt: skip

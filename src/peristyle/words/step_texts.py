@@ -125,8 +125,8 @@ SAYS: Final[dict[str, str]] = {
     "crosscut": "In this order along the strip, so that the grain runs on; no piece without its letter and its arrow.",
     "crosscut.creep": "In this order along the strip, so that the grain runs on; no piece without its letter and its "
     "arrow. {left_mm} is left to creep up on the line.",
-    "crosscut.again": "The stop of before: hold the first piece cut to it against it, for equal length matters more "
-    "than exact length.",
+    "crosscut.again": "The same stop as before: hold the piece against the first one cut to it, for equal length "
+    "matters more than exact length.",
     "crosscut.square": "Square, and as long as its two ends reach: the swing comes with the bevel.",
     "crosscut.both_hands": "The stop measures along the {edge} edge. Show face up and that edge toward you, the "
     "start's cut leans {start_hand} as it goes away from you and the end's cut leans {end_hand} as it goes away "
@@ -175,7 +175,7 @@ SAYS: Final[dict[str, str]] = {
     "dado": "Inside face down, the side's start against the stop.",
     "dado.passes": "Inside face down, the side's start against the stop; {passes}.",
     "dado.reach": "Dividers reach {reach_mm} up: stop the dado there, or let it run on to the top edge.",
-    "dry_fit": "Look at every corner inside and out, and measure both diagonals.",
+    "dry_fit": "Look at every corner inside and out, and measure {across}.",
     "panel": "Try it in the dry ring: it must slide with its play, or the ring will not close.",
     "panel.traced": "Traced from the dry ring's inside, {add_mm} more all round; it must lie in the dry ring with its "
     "play.",
@@ -193,7 +193,7 @@ SAYS: Final[dict[str, str]] = {
     "turn, a little each.",
     "glue.dadoes": "A spacer goes into each empty dado, waxed, so that the walls stay straight.",
     "glue.corners": "Tape in the inside corners catches what is squeezed out.",
-    "glue.slips": "Check the diagonals before it grabs. If it slips: loosen, put it right, tighten again a little at a "
+    "glue.slips": "Measure {across} before it grabs. If it slips: loosen, put it right, tighten again a little at a "
     "time.",
     "glue.overnight": "Leave it overnight.",
     "keys": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots} slots.",

@@ -33,6 +33,7 @@ def how(step: Step, fmt: Format) -> str:
         "tongues": _tongues(step, fmt),
         "order": "; ".join(glue_order(int(step.numbers.get("count", 1)))),
         "cauls": _cauls(step, fmt),
+        "across": fill(_ACROSS.get(step.names.get("across", ""), ""), fmt, step.numbers, {}),
     }
     return " ".join(sentence(fill(SAYS[key], fmt, step.numbers, names)) for key in step.says)
 
@@ -326,6 +327,15 @@ def _tongues(step: Step, fmt: Format) -> str:
         for side in sides
     }
     return " and ".join(told)
+
+
+_ACROSS: Final[dict[str, str]] = {
+    "diagonals": "both diagonals, which must be alike",
+    "diagonals_unlike": "both diagonals, {first_mm} from the corner after A and {second_mm} from the one after B",
+    "corners_across": "from every corner to the one across, always the same",
+    "as_planned": "from every corner to the one across, against the drawing",
+    "corner_to_side": "from every corner to the middle of the side across",
+}
 
 
 def _cauls(step: Step, fmt: Format) -> str:

@@ -13,6 +13,7 @@ from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import walls
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.ripping import SURFACING_MM, ids, leaf_mm, piece_rips, planing, rips, trimming
+from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.making.step import Step, make
 
 
@@ -41,7 +42,10 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     for step in bevels(job, ring, order, "side"):
         yield "bevels", step
     sides = ids(ring.sides, "side")
-    yield "dry", make("dry_fit", sides, tool="tape", says=("dry_fit",))
+    across, lengths = _across(ring)
+    yield "dry", make(
+        "dry_fit", sides, tool="tape", says=("dry_fit",), numbers=lengths, names={"across": across}
+    )  # fmt: skip
     grooved = {groove.panel for groove in plan.section.grooves if groove.seat == "groove"}
     held = tuple(f"panel.{panel.name}" for panel in plan.section.panels if panel.name in grooved)
     yield "glue", _glued(plan, (*sides, *held), len(held))
@@ -53,6 +57,7 @@ def _glued(plan: Settled, pieces: tuple[str, ...], panels: int) -> Step:
     holds = clamp.holds if isinstance(clamp, Clamp) else "tape"
     sides = plan.ring.sides
     dadoes = bool(plan.dividers.pieces) and not plan.dividers.in_liner
+    across, lengths = _across(plan.ring)
     alike = {round(side.outside_mm, 3): side for side in reversed(sides)}
     numbers = {"panels": float(panels), "round_mm": math.fsum(side.outside_mm for side in sides)}
     numbers |= {f"caul.{side.name}_mm": side.outside_mm for side in reversed(alike.values())}
@@ -61,8 +66,20 @@ def _glued(plan: Settled, pieces: tuple[str, ...], panels: int) -> Step:
         says=(
             "glue.lay_out", *(("glue.dadoes",) if dadoes else ()), "glue.corners", f"glue.{holds}", "glue.slips",
             "glue.overnight",
-        ), numbers=numbers,
+        ), numbers=numbers | lengths, names={"across": across},
     )  # fmt: skip
+
+
+def _across(ring: RingPlan) -> tuple[str, dict[str, float]]:
+    """The key of what is measured to see whether a ring is true, and what it should be where it is not all alike."""
+    count, points = len(ring.sides), ring.outer_bottom
+    if count % 2:
+        return "corner_to_side", {}
+    far = [math.dist(points[i], points[i + count // 2]) for i in range(count // 2)]
+    alike = max(far) - min(far) < SAME_SETTING
+    if count == 4:
+        return ("diagonals", {}) if alike else ("diagonals_unlike", {"first_mm": far[0], "second_mm": far[1]})
+    return ("corners_across", {}) if alike else ("as_planned", {})
 
 
 def _stock_findings(plan: Settled) -> Iterator[Finding]:

@@ -83,7 +83,8 @@ def key_cut(made: Plan, step: Step) -> list[manifold3d.Manifold]:
             vertex = np.linalg.solve(rows, [n1 @ named_at[0], n2 @ named_at[1], level])
             along = arris if end == "bottom" else -arris
             side = np.cross(inward, along)
-            kerf, deep = step.cut_mm or 0.0, one(step, "height")
+            deep = one(step, "height")
+            kerf = one(step, "width") if step.tool == "hand_saw" else step.cut_mm or 0.0
             for fence in values(step, "fence"):
                 block = manifold3d.Manifold.cube([kerf, FAR, FAR]).translate([fence, -FAR / 2, deep - FAR])
                 taken.append(block.transform(np.column_stack([along, side, inward, vertex])))

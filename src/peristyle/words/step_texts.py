@@ -171,7 +171,7 @@ SAYS: Final[dict[str, str]] = {
     "groove.strip": "In the long strip, in {passes}, so that it lines up at every corner.",
     "groove.pieces": "In the pieces, now ripped to height, in {passes}, so that it lines up at every corner.",
     "groove.turned": "Then the same turned end for end, top edge on the fence.",
-    "groove.bit": "A few millimetres deeper each time, against the bit's turning; the last pass light.",
+    "groove.bit": "A little deeper each time, against the bit's turning; the last pass light.",
     "dado": "Inside face down, the side's start against the stop.",
     "dado.passes": "Inside face down, the side's start against the stop; {passes}.",
     "dado.reach": "Dividers reach {reach_mm} up: stop the dado there, or let it run on to the top edge.",
@@ -198,8 +198,10 @@ SAYS: Final[dict[str, str]] = {
     "glue.overnight": "Leave it overnight.",
     "keys": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots} slots.",
     "keys.passes": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots} slots, {passes} each.",
-    "keys.hand": "By hand, along knife lines {edge} edge first: {slots} slots, square across the corner and no deeper "
-    "than the line; a block clamped beside the line guides the saw.",
+    "keys.hand": "By hand: two knife lines square across the corner for each slot, measured along it from the {edge} "
+    "edge. Saw just inside both, a block clamped beside the line as a guide, and pare out what is between; {slots} "
+    "slots, no deeper than the line.",
+    "keys.mirrored": "The mirrored slots are measured alike from the other edge.",
     "keys.bit": "The bit takes each slot in small steps of depth, a backing block behind the corner.",
     "keys.turned": "The mirrored slots on the same setting, with the box turned over.",
     "keys.leaning": "The corner leans, so the fence is measured along it, from its {edge} end: let a block on the "

@@ -198,7 +198,7 @@ def _dado(step: Step, fmt: Format) -> str:
 
 _PLAIN: Final[dict[str, str]] = {
     "dry_fit": "no glue yet", "mark": "before it is cut up",
-    "try_bevel": "two scraps and a square",
+    "try_bevel": "scraps and a square",
     "finish_inside": "tape over every miter", "rough_sand": "corners left sharp",
     "key_glue": "until they show on both faces", "key_flush": "flush saw and plane", "panel_set": "glue and weight",
     "level": "on a flat sheet of abrasive",
@@ -251,12 +251,18 @@ def _glue(step: Step, fmt: Format) -> str:
 
 
 def _keys(step: Step, fmt: Format) -> str:
+    if step.tool == "hand_saw":
+        lines = (step.amount("fence"), step.amount("fence") + step.amount("width"))
+        shown = " and ".join(fmt.length(line) for line in lines)
+        return f"lines {shown} {fmt.units} from the {step.edge} edge, depth {_mm(step, 'height', fmt)}"
     return f"{fences_in_words(step.values('fence'), fmt)}, depth {_mm(step, 'height', fmt)}"
 
 
 def _lid(step: Step, fmt: Format) -> str:
     tilt = step.value("tilt")
     lean = f"blade tilted {fmt.angle(tilt)} away from the fence, " if tilt else ""
+    if step.tool == "hand_saw":
+        return f"scribed {_mm(step, 'fence', fmt)} up from the bottom"
     high = f", blade {_mm(step, 'height', fmt)} high" if step.value("height") else ""
     return f"{lean}fence {_mm(step, 'fence', fmt)} from the {step.edge} edge{high}"
 

@@ -24,6 +24,7 @@ _WHY: Final[dict[str, str]] = {
     "kerf": "takes {kerf_mm}",
     "passes": "{passes} passes",
     "one": "one pass",
+    "pared": "two saw cuts, and what is between pared out",
     "too_wide": "cannot: {over_mm} too wide",
     "upright": "cannot: this cut leans",
     "too_high": "cannot: {across_mm} high, more than it saws",

@@ -6,7 +6,7 @@ from typing import Final, NamedTuple
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import replace
 from peristyle.model.job import Job
-from peristyle.model.tools import CAN, BandSaw, Bit, Clamp, DadoSet, Thicknesser, Tool, Use, can
+from peristyle.model.tools import CAN, BandSaw, Bit, Clamp, DadoSet, HandSaw, Thicknesser, Tool, Use, can
 from peristyle.planning.cutters import Cutter, cutter, of_tool
 from peristyle.planning.making.parts.lid import least_across
 from peristyle.planning.making.parts.sides import clamp_trouble
@@ -83,5 +83,7 @@ def _judged(plan: Plan, step: Step, use: Use, name: str, own: Cutter | None, too
         return Choice(name, False, "too_wide", {"over_mm": own.least_mm - wide})
     if not own.tilts and step.value("tilt") and isinstance(tool, Bit | DadoSet):
         return Choice(name, False, "upright", {})
+    if isinstance(tool, HandSaw):
+        return Choice(name, True, "pared", {})
     passes = -(-(wide - DEFAULT.length_mm) // own.takes(wide))
     return Choice(name, True, "passes", {"passes": float(max(1, passes))})

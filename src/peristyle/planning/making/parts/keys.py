@@ -155,13 +155,16 @@ def _vector(values: Sequence[float]) -> Vector:
 
 def _cut(job: Job, ring: RingPlan, keys: KeysPlan, setting: KeySetting) -> Step:
     own = cutter(job, "slot")
+    thick = keys.keys[0].thickness_mm
     fences = [fence(setting.fence_mm + at) for at in setting.passes_mm]
+    if own.tool == "hand_saw":  # no passes: two lines, and what is between them is pared out
+        fences = [fence(setting.fence_mm), width(thick)]
     corners = [ring.corners[i].name for i in setting.corners]
     some = len(corners) < sum(not corner.lapped for corner in ring.corners)
     at = [keys.heights_mm.index(mm) + 1 for mm in setting.heights_mm]
     by_hand = own.tool == "hand_saw"
     says = ["keys.hand" if by_hand else "keys.passes" if len(fences) > 1 else "keys"]
-    says += ["keys.turned"] if len(setting.heights_mm) > 1 and not by_hand else []
+    says += ["keys.mirrored" if by_hand else "keys.turned"] if len(setting.heights_mm) > 1 else []
     says += ["keys.bit"] if own.tool == "router_table" else []
     says += ["keys.leaning"] if any(abs(slab.sin_slope) > DEFAULT.length_mm for slab in ring.slabs) else []
     walls = {i for corner in setting.corners for i in (corner, (corner + 1) % len(ring.sides))}
@@ -174,11 +177,11 @@ def _cut(job: Job, ring: RingPlan, keys: KeysPlan, setting: KeySetting) -> Step:
     return make(
         "keys", ids([side for side in ring.sides if side.index in walls], "side"), "_".join(corners),
         "_".join(map(str, at)), makes=slots, lies="in_cradle", edge=setting.edge,
-        cutter=own, cut_mm=own.takes(keys.keys[0].thickness_mm),
+        cutter=own, cut_mm=own.takes(thick),
         settings=(cradle(setting.cradle_deg), *fences, height(setting.depth_mm)), passes=setting.slots,
         title="keys.some" if some else "keys", says=says,
         numbers={
-            "wide_mm": keys.keys[0].thickness_mm, "slots": float(setting.slots), "passes": float(len(fences)),
+            "wide_mm": thick, "slots": float(setting.slots), "passes": float(len(fences)),
             "cradle_deg": setting.cradle_deg,
         },
         names={"corners": ", ".join(corners), "edge": setting.edge},

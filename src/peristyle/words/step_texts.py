@@ -65,7 +65,7 @@ SAYS: Final[dict[str, str]] = {
     "plane.all": "The whole board to one setting, so that every side is the same.",
     "resaw": "One face and one edge flat first; then stood on that edge, the flat face to the fence, with a push stick "
     "to the end. One leaf for the sides, the other is kept.",
-    "plane.light": "{off_mm} comes off in {passes} light passes of {light_mm}, both faces in turn.",
+    "plane.light": "{off_mm} comes off in {lights} light passes of {light_mm}, both faces in turn.",
     "plane.some": "Only the stretch for sides {sides}.",
     "rip.strip": "One straight edge first. The sides lean unlike each other: side {side} needs this width, and each "
     "is ripped to its own height once it is cut to length.",
@@ -177,8 +177,8 @@ SAYS: Final[dict[str, str]] = {
     "dado.reach": "Dividers reach {reach_mm} up: stop the dado there, or let it run on to the top edge.",
     "dry_fit": "Look at every corner inside and out, and measure {across}.",
     "panel": "Try it in the dry ring: it must slide with its play, or the ring will not close.",
-    "panel.traced": "Traced from the dry ring's inside, {add_mm} more all round; it must lie in the dry ring with its "
-    "play.",
+    "panel.traced": "Traced from the dry ring's inside at the groove, {add_mm} more all round; it must lie in the dry "
+    "ring with its play.",
     "panel.tongue": "Plane both faces of its edges to a tongue {tongues}, {held_mm} long, that leans as the side's "
     "own thickness does; try it in an offcut of the groove.",
     "glue.lay_out": "Lay everything out in its order first, dry, and close it once without glue.",

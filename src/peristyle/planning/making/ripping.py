@@ -1,5 +1,6 @@
 """Stock made ready and ripped: planing, the strip, the trimmed end."""
 
+import itertools
 import math
 from collections.abc import Iterator, Sequence
 from typing import Final
@@ -14,7 +15,9 @@ from peristyle.planning.making.step import Part, Step, make
 
 
 def letters(sides: Sequence[SidePlan]) -> str:
-    """The sides' letters in a list."""
+    """The sides' letters in a list; many that follow each other by the first and the last."""
+    if len(sides) > _MANY and all(b.index == a.index + 1 for a, b in itertools.pairwise(sides)):
+        return f"{sides[0].name} to {sides[-1].name}"
     return ", ".join(side.name for side in sides)
 
 
@@ -33,6 +36,7 @@ def part_of(word: str) -> Part:
     return "liner" if word == "liner" else "box"
 
 
+_MANY: Final = 6  # more letters than this are told as a run
 SURFACING_MM: Final = 1.0  # what comes off a resawn leaf until it is flat (common practice)
 
 
@@ -64,7 +68,7 @@ def planing(job: Job, ring: RingPlan) -> Iterator[Step]:
         off = ready - thick
         light = math.ceil(off / own.pass_mm - 1e-9) if own else 1
         says = ["plane.some" if some else "plane.all", *(("plane.light",) if own else ())]
-        numbers = {"off_mm": off, "passes": float(light), "light_mm": off / max(1, light)}
+        numbers = {"off_mm": off, "lights": float(light), "light_mm": off / max(1, light)}
         yield make(
             "plane", ids(whom, "side"), tool=tool, settings=(thickness(thick),), tool_name=own.name if own else "",
             says=says, numbers=numbers, names={"sides": letters(whom)}, passes=max(1, light),

@@ -7,6 +7,7 @@ from msgspec import Struct, field
 Gauge = Literal["fence", "stop", "tilt", "swing", "height", "width", "thickness", "cradle"]
 End = Literal["start", "end"]
 
+_ODD: Final = 0.381966
 _ALIKE: Final = 1e-4  # mm or degrees: settings nearer than this are made as one
 SAME_SETTING: Final = 0.005  # mm or degrees: what nobody can set apart
 LEAST_SWING: Final = 1e-6
@@ -32,8 +33,11 @@ class Setting(Struct, frozen=True):
 
 
 def same(*values: float) -> tuple[int, ...]:
-    """A key that is the same for settings nobody can tell apart at the saw."""
-    return tuple([round(v / _ALIKE) for v in values])
+    """A key that is the same for settings nobody can tell apart at the saw.
+
+    What is rounded is moved by an odd share, so that no size a maker would give lies between two keys.
+    """
+    return tuple([round(v / _ALIKE + _ODD) for v in values])
 
 
 def tilt(degrees: float, finest: float | None = None) -> tuple[Setting, ...]:

@@ -7,7 +7,6 @@ from typing import Any
 
 import jsonschema
 
-
 MANY = 120
 
 

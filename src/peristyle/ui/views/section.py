@@ -72,7 +72,7 @@ class View(QWidget):
 
         bar.choice(
             "Opening",
-            lambda: (("none", "none"), ("hole", "round hole"), ("slot", "slot"), ("notch", "finger notch")),
+            lambda: (("none", "none"), ("hole", "hole"), ("slot", "slot"), ("notch", "notch")),
             kind,
             lambda what: self._open(session, bar, side(), what),
             "In the picked side, or in the front; its sizes stand on the side's own drawing at the right",
@@ -118,7 +118,7 @@ class View(QWidget):
         )
         bar.choice(
             "",
-            lambda: (("one", "one piece"), ("pie", "triangles"), ("ring", "trapezoids")),
+            lambda: (("one", "whole"), ("pie", "pie"), ("ring", "ring")),
             style,
             lambda kind: bar.edit(
                 f"Change how the {part} is made", lambda d: edits.with_segments(d, kind, part=part)
@@ -129,12 +129,13 @@ class View(QWidget):
         )
         bar.only_when(lambda: panel() is not None)
         bar.count(
-            "Segments" if part == "bottom" else "Top segments",
+            "of",
             3,
             24,
             count,
             lambda n: bar.edit("Change the segments", lambda d: edits.with_segments(d, style(), n, part)),
             f"How many segments make the {part}",
+            name="Segments" if part == "bottom" else "Top segments",
         )
         bar.only_when(lambda: style() != "one")
 

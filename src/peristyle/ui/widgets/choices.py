@@ -109,8 +109,9 @@ class Choices(QWidget):
         return box
 
     def count(
-        self, word: str, low: int, high: int, now: Callable[[], int], put: Callable[[int], object], why: str
-    ) -> CountBox:
+        self, word: str, low: int, high: int, now: Callable[[], int], put: Callable[[int], object], why: str,
+        *, name: str = "",
+    ) -> CountBox:  # fmt: skip
         """A whole number."""
         box = CountBox(self._session, low, high)
 
@@ -122,7 +123,7 @@ class Choices(QWidget):
                 box.setValue(now())
 
         box.valueChanged.connect(put)
-        self._add(word, box, show, why)
+        self._add(word, box, show, why, name)
         return box
 
     def angle(

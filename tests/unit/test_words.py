@@ -24,7 +24,7 @@ from peristyle.model.design import (
     Thing,
 )
 from peristyle.model.job import Board, OwnStep, Saw, Work, job_of, revised
-from peristyle.model.tools import Bit, Clamp, Uses
+from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
 from peristyle.words import findings as words
@@ -131,6 +131,10 @@ BOXES = [
     ),
     revised(LEANING, bottom=Panel(seat="rabbet")),
     revised(BOX, bottom=Panel(seat="rabbet", play_mm=4.0)),
+    revised(BOX, saw=Saw(kind="miter_saw", stop_deg=30.0, high_mm=100.0)),
+    revised(BOX, saw=Saw(sled_mm=200.0)),
+    revised(BOX, saw=Saw(kind="miter_saw", stop_deg=30.0, high_mm=60.0)),
+    revised(LEANING, slopes_deg=(50.0,), tools=(MiterSaw(swing_deg=20.0),), uses=Uses(crosscut="Miter saw")),
     revised(BOX, contents=(replace(CARDS, made=True),), board=Board(method="bevel_direct", creep_mm=1.0)),
     revised(BOX, board=Board(thickness_mm=25.0, resaw=True), uses=Uses(resaw="Band saw", plane="Planer")),
     revised(BOX, board=Board(thickness_mm=19.0, resaw=True), liner=Liner(gap_mm=0.1)),

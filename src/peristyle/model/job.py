@@ -73,7 +73,8 @@ class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """What the bevels are cut with: how far it tilts, how finely it can be set, what one cut takes.
 
     `stops_deg` are the angles a chamfer bit or a shooting-board block gives; empty for a blade that
-    tilts freely. Pieces shorter than `least_mm` ride on a sled or a carrier.
+    tilts freely. Pieces shorter than `least_mm` ride on a sled or a carrier; the sled
+    is `sled_mm` long where that is said (0 is not). A miter saw swings `swing_deg` and cuts `high_mm` high.
     """
 
     kind: MachineKind = "table_saw"
@@ -83,6 +84,9 @@ class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     stops_deg: Annotated[tuple[Annotated[float, Meta(gt=0, lt=90)], ...], Meta(max_length=MAX_STOPS)] = ()
     kerf_mm: Kerf = 3.0
     least_mm: Annotated[float, Meta(ge=0, le=MAX_MM)] = 300.0
+    sled_mm: Annotated[float, Meta(ge=0, le=MAX_MM)] = 0.0
+    swing_deg: Annotated[float, Meta(gt=0, le=89)] = 50.0
+    high_mm: Length = 90.0
 
 
 class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):

@@ -93,8 +93,14 @@ _TEXTS: Final[dict[str, str]] = {
     "bevel_past_stop": "A bevel of {bevel_deg} is past the saw's stop at {stop_deg} (45-47° on most). Stand the "
     "piece on end against a tall fence with the blade at {tilt_deg}, or use a chamfer bit.",
     "bevel_past_stop/miter_saw": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and a piece "
-    "cannot stand on end there. Stand it on its edge and swing the saw {bevel_deg}, if it swings so far and cuts so "
-    "high.",
+    "cannot stand on end there. Stand it on its edge and swing the saw {bevel_deg}.",
+    "bevel_past_stop/too_far": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and with the piece "
+    "on its edge further than it swings ({swing_deg}). Use a table saw, a bit or a block.",
+    "bevel_past_stop/too_high": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and on its edge the "
+    "piece is {wide_mm} high where the saw cuts {high_mm}. Use a table saw, a bit or a block.",
+    "miter_past_swing": "The ends swing {miter_deg} and the miter saw goes to {swing_deg}. Crosscut on the table saw.",
+    "side_past_sled": "Side {side} needs the stop at {stop_mm} and the sled is {sled_mm} long: fix a longer fence to "
+    "it, straight and square, with the stop on that.",
     "bevel_past_stop/leaning": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and a piece "
     "cannot stand on end there. Leaning sides cannot stand on edge either: use a table saw, a bit or a block.",
     "too_many_passes": "{what} is {width_mm} wide and the blade takes {kerf_mm}: {passes} passes. Use a wider "

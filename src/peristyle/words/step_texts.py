@@ -142,7 +142,7 @@ SAYS: Final[dict[str, str]] = {
     "bevel.shooting_board": "Saw near the line by hand; {face} up on the shooting board against a block of this "
     "angle, and plane until the plane just reaches the {arris} edge.",
     "bevel.on_its_edge": "Bevel {bevel_deg} is further than the saw tilts: stand the piece on its edge against the "
-    "fence, {face} to the fence, and swing the saw {bevel_deg}, if it swings so far and cuts so high. The cut dies "
+    "fence, {face} to the fence, and swing the saw {bevel_deg}. The cut dies "
     "at the {arris} edge.",
     "bevel.on_end": "Bevel {bevel_deg} is past the saw's stop: the piece is at its length already. Stand it on end, "
     "clamped to a carrier, {face} against the tall fence, the blade leaning away at {tilt_deg} and more than "

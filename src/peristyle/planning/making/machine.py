@@ -4,7 +4,8 @@ from collections.abc import Iterator
 
 from peristyle.core.conventions import tilt_setting
 from peristyle.model.job import Job
-from peristyle.planning.findings import Finding, Fix, Place
+from peristyle.model.tools import MiterSaw, named
+from peristyle.planning.findings import Finding, Fix, Place, Severity
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.reference.machines import USUAL_ANGLES
@@ -39,6 +40,7 @@ def machine_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     worst = max((abs(cut.bevel_deg), side.index) for side in ring.sides for cut in (side.start, side.end))
     place = Place("side", worst[1], job.design.side_count)
     yield from _direct_findings(job, ring)
+    yield from _reach_findings(job, ring)
     if saw.stops_deg:
         for bevel in sorted({round(abs(c.bevel_deg), 6) for s in ring.sides for c in (s.start, s.end)}):
             nearest = min(saw.stops_deg, key=lambda given: abs(given - bevel))
@@ -63,14 +65,40 @@ def machine_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     tilt, past = tilt_setting(worst[0], saw.stop_deg)
     if not past:
         return
-    numbers = {"bevel_deg": worst[0], "tilt_deg": tilt, "stop_deg": saw.stop_deg}
+    high = max(side.rip_mm for side in ring.sides)
+    numbers = {
+        "bevel_deg": worst[0], "tilt_deg": tilt, "stop_deg": saw.stop_deg, "swing_deg": saw.swing_deg,
+        "high_mm": saw.high_mm, "wide_mm": high,
+    }  # fmt: skip
     if saw.kind == "miter_saw":
-        leans = lean > SAME_SETTING
         fix = Fix("table_saw", (("shop.saw.kind", "table_saw"),))
-        kind = "leaning" if leans else "miter_saw"
-        yield Finding("bevel_past_stop", "stop" if leans else "caution", place, numbers, (fix,), {}, kind)
+        kind = "leaning" if lean > SAME_SETTING else ""
+        kind = kind or ("too_far" if worst[0] > saw.swing_deg else "too_high" if high > saw.high_mm else "")
+        severity: Severity = "stop" if kind else "caution"
+        yield Finding("bevel_past_stop", severity, place, numbers, (fix,), {}, kind or "miter_saw")
         return
     yield Finding("bevel_past_stop", "caution", place, numbers)
+
+
+def _reach_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
+    """A crosscut that a miter saw does not swing to, and a side longer than the sled."""
+    saw, count = job.shop.saw, job.design.side_count
+    tool = named(job.shop.tools, job.shop.uses.crosscut)
+    swings = (
+        tool.swing_deg if isinstance(tool, MiterSaw) else saw.swing_deg if saw.kind == "miter_saw" else None
+    )
+    worst = max(ring.sides, key=lambda side: max(abs(side.start.miter_deg), abs(side.end.miter_deg)))
+    miter = max(abs(worst.start.miter_deg), abs(worst.end.miter_deg))
+    if swings is not None and miter > swings:
+        use = "shop.uses.crosscut" if isinstance(tool, MiterSaw) else "shop.saw.kind"
+        fix = Fix("table_saw", ((use, "" if isinstance(tool, MiterSaw) else "table_saw"),))
+        numbers = {"miter_deg": miter, "swing_deg": swings}
+        yield Finding("miter_past_swing", "stop", Place("side", worst.index, count), numbers, (fix,))
+    longest = max(ring.sides, key=lambda side: side.stop_mm)
+    if saw.kind == "table_saw" and saw.sled_mm and longest.stop_mm > saw.sled_mm:
+        numbers = {"stop_mm": longest.stop_mm, "sled_mm": saw.sled_mm}
+        place = Place("side", longest.index, count)
+        yield Finding("side_past_sled", "caution", place, numbers, (), {"side": longest.name})
 
 
 def _direct_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:

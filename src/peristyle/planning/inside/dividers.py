@@ -85,7 +85,7 @@ class Clash(NamedTuple):
 
 
 # Trying other numbers is for boxes that somebody makes; past this many ends by walls it takes too long.
-_MOST_TRIED: Final = 200
+_MOST_TRIED: Final = 120
 
 
 class _MeetsCorner(Exception):

@@ -77,10 +77,12 @@ def random_panel(chance: random.Random) -> Panel:
     segments = Segments(
         count=chance.randint(3, 12), style=chance.choice(("pie", "ring")), ring_mm=chance.uniform(5, 80)
     )
+    own = random.Random(repr(segments))  # of its own, so that what came before stays as it was
     return Panel(
         height_mm=chance.uniform(0, 20), depth_mm=chance.uniform(1, 6), thickness_mm=chance.uniform(2, 8),
         play_mm=chance.uniform(0, 2), fit_mm=chance.uniform(0, 0.4),
         segments=segments if chance.random() < 0.3 else None,
+        seat="rabbet" if own.random() < 0.25 else "groove", proud_mm=own.choice((0.0, 0.0, 1.5, 9.0)),
     )  # fmt: skip
 
 
@@ -170,7 +172,7 @@ def random_design(chance: random.Random, most_sides: int = 12) -> Job:
     method = chance.choice(("square_first", "bevel_direct"))
     return revised(
         job,
-        board=replace(board, method=method),
+        board=replace(board, method=method, resaw=random.Random(repr(board)).random() < 0.1),
         saw=replace(job.shop.saw, kerf_mm=chance.uniform(0.8, 4)),
         openings=tuple(random_opening(chance, count) for _ in range(chance.choice((0, 0, 0, 1, 2)))),
         feet=maybe(chance, random_feet(chance), 0.25),

@@ -67,7 +67,7 @@ def groove_enlarged(
 
     profile = [(z, up(y)) for y, z in (groove.profiles[0] if bottom else reversed(groove.profiles[0]))]
     near, far = profile[0][1], profile[-1][1]
-    shown = far + groove.width_mm * 1.2
+    shown = max(far + groove.width_mm * 1.2, thick * 0.5)
     room = share[1] - share[0]
     scale = min(room / shown, room * 0.84 / (thick * 1.8))
 

@@ -89,8 +89,9 @@ def rabbet_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove:
         found.append(Finding("rabbet_through", "stop", place, numbers, mends, names))
     elif groove.wall_left_mm < half - DEFAULT.length_mm:
         found.append(Finding("rabbet_wall_thin", "caution", place, numbers, mends, names))
-    if groove.width_mm < _LEAST_HELD_MM:
-        numbers = {"in_mm": max(0.0, groove.width_mm), "thickness_mm": panel.thickness_mm}
+    inside = panel.thickness_mm - panel.proud_mm
+    if inside < _LEAST_HELD_MM:
+        numbers = {"in_mm": max(0.0, inside), "thickness_mm": panel.thickness_mm}
         less = fmt.down(panel.thickness_mm / 2)
         fix = Fix("less_proud", ((f"section.{name}.proud_mm", less),), {"proud_mm": less})
         found.append(Finding("rabbet_holds_nothing", "stop", place, numbers, (fix,), names))

@@ -14,7 +14,7 @@ from msgspec import Struct
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point, Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import GrooveWay, Panel, Seat, replace
+from peristyle.model.design import LEAST_MM, GrooveWay, Panel, Seat, replace
 
 PanelName = Literal["bottom", "top"]
 Arris = Literal["both", "inside", "outside"]
@@ -151,7 +151,7 @@ def _plan_rabbet(
 
     Its fence is that of the cut along its shoulder, inside face down: `passes` of it where the tool is narrower.
     """
-    shoulder = panel.thickness_mm - panel.proud_mm
+    shoulder = max(LEAST_MM, panel.thickness_mm - panel.proud_mm)  # of nothing the findings speak
     bottom = name == "bottom"
     low, high = (0.0, shoulder) if bottom else (height_mm - shoulder, height_mm)
     open_end = -_PAST_MM if bottom else height_mm + _PAST_MM

@@ -131,6 +131,7 @@ BOXES = [
     ),
     revised(LEANING, bottom=Panel(seat="rabbet")),
     revised(BOX, bottom=Panel(seat="rabbet", play_mm=4.0)),
+    revised(BOX, bottom=Panel(), thicknesses_mm=(0.015,)),
     revised(BOX, saw=Saw(kind="miter_saw", stop_deg=30.0, high_mm=100.0)),
     revised(BOX, saw=Saw(sled_mm=200.0)),
     revised(BOX, saw=Saw(kind="miter_saw", stop_deg=30.0, high_mm=60.0)),

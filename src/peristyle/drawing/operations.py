@@ -23,6 +23,8 @@ from peristyle.drawing.operations_tools import (
     held_picture,
     marked_picture,
     miter_saw_picture,
+    rabbet_picture,
+    resaw_picture,
     routed_groove_picture,
     shooting_picture,
     tried_picture,
@@ -78,6 +80,8 @@ def operation_drawing(plan: Plan, step: Step, fmt: Format) -> Drawing:
         "mark": marked_picture,
         "try_bevel": tried_picture,
         "try_groove": _groove,
+        "rabbet": rabbet_picture,
+        "resaw": resaw_picture,
     }
     picture = _BY_TOOL.get((step.operation, step.tool)) or pictures.get(step.operation, _piece)
     if step.operation == "glue" and step.tool == "clamps":

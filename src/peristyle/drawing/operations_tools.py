@@ -283,3 +283,63 @@ def tried_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
         Label((0.0, -30.0), "gap outside: bevel too small; gap inside: too large", "quiet", 8.5),
     ]
     return shapes
+
+
+def rabbet_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    """Flat, inside face down, its edge to the fence; or on that edge, the waste free on the outside."""
+    if step.lies == "on_edge":
+        at, high = 12.0, 10.0
+        return [
+            *table_top(),
+            Path(box(-24.0, 0.0, -12.0, 58.0), "machine", "solid"),
+            Label((-18.0, 58.0), "tall fence", "quiet", 8.5, shift=(0.0, 8.0)),
+            Path(((-12.0, 0.0), (0.0, 0.0), (0.0, high), (8.0, high), (8.0, 50.0), (-12.0, 50.0)), "wood", "hatch",
+                 weight=1.4),
+            Path(box(4.0, 0.0, 8.0, high), "paper", "tint", weight=0.8, dash=True),
+            Path(box(0.0, -14.0, 4.0, high), "blade", "solid"),
+            Label((18.0, 36.0), "inside", "follows", 9.0, anchor="left"),
+            Label((14.0, 4.0), "waste falls free", "quiet", 8.5, anchor="left"),
+            Label((-30.0, at), f"high {fmt.length(step.amount('height'))}", "decided", 11.0, bold=True, anchor="right"),
+            *dimension((-12.0, 0.0), (0.0, 0.0), (0.0, -22.0), f"fence {fmt.length(step.amount('fence'))}", "decided",
+                       11.0),
+        ]  # fmt: skip
+    buried = step.value("width") is not None
+    deep, wide, near = 7.0, 12.0, 0.0 if buried else 8.0
+    shapes = [
+        *table_top(),
+        Path(((-60.0 + (wide if buried else near + 4.0), 0.0), (66.0, 0.0), (66.0, 16.0), (-60.0, 16.0), (-60.0, deep),
+              (-60.0 + (wide if buried else near + 4.0), deep)), "wood", "hatch", weight=1.4),
+        Path(box(-72.0, deep + 2.0 if buried else 0.0, -60.0, 30.0), "machine", "solid"),
+        Path(box(-66.0 if buried else -60.0 + near, -14.0, -60.0 + (wide if buried else near + 4.0), deep), "blade",
+             "solid"),
+        Label((-66.0, 30.0), "sacrificial fence" if buried else "fence", "quiet", 8.5, shift=(0.0, 8.0)),
+        Label((20.0, 16.0), "show face up", "follows", 9.0, shift=(0.0, 8.0)),
+        Label((-40.0, 5.0), f"deep {fmt.length(step.amount('height'))}", "decided", 11.0, bold=True, anchor="left"),
+    ]  # fmt: skip
+    words = f"standing out {fmt.length(step.amount('width'))}" if buried else None
+    told = words or "fence " + " · ".join(fmt.length(value) for value in step.values("fence"))
+    far = -60.0 + (wide if buried else near)
+    return [*shapes, *dimension((-60.0, 0.0), (far, 0.0), (0.0, -24.0), "", "decided"),
+            Label((far + 4.0, -26.0), told, "decided", 11.0, anchor="left")]  # fmt: skip
+
+
+def resaw_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    """The board on its edge, its flat face to the fence, the blade between the two leaves."""
+    return [
+        *table_top(),
+        Path(box(-32.0, 0.0, -20.0, 58.0), "machine", "solid"),
+        Label((-26.0, 58.0), "tall fence", "quiet", 8.5, shift=(0.0, 8.0)),
+        Path(box(-20.0, 0.0, -6.0, 48.0), "wood", "hatch", weight=1.4),
+        Path(box(-4.0, 0.0, 10.0, 48.0), "wood", "tint", weight=1.0),
+        Path(box(-6.0, -14.0, -4.0, 58.0), "blade", "solid"),
+        Label((16.0, 34.0), "the other leaf", "quiet", 8.5, anchor="left"),
+        *dimension((-20.0, 0.0), (-6.0, 0.0), (0.0, -20.0), "", "decided"),
+        Label(
+            (-2.0, -22.0),
+            f"leaf {fmt.length(step.amount('fence'))}",
+            "decided",
+            12.0,
+            bold=True,
+            anchor="left",
+        ),
+    ]

@@ -121,6 +121,7 @@ def run(file: Path | None, *, demo: bool = False, screenshot: Path | None = None
     window = make_window(job, config=config, state=state)
     if file is not None:
         window.session.open(file)
+        QTimer.singleShot(AFTER_FIRST_PAINT_MS, window, window.say_whose_tools)
     own_up_to_errors(window, state / "trouble.txt")
     if screenshot is not None:
         window.resize(1280, 800)  # a picture has its size on any screen

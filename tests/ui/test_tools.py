@@ -66,6 +66,10 @@ def test_a_bit_is_added_typed_and_kept(driver, monkeypatch: pytest.MonkeyPatch, 
     assert kept.tools == tools
     driver.window.undo()
     assert len(driver.session.job.shop.tools) == len(tools) - 1
+    # A box with other tools than the maker's own says so when it is opened.
+    files.save(tmp_path / "other.peristyle", driver.session.job)
+    assert driver.window.open_path(tmp_path / "other.peristyle")
+    assert "other tools than your own" in driver.window.statusBar().currentMessage()
 
 
 def test_the_tool_of_a_step_drives_its_numbers(driver) -> None:  # type: ignore[no-untyped-def]

@@ -131,8 +131,13 @@ def _mirrored(shape: Shape) -> Shape:
     return shape
 
 
-def _end_view(thick: float = 16.0, wide: float = 120.0, tilt_deg: float = 0.0) -> list[Shape]:
-    """Work seen from its end on the table, and a blade through it at x = 0."""
+def _end_view(
+    thick: float = 16.0, wide: float = 120.0, tilt_deg: float = 0.0, begun: float = 0.0
+) -> list[Shape]:
+    """Work seen from its end on the table, and a blade through it at x = 0.
+
+    The other end is bevelled already where `begun`: how far its long point, up if positive, stands out.
+    """
     run = math.tan(math.radians(tilt_deg))
     shapes = table_top()
     # The blade leans to the right, away from the piece kept on the left.
@@ -140,7 +145,8 @@ def _end_view(thick: float = 16.0, wide: float = 120.0, tilt_deg: float = 0.0) -
     kerf = 2.2
     blade = ((low * run, low), (low * run + kerf, low), (high * run + kerf, high), (high * run, high))
     waste = ((kerf, 0.0), (wide * 0.35, 0.0), (wide * 0.35, thick), (thick * run + kerf, thick))
-    kept = ((-wide * 0.6, 0.0), (0.0, 0.0), (thick * run, thick), (-wide * 0.6, thick))
+    left = -wide * 0.6
+    kept = ((left + max(0.0, begun), 0.0), (0.0, 0.0), (thick * run, thick), (left - min(0.0, begun), thick))
     shapes += [
         Path(kept, "wood", "hatch", weight=1.4),
         Path(waste, "paper", "tint", weight=0.8, dash=True),
@@ -152,13 +158,23 @@ def _end_view(thick: float = 16.0, wide: float = 120.0, tilt_deg: float = 0.0) -
 _UP = {"show_up": "show face up", "inside_up": "inside face up"}
 
 
+def _begun(plan: Plan, step: Step) -> float:
+    """The slope of the start's bevel, where it is the end that is cut now: its long point is up if positive."""
+    piece = next((piece for piece in plan.pieces if piece.id in step.pieces), None)
+    start = piece.edge("start") if piece else None
+    if step.end != "end" or start is None:
+        return 0.0
+    slope = math.tan(math.radians(max(-60.0, min(60.0, start.bevel_deg))))
+    return slope if step.lies == "show_up" else -slope
+
+
 def _bevel(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     tilt = step.amount("tilt")
     if step.lies == "on_end":
         return _on_end(step, fmt)
     thick = 16.0
     run = math.tan(math.radians(tilt)) * thick
-    shapes = _end_view(thick, 130.0, tilt)
+    shapes = _end_view(thick, 130.0, tilt, _begun(plan, step) * thick)
     shapes += [
         Label((-78.0, thick), _UP[step.lies], "follows", 9.0, anchor="left", shift=(0.0, 8.0)),
         Label((-39.0, thick / 2), sides_named(step), "follows", 12.0, bold=True),
@@ -203,7 +219,8 @@ def _on_end(step: Step, fmt: Format) -> list[Shape]:
     shapes.append(line((-12.0 - dx * 12.0, -dy * 12.0), end, "blade", 3.0))
     shapes.append(Label((end[0] + 6.0, end[1] * 0.7), f"tilt {fmt.angle(step.amount('tilt'))}", "blade", 12.0,
                         bold=True, anchor="left"))  # fmt: skip
-    shapes.append(Label((4.0, 46.0), "piece on end", "follows", 9.0, anchor="left"))
+    told = f"piece on end, {step.names.get('face', 'show face')} to the fence"
+    shapes.append(Label((-24.0, -16.0), told, "follows", 9.0, anchor="left"))
     return shapes
 
 

@@ -182,10 +182,10 @@ class FilingWindow(QMainWindow):
         if self.session.path is not None:
             self._settings.remember(self.session.path)
         self.say_what_cannot_be_kept()
-        self._say_whose_tools()
+        self.say_whose_tools()
         return True
 
-    def _say_whose_tools(self) -> None:
+    def say_whose_tools(self) -> None:
         """A box planned with other tools than the maker's own says so, for its numbers go by them."""
         mine, shop = self.my_tools(), self.session.job.shop
         if mine is None or (mine.saw, mine.tools) == (shop.saw, shop.tools):

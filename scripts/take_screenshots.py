@@ -14,6 +14,7 @@ from peristyle.drawing.shapes import Pick
 from peristyle.storage import examples
 from peristyle.ui.atsaw import AtSaw
 from peristyle.ui.newbox import NewBox
+from peristyle.ui.toolbox import Toolbox
 from peristyle.ui.window import Window
 
 # file name, example, stage, theme, what is picked
@@ -78,6 +79,14 @@ def main() -> None:
             settle(app, window)
             dialog.grab().save(str(options.folder / "new.png"))
             dialog.close()
+        if not options.only or "tools" in options.only.split(","):
+            window.session.start(examples.load("Star-chart box"))
+            tools = Toolbox(window, window.session, None)
+            tools._list.setCurrentRow(5)
+            tools.show()
+            settle(app, window)
+            tools.grab().save(str(options.folder / "tools.png"))
+            tools.close()
         window.close()
 
 

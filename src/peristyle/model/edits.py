@@ -95,6 +95,12 @@ def without_last_kind(job: Job) -> Job:
     return revised(job, contents=job.design.inside.contents[:-1])
 
 
+def with_made(job: Job, on: bool) -> Job:
+    """What the box holds made with it, or not: all that is not round."""
+    made = tuple(replace(thing, made=on and not thing.round) for thing in job.design.inside.contents)
+    return revised(job, contents=made)
+
+
 def with_liner(job: Job, on: bool) -> Job:
     """A liner that leaves 5 mm of room over it, or none."""
     if not on:

@@ -139,6 +139,13 @@ class View(QWidget):
             "Which kind has its sizes on the drawing; or click it there",
         )
         bar.only_when(lambda: len(session.job.design.inside.contents) > 1)
+        bar.tick(
+            "Made",
+            lambda: any(thing.made for thing in session.job.design.inside.contents),
+            lambda on: bar.edit("Change what is made", lambda d: edits.with_made(d, on)),
+            "They are made with the box: in the cut list and the steps",
+        )
+        bar.only_when(lambda: any(not thing.round for thing in session.job.design.inside.contents))
 
     def change_sides(self, add: bool) -> None:
         """One side more or less at the picked side, the ring made free first."""

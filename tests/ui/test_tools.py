@@ -70,6 +70,10 @@ def test_a_bit_is_added_typed_and_kept(driver, monkeypatch: pytest.MonkeyPatch, 
     files.save(tmp_path / "other.peristyle", driver.session.job)
     assert driver.window.open_path(tmp_path / "other.peristyle")
     assert "other tools than your own" in driver.window.statusBar().currentMessage()
+    # What is changed in such a box leaves the maker's own alone.
+    monkeypatch.setattr(Toolbox, "exec", lambda box: 1)
+    driver.window.action("tools").trigger()
+    assert toolbox.load(tmp_path / "config") == kept
 
 
 def test_the_tool_of_a_step_drives_its_numbers(driver) -> None:  # type: ignore[no-untyped-def]

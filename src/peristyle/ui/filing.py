@@ -140,17 +140,21 @@ class FilingWindow(QMainWindow):
             return None
 
     def tools(self) -> None:
-        """The tools: the box's copy is changed, and kept as the maker's own for the boxes to come."""
+        """The tools: the box's copy is changed, and where they are the maker's own they are kept for other boxes."""
         if not self.session.take_typed():
             return
         # Put off: a window opens without it.
         from peristyle.ui.toolbox import edited
 
-        job = edited(self, self.session, self.my_tools())
-        if job is None:
+        made = edited(self, self.session, self.my_tools())
+        if made is None:
             return
+        job, own = made
         if job != self.session.job:
             self.session.edit("Change the tools", job)
+        if not own:
+            self.say("The tools of this box are changed; your own stay as they were.")
+            return
         try:
             toolbox.save(self._settings.folder, job.shop)
         except (PeristyleError, OSError) as error:

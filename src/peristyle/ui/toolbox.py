@@ -40,6 +40,8 @@ class Toolbox(QDialog):
         super().__init__(parent)
         self.setWindowTitle("Tools")
         self._format, self.job, self._mine = session.format, session.job, mine
+        # Whether the tools shown are the maker's own, to be kept for other boxes too.
+        self.own = mine is None or (mine.saw, mine.tools) == (self.job.shop.saw, self.job.shop.tools)
         self._list = QListWidget()
         self._list.setAccessibleName("Tools")
         self._list.currentRowChanged.connect(lambda _row: self._show())
@@ -81,9 +83,7 @@ class Toolbox(QDialog):
 
     def _say_whose(self) -> None:
         """Where the box was planned with other tools than the maker's own, say so and offer those."""
-        if self._mine is None or (
-            self._mine.tools == self.job.shop.tools and self._mine.saw == self.job.shop.saw
-        ):
+        if self.own:
             return
         told = QLabel("This box was planned with other tools than your own.")
         mine = QPushButton("Take my own")
@@ -94,6 +94,7 @@ class Toolbox(QDialog):
     def _take_mine(self) -> None:
         assert self._mine is not None
         self.job = revised(self.job, saw=self._mine.saw, tools=self._mine.tools)
+        self.own = True
         self._fill(0)
 
     def _fill(self, row: int) -> None:
@@ -204,7 +205,7 @@ class Toolbox(QDialog):
             self.accept()
 
 
-def edited(parent: QWidget, session: Session, mine: Shop | None) -> Job | None:
-    """The job with its tools as the maker left them, None where the dialog was given up."""
+def edited(parent: QWidget, session: Session, mine: Shop | None) -> tuple[Job, bool] | None:
+    """The job with its tools as the maker left them, and whether they are his own; None where it was given up."""
     box = Toolbox(parent, session, mine)
-    return box.job if box.exec() else None
+    return (box.job, box.own) if box.exec() else None

@@ -197,10 +197,16 @@ def _findings(plan: Settled) -> Iterator[Finding]:
     if keys is None or not plan.keys.keys or not any(slab.sin_slope for slab in plan.ring.slabs):
         return
     over, corner = 0.0, 0
-    for number, key in _numbered(plan.keys):
-        piece = _key(plan.ring, key, number)
-        levels = [piece.place.of((x, y, z))[2] for x, y in piece.show_face for z in (0.0, piece.thickness_mm)]
-        past = max(max(levels) - top, -min(levels))
+    reach: dict[int, tuple[float, float]] = {}
+    for key in plan.keys.keys:
+        if (
+            key.corner not in reach
+        ):  # how far its triangle rises and falls from its tip, alike for all keys there
+            _vertex, edge, back, on = _corner_edge(plan.ring, key.corner)
+            half, rises = key.thickness_mm / 2 * edge[2], (0.0, key.leg_mm * back[2], key.leg_mm * on[2])
+            reach[key.corner] = (max(rises) + half, min(rises) - half)
+        up, down = reach[key.corner]
+        past = max(key.height_mm + up - top, -key.height_mm - down)
         if past > over + DEFAULT.length_mm:
             over, corner = past, key.corner
     if over > 0:

@@ -4,13 +4,14 @@ import pytest
 
 from peristyle.core.errors import PeristyleError
 from peristyle.model import addresses, worklist
-from peristyle.model.design import Keys, Lid, Panel, Rectangle, Regular, replace
+from peristyle.model.design import Keys, Lid, Liner, Panel, Rectangle, Regular, replace
 from peristyle.model.job import Board, Moved, OwnStep, Work, job_of, revised
 from peristyle.model.tools import Bit, DadoSet, Uses
 from peristyle.planning.making.offering import choices
 from peristyle.planning.making.order import Refused, moved
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import codec
+from peristyle.words.step_texts import WHY
 
 BOX = job_of(
     shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,), bottom=Panel(thickness_mm=6.0, fit_mm=0.0),
@@ -51,7 +52,7 @@ def test_kerfs_go_where_they_are_lost() -> None:
 
 
 def test_the_lid_s_kerf_and_its_tool_stay_together() -> None:
-    job = addresses.put(BOX, "shop.uses.lid", "band saw".capitalize())
+    job = addresses.put(BOX, "shop.uses.lid", "Band saw")
     assert job.design.section.lid == replace(BOX.design.section.lid, kerf_mm=0.8)
     number = next(n for n, tool in enumerate(job.shop.tools, 1) if tool.name == "Band saw")
     job = addresses.put(job, f"shop.tools.{number}.kerf_mm", "1.2")
@@ -124,12 +125,16 @@ def test_moves_hold_through_changes_and_refuse_with_a_reason() -> None:
     made = plan(BOX)
     found = moved(made.steps, "box.glue", "box.trim")
     assert isinstance(found, Refused)
-    assert (found.first.operation, found.then.operation) != ("", "")
+    assert found.then.id == "box.glue"
+    assert found.why in WHY
     ids = [step.id for step in made.steps]
     job = worklist.moved(BOX, "box.key_stock", ids[0])
     assert plan(job).steps[0].id == "box.key_stock"
     longer = revised(job, shape=Regular(6, 90.0))
-    assert plan(longer).steps[0].id != ""  # its place is gone: the move is passed over, nothing breaks
+    # Its place is gone: the move is passed over, also of a step that nothing keeps from the end.
+    assert plan(longer).steps == plan(revised(longer, work=Work())).steps
+    held = plan(revised(BOX, liner=Liner(height_mm=30.0))).steps
+    assert moved(held, "liner.liner_fit", "gone") == held
     own = revised(
         BOX, work=Work(own=(OwnStep("own.1", "Sharpen", before="box.glue"),), moved=(Moved("no", "no"),))
     )

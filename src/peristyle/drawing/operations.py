@@ -57,8 +57,10 @@ _BY_TOOL: Final[dict[tuple[str, str], Callable[[Plan, Step, Format], list[Shape]
 }
 
 
-def operation_drawing(plan: Plan, step: Step, fmt: Format) -> Drawing:
-    """The picture for one operation."""
+def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
+    """The picture for one operation; empty, and said why, where there is none."""
+    if step is None:
+        return Drawing(words="No operations yet: the ring cannot be made.")
     pictures: dict[str, Callable[[Plan, Step, Format], list[Shape]]] = {
         "plane": _plane,
         "rip": _rip,

@@ -30,9 +30,7 @@ class Cutter(NamedTuple):
 def cutter(job: Job, use: Use) -> Cutter:
     """What is used for a cut; without a tool of its own the saw."""
     chosen = named(job.shop.tools, getattr(job.shop.uses, use))
-    if chosen is None or not can(chosen, use):
-        return _saw(job, use)
-    made = of_tool(chosen)
+    made = of_tool(chosen) if chosen is not None and can(chosen, use) else _saw(job, use)
     lid = job.design.section.lid
     return made._replace(least_mm=lid.kerf_mm, most_mm=lid.kerf_mm) if use == "lid" and lid else made
 
@@ -40,10 +38,7 @@ def cutter(job: Job, use: Use) -> Cutter:
 def _saw(job: Job, use: Use) -> Cutter:
     saw = job.shop.saw
     miter = saw.kind == "miter_saw" and use == "crosscut"
-    kerf = saw.kerf_mm
-    if use == "lid" and job.design.section.lid:
-        kerf = job.design.section.lid.kerf_mm
-    return Cutter("miter_saw" if miter else "table_saw", "", kerf, kerf)
+    return Cutter("miter_saw" if miter else "table_saw", "", saw.kerf_mm, saw.kerf_mm)
 
 
 def of_tool(tool: Tool) -> Cutter:

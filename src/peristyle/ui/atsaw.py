@@ -254,10 +254,7 @@ class AtSaw(QWidget):
             super().keyPressEvent(event)
 
     def _draw(self) -> Drawing:
-        step = self.step
-        if step is None:
-            return Drawing(words="No operations yet: the ring cannot be made.")
-        return operation_drawing(self._session.plan, step, self._session.format)
+        return operation_drawing(self._session.plan, self.step, self._session.format)
 
     def refresh(self) -> None:
         """The step as it stands."""

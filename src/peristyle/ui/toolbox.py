@@ -101,14 +101,20 @@ class Toolbox(QDialog):
         """The list anew: the saw first."""
         with QSignalBlocker(self._list):
             self._list.clear()
-            saw = self.job.shop.saw
-            self._list.addItem(
-                f"The saw: {saw.kind.replace('_', ' ')}, kerf {self._format.length(saw.kerf_mm)}"
-            )
-            for tool in self.job.shop.tools:
-                self._list.addItem(f"{tool.name}: {words.line(tool, self._format)}")
+            for number in range(len(self.job.shop.tools) + 1):
+                self._list.addItem(self._line(number))
             self._list.setCurrentRow(min(row, self._list.count() - 1))
         self._show()
+
+    def _line(self, row: int) -> str:
+        """What a row of the list says: the saw first, then the tools."""
+        if row == 0:
+            saw = self.job.shop.saw
+            return (
+                f"The saw: {saw.kind.replace('_', ' ')}, kerf {self._format.length(saw.kerf_mm, unit=True)}"
+            )
+        tool = self.job.shop.tools[row - 1]
+        return f"{tool.name}: {words.line(tool, self._format)}"
 
     def _places(self) -> list[Address]:
         """The values of the tool that is picked."""
@@ -160,14 +166,8 @@ class Toolbox(QDialog):
             return False
         self._wrong.setText("")
         self.job = job
-        row = self._list.currentRow()
-        saw = self.job.shop.saw
-        text = (
-            f"The saw: {saw.kind.replace('_', ' ')}, kerf {self._format.length(saw.kerf_mm)}"
-            if row <= 0
-            else f"{self.job.shop.tools[row - 1].name}: {words.line(self.job.shop.tools[row - 1], self._format)}"
-        )
-        self._list.item(max(0, row)).setText(text)
+        row = 0 if place.id.startswith(_SAW) else int(place.id.split(".")[2])
+        self._list.item(row).setText(self._line(row))
         return True
 
     def _add(self, kind: type[Tool], _on: bool = False) -> None:

@@ -6,7 +6,7 @@ from typing import Final, NamedTuple
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import replace
 from peristyle.model.job import Job
-from peristyle.model.tools import CAN, BandSaw, Bit, Clamp, DadoSet, HandSaw, Thicknesser, Tool, Use, can
+from peristyle.model.tools import CAN, BandSaw, Clamp, HandSaw, Thicknesser, Tool, Use, can
 from peristyle.planning.cutters import Cutter, cutter, of_tool
 from peristyle.planning.making.parts.lid import least_across
 from peristyle.planning.making.parts.sides import clamp_trouble
@@ -18,7 +18,11 @@ USES: Final[dict[str, Use]] = {
     "rip": "rip", "key_stock": "rip", "trim": "crosscut", "crosscut": "crosscut", "groove": "groove",
     "rabbet": "rabbet", "dado": "dado", "halve": "dado", "keys": "slot", "lid": "lid", "glue": "glue",
 }  # fmt: skip
-_WIDE: Final = {"groove": "wide_mm", "dado": "wide_mm", "slot": "wide_mm"}
+_BY_WIDTH: Final = (
+    "groove",
+    "dado",
+    "slot",
+)  # a rabbet takes any width: what is too wide is buried in the fence
 
 
 class Choice(NamedTuple):
@@ -77,11 +81,11 @@ def _judged(plan: Plan, step: Step, use: Use, name: str, own: Cutter | None, too
         if across > tool.high_mm:
             return Choice(name, False, "too_high", {"across_mm": across})
     wide = step.numbers.get("wide_mm")
-    if use not in _WIDE or wide is None:
+    if use not in _BY_WIDTH or wide is None:
         return Choice(name, True, "kerf", {"kerf_mm": own.least_mm})
     if own.least_mm > wide + DEFAULT.length_mm:
         return Choice(name, False, "too_wide", {"over_mm": own.least_mm - wide})
-    if not own.tilts and step.value("tilt") and isinstance(tool, Bit | DadoSet):
+    if not own.tilts and step.value("tilt"):
         return Choice(name, False, "upright", {})
     if isinstance(tool, HandSaw):
         return Choice(name, True, "pared", {})

@@ -55,9 +55,12 @@ def _put_in(steps: Sequence[Step], step: Step, before: str) -> list[Step]:
 
 
 def moved(steps: Sequence[Step], step_id: str, before: str) -> tuple[Step, ...] | Refused:
-    """The steps with one moved right before another (last of all where none is named), or why that cannot be."""
+    """The steps with one moved right before another (last of all where none is named), or why that cannot be.
+
+    As they are where either is not there (any more).
+    """
     own = next((step for step in steps if step.id == step_id), None)
-    if own is None or before == step_id:
+    if own is None or before == step_id or (before and all(step.id != before for step in steps)):
         return tuple(steps)
     made = _put_in([step for step in steps if step is not own], own, before)
     at = {step.id: number for number, step in enumerate(made)}

@@ -1,11 +1,12 @@
 """Rabbets for panels that are let in from outside."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.job import Job
 from peristyle.planning.cutters import cutter
-from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.form.ring import RingPlan, SidePlan
+from peristyle.planning.making.ripping import ids, letters, together
 from peristyle.planning.making.setting import fence, height, same, stands_out
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import passes
@@ -17,15 +18,15 @@ def rabbet_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
     set. In two cuts the waste comes free on the outside, never between blade and fence (common practice).
     """
     own = cutter(job, "rabbet")
-    every = tuple(f"side.{side.name}" for side in ring.sides)
+    every = ids(ring.sides, "side")
     for groove in (g for g in section.grooves if g.seat == "rabbet"):
         made = [f"{name}.groove.{groove.panel}" for name in every]
         depth, shoulder = groove.depth_mm, groove.width_mm
         names: dict[str, str] = {"panel": groove.panel}
         numbers = {"depth_mm": depth, "shoulder_mm": shoulder, "wide_mm": shoulder}
         wide = own.takes(shoulder)
-        if own.name or wide >= shoulder - DEFAULT.length_mm:
-            at_once = wide >= shoulder - DEFAULT.length_mm
+        at_once = wide >= shoulder - DEFAULT.length_mm
+        if own.name or at_once:
             fences = [fence(at) for at in passes(shoulder, wide)]
             yield make(
                 "rabbet", every, groove.panel, makes=made, lies="show_up", edge=groove.panel, cutter=own, cut_mm=wide,
@@ -38,19 +39,15 @@ def rabbet_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
             settings=(fence(groove.fences_mm[0]), height(depth)), title="rabbet.shoulder", says=("rabbet.shoulder",),
             numbers=numbers, names=names,
         )  # fmt: skip
-        walls: dict[tuple[int, ...], list[str]] = {}
+        walls: dict[tuple[int, ...], list[SidePlan]] = {}
         for side in ring.sides:
-            walls.setdefault(same(side.thickness_mm), []).append(f"side.{side.name}")
+            walls.setdefault(same(side.thickness_mm), []).append(side)
         for members in walls.values():
-            thick = next(side.thickness_mm for side in ring.sides if f"side.{side.name}" == members[0])
+            some = len(walls) > 1
             yield make(
-                "rabbet", members, groove.panel, "cheek", *([_letters(members)] if len(walls) > 1 else []),
-                makes=(f"{name}.groove.{groove.panel}" for name in members), lies="on_edge", edge=groove.panel,
-                cutter=own, settings=(fence(thick - depth), height(shoulder)),
-                title="rabbet.cheek.some" if len(walls) > 1 else "rabbet.cheek", says=("rabbet.cheek",),
-                numbers=numbers, names=names | {"sides": _letters(members).replace("_", ", ")},
+                "rabbet", ids(members, "side"), groove.panel, "cheek", *([together(members)] if some else []),
+                makes=(f"side.{side.name}.groove.{groove.panel}" for side in members), lies="on_edge",
+                edge=groove.panel, cutter=own, settings=(fence(members[0].thickness_mm - depth), height(shoulder)),
+                title="rabbet.cheek.some" if some else "rabbet.cheek", says=("rabbet.cheek",), numbers=numbers,
+                names=names | {"sides": letters(members)},
             )  # fmt: skip
-
-
-def _letters(members: Sequence[str]) -> str:
-    return "_".join(name.removeprefix("side.") for name in members)

@@ -200,10 +200,7 @@ class View(QWidget):
         return steps[min(self._row, len(steps) - 1)] if steps else None
 
     def _draw(self) -> Drawing:
-        step = self.step
-        if step is None:
-            return Drawing(words="No operations yet: the ring cannot be made.")
-        return operation_drawing(self._session.plan, step, self._session.format)
+        return operation_drawing(self._session.plan, self.step, self._session.format)
 
     def refresh(self) -> None:
         """The list anew where it changed, and the operation shown."""

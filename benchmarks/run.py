@@ -22,7 +22,8 @@ from PySide6.QtWidgets import QApplication
 
 from peristyle.app import make_application, make_window
 from peristyle.model.design import Keys, Lid, Outline, Panel, Regular
-from peristyle.model.job import Board, Job, job_of, revised
+from peristyle.model.job import Job, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.stock.largest import largest
 from peristyle.storage import examples

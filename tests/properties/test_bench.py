@@ -5,7 +5,8 @@ import random
 import pytest
 
 from peristyle.model.design import Keys, Lid, Panel, Rectangle, replace
-from peristyle.model.job import Board, MachineKind, Saw, job_of, revised
+from peristyle.model.job import MachineKind, Saw, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from support import bench, glued
 

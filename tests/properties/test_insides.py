@@ -14,7 +14,8 @@ from peristyle.drawing.operations import operation_drawing
 from peristyle.export.cutlist import cut_list
 from peristyle.export.planjson import as_data
 from peristyle.model.design import Dividers, Liner, Outline, Panel, Rectangle, Regular, Segments, Shape
-from peristyle.model.job import Board, Job, job_of, revised
+from peristyle.model.job import Job, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.plan import Plan, plan
 from support.schemas import check_plan
 from support.telling import with_fix

@@ -28,7 +28,8 @@ from peristyle.model.design import (
     Regular,
     Shape,
 )
-from peristyle.model.job import Board, MachineKind, Saw, job_of, revised
+from peristyle.model.job import MachineKind, Saw, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.model.tools import CAN, Use, Uses, can, named
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.step import Setting, Step
@@ -36,6 +37,7 @@ from peristyle.planning.plan import Plan, plan
 from support.solids import solid
 
 FAR = 3000.0
+METHODS = ("square_first", "square_first", "bevel_direct", "flip_shared", "book", "upright", "none")
 KINDS: tuple[MachineKind, ...] = ("table_saw", "table_saw", "miter_saw", "chamfer_bit", "shooting_board")
 
 
@@ -125,6 +127,15 @@ def rabbet(step: Step, work: Work) -> Work:
         cut = manifold3d.Manifold.cube([2 * FAR, ys[1] - ys[0], zs[1] - zs[0]])
         solid -= cut.translate([-FAR, ys[0], zs[0]])
     return work._replace(solid=solid)
+
+
+def between(work: Work, axis: int, wide_mm: float) -> Work:
+    """What lies between two square cuts, so far apart, along x (0) or y (1)."""
+    for at, sign in ((0.0, 1.0), (wide_mm, -1.0)):
+        normal, point = [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]
+        normal[axis], point[axis] = sign, at
+        work = keep(work, normal, point)
+    return work
 
 
 def waste_off(step: Step, work: Work) -> Work:
@@ -334,8 +345,8 @@ def random_box(seed: int) -> Plan:
                 slopes_deg=slopes, bottom=panel,
                 top=panel if chance.random() < 0.5 else None, lid=Lid(height_mm=20.0),
                 board=Board(
-                    length_mm=9000.0, width_mm=250.0, thickness_mm=20.0,
-                    method=chance.choice(["square_first", "square_first", "bevel_direct"]),
+                    length_mm=9000.0, width_mm=2500.0, thickness_mm=40.0,
+                    method=random.Random(seed).choice(METHODS),
                     creep_mm=chance.choice([0.0, 0.0, 1.0]),
                 ),
                 saw=Saw(kerf_mm=chance.uniform(1.5, 3.2), kind=chance.choice(KINDS)),
@@ -378,6 +389,13 @@ def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d
             work = bore(step, work)
         elif step.operation == "crosscut":
             work = crosscut(step, work)
+        elif step.operation == "strips":
+            work = between(work, 0, one(step, "width"))
+        elif step.operation == "strip_bevel":
+            at = tuple(replace(s, gauge="stop") if s.gauge == "width" else s for s in step.settings)
+            work = bevel(replace(step, settings=at), work, step.end or "")
+        elif step.operation == "heights":
+            work = between(work, 1, one(step, "stop"))
         elif step.operation == "bevel":
             for end in (step.end,) if step.end else ("start", "end"):  # in turn, where one step has both
                 work = bevel(for_piece(step, piece.id, end), work, end)

@@ -1,6 +1,7 @@
 """Boxes of every kind, sensible and absurd, from a seeded chance."""
 
 import random
+from typing import get_args
 
 from msgspec.structs import replace
 
@@ -21,9 +22,11 @@ from peristyle.model.design import (
     Shape,
     Thing,
 )
-from peristyle.model.job import Board, Job, OwnStep, Saw, Work, job_of, revised
+from peristyle.model.job import Job, OwnStep, Saw, Work, job_of, revised
+from peristyle.model.stock import WISHES, Board, Mark, MarkKind, Shows
 from peristyle.model.tools import CAN, Tool, Uses, can
 from peristyle.planning.stock.wrap import suiting_board
+from peristyle.reference.woods import WOODS, Look, Sawn
 
 
 def maybe(chance: random.Random, part: object, often: float = 0.5) -> object | None:
@@ -111,6 +114,32 @@ def random_uses(chance: random.Random, tools: tuple[Tool, ...]) -> Uses:
     return Uses(**chosen)
 
 
+def random_mark(chance: random.Random, board: Board, count: int) -> Mark:
+    kind = chance.choice(get_args(MarkKind))
+    return Mark(
+        kind=kind, x_mm=chance.uniform(0, board.length_mm), y_mm=chance.uniform(0, board.width_mm),
+        length_mm=chance.uniform(2, 90), width_mm=chance.uniform(2, 40), shows=chance.choice(get_args(Shows)),
+        wish=WISHES[kind] if chance.random() < 0.7 else "note", at_mm=chance.uniform(0, 90),
+        inside=chance.random() < 0.2, sides=(chance.randrange(count),) if chance.random() < 0.2 else (),
+    )  # fmt: skip
+
+
+def random_board(board: Board, count: int) -> Board:
+    """The board cut up some way, and as boards are: of a chance of its own, so that what comes after stays."""
+    chance = random.Random(f"{board!r} {count}")
+    method = board.method
+    if chance.random() < 0.4:
+        method = chance.choice(("flip_shared", "book", "upright", "none"))
+    rough = chance.random() < 0.3
+    return replace(
+        board, method=method, edge_mm=chance.uniform(0, 6) if rough else 0.0, turned=chance.random() < 0.2,
+        across_mm=chance.choice((0.0, 0.0, chance.uniform(0, 30))), planing_mm=chance.uniform(0, 3) if rough else 0.0,
+        face=chance.choice(("front", "front", "back")), looks=tuple(chance.sample(get_args(Look), chance.randrange(3))),
+        sawn=chance.choice(get_args(Sawn)), wood=chance.choice(list(WOODS)),
+        marks=tuple(random_mark(chance, board, count) for _ in range(chance.choice((0, 0, 1, 4)))),
+    )  # fmt: skip
+
+
 def random_design(chance: random.Random, most_sides: int = 12) -> Job:
     """One box. Most could be made; some contradict themselves."""
     shape = random_shape(chance, most_sides)
@@ -172,7 +201,9 @@ def random_design(chance: random.Random, most_sides: int = 12) -> Job:
     method = chance.choice(("square_first", "bevel_direct"))
     return revised(
         job,
-        board=replace(board, method=method, resaw=random.Random(repr(board)).random() < 0.1),
+        board=random_board(
+            replace(board, method=method, resaw=random.Random(repr(board)).random() < 0.1), count
+        ),
         saw=replace(job.shop.saw, kerf_mm=chance.uniform(0.8, 4)),
         openings=tuple(random_opening(chance, count) for _ in range(chance.choice((0, 0, 0, 1, 2)))),
         feet=maybe(chance, random_feet(chance), 0.25),

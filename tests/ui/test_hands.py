@@ -15,7 +15,8 @@ from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMes
 from conftest import Driver
 from gestures import click, type_over
 from peristyle.model.design import Dividers, Liner, Outline, Rectangle, Regular, Thing
-from peristyle.model.job import Board, revised
+from peristyle.model.job import revised
+from peristyle.model.stock import Board
 from peristyle.storage import codec, examples, files
 from peristyle.storage.recovery import RecoveryCopy, orphans
 from peristyle.ui.actions import ACTIONS

@@ -22,7 +22,8 @@ from conftest import Driver
 from gestures import type_over
 from peristyle.app import own_up_to_errors
 from peristyle.model.design import Rectangle, Regular
-from peristyle.model.job import Board, revised
+from peristyle.model.job import revised
+from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from peristyle.storage import examples, files
 from peristyle.storage.recovery import orphans
@@ -350,7 +351,7 @@ def test_an_error_nobody_foresaw_leaves_the_window_and_the_work(
 
 
 def test_a_picture_that_cannot_grow_is_owned_up_to(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
-    def fail(_key: object) -> None:
+    def fail(_key: object, _given: object) -> None:
         raise MemoryError("no room for a picture")
 
     monkeypatch.setattr(wood, "_grown", fail)

@@ -11,7 +11,8 @@ from peristyle.core.errors import PeristyleError
 from peristyle.model import addresses
 from peristyle.model.design import Dividers, Keys, Lid, Liner, Panel, Rectangle, Regular
 from peristyle.model.faults import breaches
-from peristyle.model.job import Board, Job, Saw, job_of, revised
+from peristyle.model.job import Job, Saw, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.storage import files
 from support.designs import random_design
 

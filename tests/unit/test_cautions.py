@@ -3,7 +3,8 @@
 import pytest
 
 from peristyle.model.design import Dividers, Feet, Keys, Lid, Liner, Opening, Panel, Rectangle, Regular
-from peristyle.model.job import Board, Saw, job_of, revised
+from peristyle.model.job import Saw, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from peristyle.reference.cautions import CAUTIONS, caution, cautions_of
 

@@ -27,7 +27,8 @@ from peristyle.model.design import (
     Rectangle,
     Regular,
 )
-from peristyle.model.job import Board, Job, Saw, job_of, revised
+from peristyle.model.job import Job, Saw, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.making.parts.openings import notch_radius
 from peristyle.planning.plan import Plan, plan
 from support.solids import placed, solid

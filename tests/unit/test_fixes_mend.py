@@ -11,7 +11,8 @@ from peristyle.core.lengths import Format, parse_count, parse_length, split_list
 from peristyle.core.planes import unit
 from peristyle.model.design import Dividers, Keys, Lid, Liner, Panel, Rectangle, Regular, Thing
 from peristyle.model.faults import breaches
-from peristyle.model.job import Board, Saw, job_of, revised
+from peristyle.model.job import Saw, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import plan
 from peristyle.planning.section.grooves import MOST_PASSES, passes

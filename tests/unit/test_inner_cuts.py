@@ -10,7 +10,8 @@ from test_cli import run
 from peristyle.core.lengths import Format
 from peristyle.drawing.operations import operation_drawing
 from peristyle.model.design import Dividers, Liner, Panel, Rectangle, Regular, Segments
-from peristyle.model.job import Board, Saw, job_of, revised
+from peristyle.model.job import Saw, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from peristyle.reference.cautions import CAUTIONS, caution
 from peristyle.words.steps import glue_order

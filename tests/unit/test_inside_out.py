@@ -20,7 +20,8 @@ from peristyle.model.design import (
     Segments,
     Thing,
 )
-from peristyle.model.job import Board, Saw, job_of, revised
+from peristyle.model.job import Saw, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.form.slabs import two_sizes
 from peristyle.planning.inside.contents import arrange, sized
 from peristyle.planning.plan import plan

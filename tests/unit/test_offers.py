@@ -7,7 +7,8 @@ from peristyle.core.lengths import Format
 from peristyle.drawing.largest import largest_drawing
 from peristyle.drawing.shapes import Grip
 from peristyle.model.design import Alternating, House, Outline, Rectangle, Regular, Thing
-from peristyle.model.job import Board, Job, job_of
+from peristyle.model.job import Job, job_of
+from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from peristyle.planning.stock.offers import offers_of, taken
 

@@ -10,7 +10,8 @@ from peristyle.core.lengths import Format
 from peristyle.drawing.section import section_drawing
 from peristyle.model import edits, fields
 from peristyle.model.design import Keys, Lid, Liner, Panel, Rectangle, Segments, Thing
-from peristyle.model.job import Board, decided, job_of, revised
+from peristyle.model.job import decided, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from peristyle.planning.stock.largest import largest
 from support.schemas import check_plan

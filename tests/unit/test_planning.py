@@ -8,7 +8,8 @@ from msgspec.structs import replace
 
 from peristyle.model import edits
 from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle, Regular
-from peristyle.model.job import Board, Job, job_of, revised
+from peristyle.model.job import Job, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.form.reshape import measured
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.section.grooves import passes

@@ -17,7 +17,8 @@ from peristyle.drawing.shapes import Path as Line
 from peristyle.drawing.size import size_drawing
 from peristyle.drawing.solid import Eye, solid_faces
 from peristyle.model.design import House, Keys, Liner, Panel, replace
-from peristyle.model.job import Board, job_of, revised
+from peristyle.model.job import job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.findings import reader
 from peristyle.planning.form.reshape import measured, reshaped
 from peristyle.planning.form.ring import plan_ring

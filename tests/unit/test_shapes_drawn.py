@@ -12,7 +12,6 @@ from peristyle.core.outlines import bounds
 from peristyle.drawing.board import board_drawing, face_on_board
 from peristyle.drawing.corner import corner_drawing
 from peristyle.drawing.frieze import frieze_drawing
-from peristyle.drawing.grain import board_picture
 from peristyle.drawing.largest import largest_drawing
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.section import section_drawing
@@ -24,6 +23,8 @@ from peristyle.model.design import Dividers, House, Outline, Rectangle, Regular
 from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import examples
+from peristyle.wood.grown import face_picture
+from peristyle.wood.looks import Grown
 from support.telling import titled
 
 FMT = Format()
@@ -84,7 +85,7 @@ def test_the_frieze_is_the_board_without_its_losses() -> None:
     for before, after in pairwise(grains):
         assert before.points[1] == pytest.approx(after.points[0])
     for grain, piece in zip(grains, found.wrap.pieces, strict=True):
-        assert grain.source == face_on_board(found.ring.sides[piece.side], piece.origin_mm)
+        assert grain.source == face_on_board(found.ring.sides[piece.side], piece)
 
 
 def test_keys_stand_where_the_plan_has_them() -> None:
@@ -140,14 +141,16 @@ def test_picking_a_side_offers_its_own_sizes() -> None:
 
 
 def test_wood_grows_from_its_seed() -> None:
-    one = board_picture("cherry", 7, 300.0, 60.0, 2.0)
+    one = face_picture(Grown("cherry", 7, 300.0, 60.0, 12.0), px_per_mm=2.0)
     assert one.shape == (120, 600, 3)
-    assert np.array_equal(one, board_picture("cherry", 7, 300.0, 60.0, 2.0))
-    assert not np.array_equal(one, board_picture("cherry", 8, 300.0, 60.0, 2.0))
+    assert np.array_equal(one, face_picture(Grown("cherry", 7, 300.0, 60.0, 12.0), px_per_mm=2.0))
+    assert not np.array_equal(one, face_picture(Grown("cherry", 8, 300.0, 60.0, 12.0), px_per_mm=2.0))
     # Grain runs along the board: neighbours along it are more alike than neighbours across it.
     light = one.astype(float).sum(axis=2)
     assert np.abs(np.diff(light, axis=1)).mean() < np.abs(np.diff(light, axis=0)).mean()
-    dark, pale = (board_picture(w, 3, 200.0, 50.0, 1.0).mean() for w in ("walnut", "maple"))
+    dark, pale = (
+        face_picture(Grown(w, 3, 200.0, 50.0, 12.0), px_per_mm=1.0).mean() for w in ("walnut", "maple")
+    )
     assert dark < pale - 50
 
 

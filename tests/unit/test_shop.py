@@ -5,7 +5,8 @@ import pytest
 from peristyle.core.errors import PeristyleError
 from peristyle.model import addresses, worklist
 from peristyle.model.design import Keys, Lid, Liner, Panel, Rectangle, Regular, replace
-from peristyle.model.job import Board, Moved, OwnStep, Work, job_of, revised
+from peristyle.model.job import Moved, OwnStep, Work, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.model.tools import Bit, DadoSet, Uses
 from peristyle.planning.making.offering import choices
 from peristyle.planning.making.order import Refused, moved

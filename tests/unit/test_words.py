@@ -23,7 +23,8 @@ from peristyle.model.design import (
     Segments,
     Thing,
 )
-from peristyle.model.job import Board, OwnStep, Saw, Work, job_of, revised
+from peristyle.model.job import OwnStep, Saw, Work, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
@@ -33,6 +34,10 @@ from support.designs import random_design
 
 BOX = job_of(shape=Rectangle(240.0, 160.0), height_mm=90.0, board=Board(length_mm=900.0, thickness_mm=9.0))
 LEANING = revised(BOX, slopes_deg=(12.0,), board=Board(length_mm=3000.0, width_mm=300.0))
+ROUGH = Board(
+    length_mm=3000.0, width_mm=500.0, thickness_mm=30.0, edge_mm=3.0, across_mm=12.0, planing_mm=2.0, creep_mm=1.0,
+    face="back", turned=True,
+)  # fmt: skip
 CARDS = Thing(name="cards", length_mm=60.0, width_mm=40.0, height_mm=20.0)
 
 
@@ -166,6 +171,27 @@ BOXES = [
         thicknesses_mm=(10.4, 12.3, 11.4, 13.3, 10.1, 14.0, 11.0, 12.6),
         board=Board(method="bevel_direct", length_mm=3000.0, width_mm=300.0),
     ),
+    *(
+        revised(box, board=replace(ROUGH, method=way))
+        for way in ("flip_shared", "book", "upright", "none", "square_first")
+        for box in (
+            revised(BOX, bottom=Panel(), dividers=Dividers(), openings=(Opening(),), feet=Feet()),
+            revised(
+                BOX, bottom=Panel(seat="rabbet"), top=Panel(), lid=Lid(), openings=(Opening(kind="notch"),)
+            ),
+            revised(BOX, work=Work(finish="after")),
+            LEANING,
+            revised(BOX, saw=Saw(kind="chamfer_bit")),
+            revised(BOX, thicknesses_mm=(9.0, 8.0, 9.0, 8.0)),
+            revised(BOX, saw=Saw(stop_deg=20.0)),
+            revised(BOX, shape=House(240.0, 90.0, 30.0)),
+            revised(BOX, shape=Regular(3, 200.0)),
+            revised(BOX, shape=Regular(5, 200.0)),
+        )
+    ),
+    *(revised(BOX, board=Board(method=way)) for way in ("flip_shared", "book", "upright", "none")),
+    revised(BOX, board=Board(width_mm=100.0, across_mm=15.0)),
+    revised(BOX, board=Board(method="upright", width_mm=100.0)),
 ]
 
 

@@ -32,8 +32,9 @@ from peristyle.model.design import (
     replace,
     side_name,
 )
-from peristyle.model.job import Board, Job, MachineKind, Saw, decide, decided, job_of, problems, revised
+from peristyle.model.job import Job, MachineKind, Saw, decide, decided, job_of, problems, revised
 from peristyle.model.starts import begun, tools_in
+from peristyle.model.stock import Board
 from peristyle.planning.form.slabs import two_sizes
 from peristyle.planning.inside.contents import sized, suiting_height
 from peristyle.planning.stock.largest import largest

@@ -26,6 +26,8 @@ from peristyle.drawing.solid import (
 )
 from peristyle.planning.making.piece import Feature, Piece
 from peristyle.planning.plan import Plan
+from peristyle.planning.stock.laying import Placed
+from peristyle.wood.looks import Plane
 
 # Of the way from together (0) to apart (1), the stretch in which each part moves.
 _MOVES: Final[dict[str, tuple[float, float]]] = {
@@ -60,18 +62,20 @@ def apart_faces(plan: Plan, eye: Eye, share: float) -> list[Face]:
     view = view_of(plan, eye, 1.0 + 0.55 * share)
     pieces = [(n, piece) for n, piece in enumerate(plan.pieces) if piece.part != "segment"][:_MOST_PIECES]
     parts = [part for number, piece in pieces for part in _parts(plan, number, piece, share)]
-    where = {placed.side: placed.origin_mm for placed in plan.wrap.pieces}
+    where = {placed.side: placed for placed in plan.wrap.pieces}
     found: list[tuple[float, list[Face]]] = []
     for part in parts:
         corners = [_moved(p, part.moved) for p in (*part.outer, *part.inner)]
         middle = tuple(math.fsum(axis) / len(corners) for axis in zip(*corners, strict=True))
         faces = []
-        for kind, points, source, pick in _faces(plan, part, where):
+        for kind, points, source, pick, plane in _faces(plan, part, where):
             at = [_moved(p, part.moved) for p in points]
             normal = outward(at, middle)
             if normal is None or not view.faces_eye(normal, *at[0]):
                 continue
-            faces.append(Face(kind, tuple(view.point(*p) for p in at), view.light(normal), source, pick))
+            faces.append(
+                Face(kind, tuple(view.point(*p) for p in at), view.light(normal), source, pick, plane)
+            )
         found.append((view.deep(*middle), faces))
     found += _things(plan, view, share)
     found.sort(key=lambda one: -one[0])
@@ -177,34 +181,36 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
 
 
 def _faces(
-    plan: Plan, part: _Part, where: dict[int, float]
-) -> Iterator[tuple[FaceKind, Sequence[Vector], Points, Pick | None]]:
+    plan: Plan, part: _Part, where: dict[int, Placed]
+) -> Iterator[tuple[FaceKind, Sequence[Vector], Points, Pick | None, Plane]]:
     """Both faces with what is cut into them, and the edges between them."""
     piece = part.piece
     kind: FaceKind = _KINDS.get(piece.part, "inside")
     pick = Pick("piece", part.number)
+    planes: tuple[Plane, Plane] = ("face", "under")
     source: Points = ()
     back: Points = ()
     if piece.part == "side":
         number = next(side.index for side in plan.ring.sides if f"side.{side.name}" == piece.id)
         pick = Pick("side", number)
-        side = plan.ring.sides[number]
+        side, lies = plan.ring.sides[number], where[number]
+        planes = (lies.show, lies.inside)
         source, back = (
             tuple((x, y) for x, y, _z in _band([(x, y, 0.0) for x, y in whole], *part.levels))
-            for whole in (face_on_board(side, where[number]), back_on_board(side, where[number]))
+            for whole in (face_on_board(side, lies), back_on_board(side, lies))
         )
-    yield ("show" if piece.part == "side" else kind), part.outer, source, pick
-    yield kind, part.inner, back, pick
+    yield ("show" if piece.part == "side" else kind), part.outer, source, pick, planes[0]
+    yield kind, part.inner, back, pick, planes[1]
     count = len(part.outer)
     for i in range(count):
         j = (i + 1) % count
         edge: FaceKind = "rim" if piece.part in ("side", "liner") else kind
-        yield edge, (part.outer[i], part.outer[j], part.inner[j], part.inner[i]), (), pick
+        yield edge, (part.outer[i], part.outer[j], part.inner[j], part.inner[i]), (), pick, "face"
     for feature in piece.features:
         if feature.kind != "lid_kerf":
             opening = _opening(part, feature)
             if len(opening) >= 3:
-                yield ("opening" if feature.kind == "opening" else "lid_line"), opening, (), pick
+                yield ("opening" if feature.kind == "opening" else "lid_line"), opening, (), pick, "face"
 
 
 def _opening(part: _Part, feature: Feature) -> tuple[Vector, ...]:

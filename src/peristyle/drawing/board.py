@@ -22,18 +22,18 @@ from peristyle.model import fields
 from peristyle.model.design import corner_name, side_name
 from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.plan import Plan
-from peristyle.planning.stock.wrap import parting
+from peristyle.planning.stock.laying import Placed, parting
 
 
-def face_on_board(side: SidePlan, origin_mm: float) -> tuple[Point, Point, Point, Point]:
-    """The show face's four corners on the board, bottom edge on the board's straight edge."""
-    a, b, c, d = ((origin_mm + x, y) for x, y in side.outer_face)
+def face_on_board(side: SidePlan, piece: Placed) -> tuple[Point, Point, Point, Point]:
+    """The show face's four corners on the board, in their order in the side's own frame."""
+    a, b, c, d = (piece.on(point) for point in side.outer_face)
     return (a, b, c, d)
 
 
-def back_on_board(side: SidePlan, origin_mm: float) -> tuple[Point, Point, Point, Point]:
-    """The inside face's four corners on the board, seen through it: the board's back."""
-    a, b, c, d = ((origin_mm + x, y) for x, y in side.inner_face)
+def back_on_board(side: SidePlan, piece: Placed) -> tuple[Point, Point, Point, Point]:
+    """The inside face's four corners on the board, seen through it."""
+    a, b, c, d = (piece.on(point) for point in side.inner_face)
     return (a, b, c, d)
 
 
@@ -49,7 +49,7 @@ def board_drawing(plan: Plan, fmt: Format) -> Drawing:
         shapes += _losses(plan)
         for piece in wrap.pieces:
             side = sides[piece.side]
-            face = face_on_board(side, piece.origin_mm)
+            face = face_on_board(side, piece)
             inside = piece.end_mm <= length + 1e-6 and side.rip_mm <= width + 1e-6
             role: Role = "follows" if inside else "caution"
             shapes.append(Path(face, role, weight=1.4, dash=not inside, pick=Pick("side", side.index)))
@@ -108,16 +108,16 @@ def _losses(plan: Plan) -> list[Shape]:
     shapes: list[Shape] = []
     for k, piece in enumerate(wrap.pieces):
         side = sides[piece.side]
-        a = face_on_board(side, piece.origin_mm)
+        a = face_on_board(side, piece)
         if k + 1 < len(wrap.pieces):
             after = wrap.pieces[k + 1]
-            b = face_on_board(sides[after.side], after.origin_mm)
+            b = face_on_board(sides[after.side], after)
         else:
             x = wrap.end_mm
             b = ((x, 0.0), (x, 0.0), (x, side.slant_mm), (x, side.slant_mm))
         gap = (a[1], b[0], b[3], a[2])
         shapes.append(Path(gap, "blade", "solid", weight=0.6, pick=Pick("corner", piece.side)))
-    first = face_on_board(sides[wrap.pieces[0].side], wrap.pieces[0].origin_mm)
+    first = face_on_board(sides[wrap.pieces[0].side], wrap.pieces[0])
     if first[3][0] < first[0][0]:
         wedge = ((first[3][0], 0.0), first[0], first[3])
         shapes.append(Path(wedge, "blade", "tint", weight=0.4))

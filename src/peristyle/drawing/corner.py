@@ -84,7 +84,7 @@ def _faces(plan: Plan, corner: int, half: float) -> list[Shape]:
     shapes: list[Shape] = []
     for index, at_end in ((corner, True), (second, False)):
         side, piece = ring.sides[index], where[index]
-        a, b, c, d = face_on_board(side, piece.origin_mm)
+        a, b, c, d = face_on_board(side, piece)
         shown = min(half, side.outside_mm)
         part = shown / side.outside_mm
         if at_end:
@@ -93,7 +93,7 @@ def _faces(plan: Plan, corner: int, half: float) -> list[Shape]:
         else:
             b, c = _between(a, b, part), _between(d, c, part)
             target = box(0, 0, shown, height)
-        shapes.append(Grain(target, (a, b, c, d), Pick("side", index)))
+        shapes.append(Grain(target, (a, b, c, d), Pick("side", index), piece.show))
     return shapes
 
 

@@ -33,7 +33,7 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
         # Leaning faces touch where they are widest: the gaps show how the grain turns.
         wide = high - low
         target = _face(side.outer_face, x - low, height / side.slant_mm)
-        shapes.append(Grain(target, face_on_board(side, piece.origin_mm), Pick("side", side.index)))
+        shapes.append(Grain(target, face_on_board(side, piece), Pick("side", side.index), piece.show))
         for owner, feature in OPENINGS.features(plan):
             if owner == f"side.{side.name}":
                 shapes.append(

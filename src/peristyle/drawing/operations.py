@@ -64,6 +64,9 @@ def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
     pictures: dict[str, Callable[[Plan, Step, Format], list[Shape]]] = {
         "plane": _plane,
         "rip": _rip,
+        "strips": _rip,
+        "strip_bevel": _rip,
+        "heights": _crosscut,
         "groove": _groove,
         "trim": _crosscut,
         "crosscut": _crosscut,
@@ -90,7 +93,11 @@ def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
         picture = held_picture
     shapes = picture(plan, step, fmt)
     saw = plan.job.shop.saw
-    if step.operation in ("bevel", "rip") and step.tool == "table_saw" and saw.tilts == "left":
+    if (
+        step.operation in ("bevel", "rip", "strips", "strip_bevel")
+        and step.tool == "table_saw"
+        and saw.tilts == "left"
+    ):
         shapes = [_mirrored(shape) for shape in shapes]
     return Drawing(
         tuple(shapes), bounds=_FIELD, words=f"{title(step, fmt)}: {setting(step, fmt)}. {how(step, fmt)}"

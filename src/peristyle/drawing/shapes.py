@@ -12,6 +12,7 @@ from msgspec import Struct
 from peristyle.core.planes import Point
 from peristyle.model.fields import Field
 from peristyle.model.job import Job
+from peristyle.wood.looks import Plane
 
 Role = Literal[
     "decided", "follows", "quiet", "blade", "caution", "wood", "inside", "panel", "paper", "select",
@@ -64,6 +65,7 @@ class Grain(Struct, frozen=True):
     points: tuple[Point, Point, Point, Point]
     source: tuple[Point, Point, Point, Point]
     pick: Pick | None = None
+    plane: Plane = "face"
 
 
 class Tag(Struct, frozen=True):

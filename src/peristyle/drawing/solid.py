@@ -21,6 +21,7 @@ from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.making.parts.openings import OPENINGS
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.plan import Plan
+from peristyle.wood.looks import Plane
 
 FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider", "thing", "top", "opening"]
 
@@ -36,6 +37,7 @@ class Face(Struct, frozen=True):
     light: float
     source: tuple[Point, ...] = ()
     pick: Pick | None = None
+    plane: Plane = "face"
 
 
 class Eye(Struct, frozen=True):
@@ -142,8 +144,17 @@ def solid_faces(plan: Plan, eye: Eye) -> list[Face]:
         if not view.faces_eye(slab.normal, x, y, 0.0):
             continue
         quad = (feet[i][0], feet[i][1], heads[i][1], heads[i][0])
-        source = face_on_board(side, where[side.index].origin_mm)
-        faces.append(Face("show", quad, view.light(slab.normal), source, Pick("side", side.index)))
+        source = face_on_board(side, where[side.index])
+        faces.append(
+            Face(
+                "show",
+                quad,
+                view.light(slab.normal),
+                source,
+                Pick("side", side.index),
+                where[side.index].show,
+            )
+        )
         faces += _marks(plan, i, quad, keys)
         faces += _openings(plan, view, i)
     return faces + _laid(plan, view, feet, heads, soffit=False) + (stood_on if from_below else [])
@@ -218,7 +229,7 @@ def _laid(
 def _inside(plan: Plan, view: View, low: list[Point], top: list[Point]) -> list[Face]:
     """Floor and the inner walls that turn toward the eye."""
     ring = plan.ring
-    where = {p.side: p.origin_mm for p in plan.wrap.pieces}
+    where = {p.side: p for p in plan.wrap.pieces}
     faces: list[Face] = []
     for panel in plan.section.panels:
         if panel.name == "bottom":
@@ -230,7 +241,9 @@ def _inside(plan: Plan, view: View, low: list[Point], top: list[Point]) -> list[
         if view.faces_eye(normal, x, y, 0.0):
             quad = (low[i - 1], low[i], top[i], top[i - 1])
             back = back_on_board(ring.sides[i], where[i])
-            faces.append(Face("inside", quad, view.light(normal) * 0.86, back, Pick("side", i)))
+            faces.append(
+                Face("inside", quad, view.light(normal) * 0.86, back, Pick("side", i), where[i].inside)
+            )
     faces += _liner(plan, view)
     faces += _standing(plan, view)
     for panel in plan.section.panels:

@@ -6,12 +6,14 @@ from msgspec import Meta
 
 from peristyle.core.lengths import Units
 from peristyle.model.design import GrooveWay, Seat
-from peristyle.model.job import Method
+from peristyle.model.stock import Method
 from peristyle.planning.findings import Severity
 from peristyle.planning.inside.dividers import Run
 from peristyle.planning.making.setting import Setting
 from peristyle.planning.making.step import Edge, Lies
 from peristyle.planning.section.grooves import Arris
+from peristyle.planning.stock.laying import Way
+from peristyle.wood.looks import Plane
 
 Point = Annotated[list[float], Meta(min_length=2, max_length=2)]
 Vector = Annotated[list[float], Meta(min_length=3, max_length=3)]
@@ -81,6 +83,11 @@ class LaidData(TypedDict):
     board: int
     start_mm: float
     end_mm: float
+    origin: Annotated[
+        list[float], Meta(description="of the face's bottom start corner, along and across the board")
+    ]
+    way: Way
+    show: Annotated[Plane, Meta(description="the plane of the board that the show face is cut from")]
 
 
 class WrapData(TypedDict):
@@ -90,6 +97,7 @@ class WrapData(TypedDict):
     order: list[str]
     pieces: list[LaidData]
     loss_mm: list[float]
+    runs_on: Annotated[list[bool], Meta(description="whether the grain runs over each corner")]
     grain_turn_deg: list[float]
     used_mm: Annotated[float, Meta(description="Σ lengths + all losses, without the end trim")]
     end_trim_mm: float

@@ -26,7 +26,7 @@ from peristyle.planning.plan import Plan
 from peristyle.planning.section.grooves import GroovePlan
 from peristyle.planning.section.levels import LidPlan, PanelPlan, SectionPlan
 from peristyle.planning.section.segments import SegmentsPlan
-from peristyle.planning.stock.wrap import cutting_order, parting, strip_mm
+from peristyle.planning.stock.laying import cutting_order, parting, strip_mm
 from peristyle.words.findings import offered, said
 from peristyle.words.steps import glue_order, how, setting, title, why
 
@@ -200,12 +200,21 @@ def _wrap(plan: Plan) -> types.WrapData:
     count = job.design.side_count
     return {
         "method": job.stock.board.method,
-        "order": [side_name(i) for i in cutting_order(job)],
+        "order": [side_name(i) for i in wrap.order or cutting_order(job)],
         "pieces": [
-            {"side": side_name(p.side), "board": 1, "start_mm": p.start_mm, "end_mm": p.end_mm}
+            {
+                "side": side_name(p.side),
+                "board": 1,
+                "start_mm": p.start_mm,
+                "end_mm": p.end_mm,
+                "origin": [p.origin_mm, p.y_mm],
+                "way": p.way,
+                "show": p.show,
+            }
             for p in wrap.pieces
         ],
         "loss_mm": list(wrap.losses_mm),
+        "runs_on": list(wrap.runs_on),
         "grain_turn_deg": list(wrap.grain_turn_deg),
         "used_mm": wrap.used_mm,
         "end_trim_mm": job.stock.board.end_trim_mm,

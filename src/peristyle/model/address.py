@@ -124,6 +124,10 @@ def read(text: str, kind: kinds.Type, address: Address, units: Units) -> Any:
         case kinds.VarTupleType():
             if clean.lower() in _OPEN:
                 return ()
+            if isinstance(_bare(bare.item_type), kinds.LiteralType):
+                return tuple(
+                    read(part, bare.item_type, address, units) for part in clean.replace(",", ";").split(";")
+                )
             try:  # one value alone may have a blank in it, or a decimal comma
                 return (read(clean, bare.item_type, address, units),)
             except LengthError:

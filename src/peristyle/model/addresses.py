@@ -39,8 +39,9 @@ from peristyle.model.design import (
     side_name,
 )
 from peristyle.model.faults import breaches, faults_of_type, listed
-from peristyle.model.job import Board, Job, Saw, Work, decide, decided, job_of, openings_within, revised
+from peristyle.model.job import Job, Saw, Work, decide, decided, job_of, openings_within, revised
 from peristyle.model.starts import begun
+from peristyle.model.stock import MOST_BOARDS, MOST_MARKS, Board, From, Mark
 from peristyle.model.tool_addresses import tools
 from peristyle.model.tools import Uses
 
@@ -97,6 +98,27 @@ _WORDS: Final[dict[str, str]] = {
     "creep_mm": "left on each end to creep up on",
     "shift_mm": "where the strip starts past the trim",
     "method": "how sides are cut from the board",
+    "across_mm": "how far the strip lies from the straight edge",
+    "edge_mm": "what straightening the edge takes",
+    "planing_mm": "what planing takes of the thickness",
+    "face": "face that becomes the show faces",
+    "turned": "whether it lies turned end for end",
+    "sawn": "how it was sawn from the log",
+    "looks": "what its grown picture shows",
+    "sheet": "whether it is sheet stock",
+    "price": "price of the whole board",
+    "picture": "its picture, by its digest",
+    "back_picture": "the picture of its back, by its digest",
+    "x_mm": "where it begins, from the start end as pictured",
+    "y_mm": "where it begins, from the straight edge as pictured",
+    "shows": "on which faces it is",
+    "wish": "what is to be done about it",
+    "at_mm": "height above the box's bottom edge it is wished at",
+    "inside": "whether it may come on an inside face",
+    "panels": "the panels come from it",
+    "liner": "the liner comes from it",
+    "keys": "the keys come from it",
+    "notes": "notes",
     "wood": "wood",
     "seed": "which of its pictures",
     "kind": "kind",
@@ -153,6 +175,7 @@ _PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
 )
 _ALWAYS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("stock.board", "board", Board, "board"),
+    ("stock.parts", "parts", From, "board that"),
     ("shop.saw", "saw", Saw, "saw"),
     ("shop.uses", "uses", Uses, "tool that"),
 )
@@ -362,8 +385,16 @@ def _inner(job: Job) -> Iterator[Address]:
         yield _count_of(many)
         for number in range(len(decided(job, many.name))):
             for field in _struct(many.kind).fields:
+                if field.name == "marks":
+                    continue  # those of a board on the rack are painted when it is the board
                 leaf = _of_many(many, number, field)
-                yield _as_letter(leaf) if field.name == "side" else leaf
+                yield (
+                    _as_letter(leaf)
+                    if field.name == "side"
+                    else _as_letters(leaf)
+                    if field.name == "sides"
+                    else leaf
+                )
 
 
 def _part(head: str, words: str, part: str, kind: type) -> Address:
@@ -379,7 +410,7 @@ def _part(head: str, words: str, part: str, kind: type) -> Address:
 
 def _fields(head: str, words: str, part: str, kind: type) -> Iterator[Address]:
     for field in _struct(kind).fields:
-        if field.name != "segments":
+        if field.name not in ("segments", "marks"):
             yield _leaf(head, words, part, field)
 
 
@@ -429,6 +460,8 @@ _MANY: Final = (
     _Many(
         "section.openings", "openings", Opening, MAX_OPENINGS, "how many openings its sides have", "opening"
     ),
+    _Many("stock.board.marks", "marks", Mark, MOST_MARKS, "how many places are marked on the board", "mark"),
+    _Many("stock.rack", "rack", Board, MOST_BOARDS, "how many other boards are on the rack", "rack board"),
 )
 
 
@@ -437,7 +470,11 @@ def _count_of(many: _Many) -> Address:
 
     def put(job: Job, number: int) -> Job:
         now = decided(job, many.name)
-        more = tuple(begun(many.kind, job.design.units) for _ in range(number - len(now)))
+        more = [begun(many.kind, job.design.units) for _ in range(number - len(now))]
+        if many.kind is Board:  # each with a name and a figure of its own
+            taken = {job.stock.board.name, *(board.name for board in now)}
+            names = [name for n in range(2, MOST_BOARDS + 3) if (name := f"Board {n}") not in taken]
+            more = [replace(board, name=names[n], seed=len(now) + n + 8) for n, board in enumerate(more)]
         return decide(job, many.name, (*now, *more)[:number])
 
     limits = kinds.IntType(ge=0, le=many.most)
@@ -468,10 +505,23 @@ def _as_letter(address: Address) -> Address:
     )  # fmt: skip
 
 
+def _as_letters(address: Address) -> Address:
+    """Sides' numbers read and written as letters: A, C."""
+
+    def put(job: Job, text: str) -> Job:
+        named = [] if text.strip().lower() in ("", "none") else text.replace(";", ",").split(",")
+        return address.put(job, tuple(_side(job, name) for name in named))
+
+    return Address(
+        address.id, address.words, kinds.StrType(),
+        lambda d: ", ".join(side_name(side) for side in address.get(d)) or "none", put,
+    )  # fmt: skip
+
+
 def _stock(job: Job) -> Iterator[Address]:
     for head, part, kind, words in _ALWAYS:
         for leaf in _fields(head, words, part, kind):
-            yield _or_none(leaf) if kind is Uses else leaf
+            yield _or_none(leaf) if kind in (Uses, From) else leaf
     for field in _struct(Work).fields[:2]:
         yield _leaf("work", "work", "work", field)
     yield from tools(job, _WORDS)
@@ -516,7 +566,7 @@ def every() -> list[Address]:
     for shape in shapes:
         full = job_of(
             shape=shape, bottom=panel, top=panel, lid=Lid(), keys=Keys(), liner=Liner(), dividers=Dividers(),
-            contents=thing, openings=(Opening(),), feet=Feet(),
+            contents=thing, openings=(Opening(),), feet=Feet(), marks=(Mark(),), rack=(Board(name="Board 2"),),
         )  # fmt: skip
         for address in addresses(full):
             parts = address.id.split(".")

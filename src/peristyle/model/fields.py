@@ -30,8 +30,9 @@ from peristyle.model.design import (
     replace,
     side_name,
 )
-from peristyle.model.job import Board, Job, Saw, decide, decided, place_of, revised
+from peristyle.model.job import Job, Saw, decide, decided, place_of, revised
 from peristyle.model.starts import begun
+from peristyle.model.stock import Board
 
 Kind = Literal["length", "angle", "pitch", "count"]
 

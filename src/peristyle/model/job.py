@@ -13,7 +13,6 @@ from peristyle.model.design import (
     Dividers,
     Feet,
     Form,
-    Index,
     Inside,
     Joints,
     Keys,
@@ -29,44 +28,14 @@ from peristyle.model.design import (
     Thing,
     replace,
 )
+from peristyle.model.stock import Board, From, Mark, Stock
 from peristyle.model.tools import CAN, MOST_TOOLS, STARTING, DadoSet, Tool, Use, Uses, can, named
 
 MAX_STOPS: Final = 24
 
 Kerf = Annotated[float, Meta(ge=LEAST_KERF_MM, le=50)]
-Allowance = Annotated[float, Meta(ge=0, le=MAX_MM)]
 MachineKind = Literal["table_saw", "miter_saw", "chamfer_bit", "shooting_board"]
-Method = Literal["square_first", "bevel_direct"]
 Id = Annotated[str, Meta(min_length=1, max_length=200)]
-
-
-class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """The board the sides come from, and how it is cut up.
-
-    `end_trim_mm` comes off the start end. `creep_mm` is left on each end of a piece to creep up
-    on the line. With `resaw` the board is sawn into two leaves first. `shift_mm` moves the strip along
-    the board from the trimmed end. `wood` and `seed` say how its picture grows.
-    """
-
-    length_mm: Length = 1200.0
-    width_mm: Length = 140.0
-    thickness_mm: Length = 12.0
-    end_trim_mm: Allowance = 10.0
-    creep_mm: Annotated[float, Meta(ge=0, le=50)] = 0.0
-    shift_mm: Allowance = 0.0
-    method: Method = "square_first"
-    resaw: bool = False
-    wood: Name = "cherry"
-    seed: Annotated[int, Meta(ge=0, lt=2**31)] = 7
-
-
-class Stock(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """What the box is made of. `closing_corner` is the number of the side (A = 0) at whose end the wrap closes,
-    None for the last.
-    """
-
-    board: Board = Board()
-    closing_corner: Index | None = None
 
 
 class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -188,6 +157,9 @@ class Decisions(TypedDict, total=False):
     dividers: Dividers | None
     liner: Liner | None
     board: Board
+    marks: tuple[Mark, ...]
+    rack: tuple[Board, ...]
+    parts: From
     closing_corner: int | None
     saw: Saw
     tools: tuple[Tool, ...]
@@ -201,7 +173,9 @@ _IN_DESIGN: Final[dict[str, type[Struct]]] = {
 _HOMES: Final = {
     **{name: ("design", part) for part, kind in _IN_DESIGN.items() for name in kind.__struct_fields__},
     **dict.fromkeys(("name", "units", "notes"), ("design",)),
-    "board": ("stock",), "closing_corner": ("stock",), **dict.fromkeys(("saw", "tools", "uses"), ("shop",)),
+    "marks": ("stock", "board"),
+    **dict.fromkeys(("board", "rack", "parts", "closing_corner"), ("stock",)),
+    **dict.fromkeys(("saw", "tools", "uses"), ("shop",)),
     "work": (),
 }  # fmt: skip
 
@@ -306,6 +280,7 @@ def problems(job: Job) -> list[tuple[str, str]]:
                 f"{len(values)} values for {count} sides: give one for all, or one for each side",
             ))  # fmt: skip
     found += _tool_problems(job.shop)
+    found += _board_problems(job.stock, count)
     sides = [
         (f"design.section.openings.{n}.side", opening.side)
         for n, opening in enumerate(design.section.openings)
@@ -315,6 +290,28 @@ def problems(job: Job) -> list[tuple[str, str]]:
     ):  # fmt: skip
         if index is not None and index >= count:
             found.append((path, f"{index} names no side of {count}: count from 0 for A to {count - 1}"))
+    return found
+
+
+def _board_problems(stock: Stock, count: int) -> list[tuple[str, str]]:
+    """Two boards of one name, a part of a board that is not there, a mark for a side that is not."""
+    boards = {"stock.board": stock.board} | {f"stock.rack.{n}": board for n, board in enumerate(stock.rack)}
+    names = [board.name for board in boards.values()]
+    found = [
+        ("stock.rack", f"two boards are called “{name[:40]}”: give each a name of its own")
+        for name in dict.fromkeys(names)
+        if names.count(name) > 1
+    ]
+    for part in From.__struct_fields__:
+        name = getattr(stock.parts, part)
+        if name and name not in names:
+            found.append((f"stock.parts.{part}", f"“{name[:40]}” is none of the boards: {', '.join(names)}"))
+    for path, board in boards.items():
+        for n, mark in enumerate(board.marks):
+            if path == "stock.board" and any(side >= count for side in mark.sides):
+                found.append(
+                    (f"{path}.marks.{n}.sides", f"names a side past the last of {count}: count from 0 for A")
+                )
     return found
 
 

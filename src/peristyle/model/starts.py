@@ -8,7 +8,8 @@ from typing import Any, Final
 
 from peristyle.core.lengths import Units
 from peristyle.model.design import Dividers, Feet, Keys, Lid, Liner, Opening, Panel, Thing
-from peristyle.model.job import Board, Saw
+from peristyle.model.job import Saw
+from peristyle.model.stock import Board
 from peristyle.model.tools import STARTING, BandSaw, Bit, Blade, Clamp, DadoSet, HandSaw, Thicknesser, Tool
 
 _IN: Final = Fraction(254, 10)  # exact, so that ¾ in to begin with is the ¾ in that a maker types

@@ -50,9 +50,10 @@ CAUTIONS: Final[dict[str, str]] = {
 
 # The saw goes right through the work; where it does not, the guard cannot stay.
 _THROUGH: Final = (
-    "rip", "resaw", "trim", "crosscut", "bevel", "panel", "divider", "segment", "foot", "key_stock", "block"
+    "rip", "strips", "strip_bevel", "heights", "resaw", "trim", "crosscut", "bevel", "panel", "divider", "segment",
+    "foot", "key_stock", "block",
 )  # fmt: skip
-_TO_A_STOP: Final = ("block", "crosscut", "bevel", "divider", "segment", "foot")
+_TO_A_STOP: Final = ("block", "crosscut", "heights", "bevel", "divider", "segment", "foot")
 _SAWS: Final = ("table_saw", "miter_saw")
 _OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
     "miter_saw": ("miter_guard",), "chamfer_bit": ("router",), "shooting_board": ("plane_edge",),
@@ -61,9 +62,10 @@ _OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
 }  # fmt: skip
 # On these tools what is said of a blade or a bit in a table does not hold.
 _BY_THEMSELVES: Final = ("band_saw", "hand_saw")
-_OF_A_TABLE: Final = ("lid", "keys", "groove", "dado", "rip", "key_stock")
+_OF_A_TABLE: Final = ("lid", "keys", "groove", "dado", "rip", "strips", "strip_bevel", "key_stock")
 _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
-    "rip": ("rip",), "resaw": ("resaw",), "groove": ("groove",), "rabbet": ("groove", "sacrificial"),
+    "rip": ("rip",), "strips": ("rip",), "strip_bevel": ("rip",), "resaw": ("resaw",),
+    "groove": ("groove",), "rabbet": ("groove", "sacrificial"),
     "panel_set": ("glue",),
     "try_groove": ("groove",),
     "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),

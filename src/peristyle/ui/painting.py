@@ -1,6 +1,7 @@
 """A drawing onto a painter."""
 
 import math
+from collections.abc import Callable
 from functools import cache, lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -11,8 +12,11 @@ from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
 from peristyle.ui.placing import Box
 from peristyle.ui.theme import Theme
 from peristyle.ui.wood import WoodPicture
+from peristyle.wood.looks import Plane
 
 POINT_PX = 4 / 3
+
+Planes = Callable[[Plane], WoodPicture | None]  # a board's pictures, by their planes
 
 
 class Fit:
@@ -57,14 +61,13 @@ class WoodLayer:
         self._for: tuple[object, ...] | None = None
         self._kept = QPixmap()
 
-    def paint(
-        self, painter: QPainter, grains: list[Grain], fit: Fit, wood: WoodPicture | None, plain: QColor
-    ) -> None:
+    def paint(self, painter: QPainter, grains: list[Grain], fit: Fit, wood: Planes, plain: QColor) -> None:
         """Lay the wood down, from the kept picture where it still holds."""
         device = painter.device()
         smooth = bool(painter.renderHints() & QPainter.RenderHint.SmoothPixmapTransform)
         ratio = device.devicePixelRatioF()
-        wanted = (grains, fit.key, id(wood), plain.rgb(), device.width(), device.height(), ratio, smooth)
+        seen = tuple(id(wood(plane)) for plane in dict.fromkeys(grain.plane for grain in grains))
+        wanted = (grains, fit.key, seen, plain.rgb(), device.width(), device.height(), ratio, smooth)
         if wanted != self._for:
             # Moving wood is painted straight; it is kept once it comes by a second time.
             self._for = wanted
@@ -89,7 +92,7 @@ def paint(
     drawing: Drawing,
     fit: Fit,
     theme: Theme,
-    wood: WoodPicture | None,
+    wood: Planes,
     plain: QColor,
     chosen: Pick | None,
     layer: WoodLayer,
@@ -212,7 +215,8 @@ def _upright(quad: tuple[Point, ...]) -> bool:
     return ay == by and bx == cx and cy == dy and dx == ax and cx > ax and cy > ay
 
 
-def _grain(painter: QPainter, shape: Grain, fit: Fit, wood: WoodPicture | None, plain: QColor) -> None:
+def _grain(painter: QPainter, shape: Grain, fit: Fit, planes: Planes, plain: QColor) -> None:
+    wood = planes(shape.plane)
     polygon = fit.polygon(shape.points)
     if wood is not None and _upright(shape.points) and _upright(shape.source):
         # A plain copy is five times as fast as a brush laid through a transformation.

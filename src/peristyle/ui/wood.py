@@ -6,16 +6,20 @@ Views ask for the picture of a board and paint plain wood until it is there; `re
 from collections import OrderedDict
 from concurrent.futures import Future, ThreadPoolExecutor, wait
 from contextlib import suppress
+from pathlib import Path
 from typing import Final, NamedTuple
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage
 
-from peristyle.model.job import Board
+from peristyle.model.stock import Board
+from peristyle.planning.stock.looks import look_of
 from peristyle.reference.woods import wood_named
+from peristyle.storage import pictures
+from peristyle.wood.looks import Given, Look, Plane
 
-KEPT: Final = 6
-KEPT_BYTES: Final = 32 * 2**20  # all pictures together
+KEPT: Final = 8
+KEPT_BYTES: Final = 160 * 2**20  # all pictures together
 
 
 class WoodPicture(NamedTuple):
@@ -37,27 +41,27 @@ class WoodPicture(NamedTuple):
 
 
 class _Key(NamedTuple):
-    wood: str
-    seed: int
-    length_mm: float
-    width_mm: float
+    look: Look
+    plane: Plane
 
 
-def _grown(key: _Key) -> WoodPicture:
-    """One picture, grown off the window's thread."""
+def _grown(key: _Key, given: Given) -> WoodPicture:
+    """One picture, grown or opened off the window's thread."""
     # NumPy takes 0.2 s to import: here it costs the first paint nothing.
-    from peristyle.drawing.grain import board_picture, scale_for
+    from peristyle.wood.pictures import seen
 
-    array = board_picture(key.wood, key.seed, key.length_mm, key.width_mm)
-    rows, columns, _three = array.shape
-    full = QImage(array.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888)
+    pixels, scale = seen(key.look, key.plane, given)
+    rows, columns, _three = pixels.shape
+    full = QImage(pixels.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888)
     full = full.convertToFormat(QImage.Format.Format_RGB32)
     levels = [full]
+    smooth = Qt.TransformationMode.SmoothTransformation
     for _ in range(2):
         last = levels[-1]
-        levels.append(last.scaled(max(1, last.width() // 2), max(1, last.height() // 2)))
-    scale = scale_for(key.length_mm, key.width_mm)
-    return WoodPicture(tuple(levels), scale, key.length_mm, key.width_mm)
+        wide, high = max(1, last.width() // 2), max(1, last.height() // 2)
+        levels.append(last.scaled(wide, high, Qt.AspectRatioMode.IgnoreAspectRatio, smooth))
+    grown = key.look.grown
+    return WoodPicture(tuple(levels), scale, grown.length_mm, grown.width_mm)
 
 
 class WoodStore(QObject):
@@ -74,24 +78,28 @@ class WoodStore(QObject):
         self._done.connect(self._arrived)
         self._kept: OrderedDict[_Key, WoodPicture] = OrderedDict()
         self._growing: set[_Key] = set()
-        self._last: WoodPicture | None = None
-        self._wanted: _Key | None = None
+        self._last: dict[Plane, WoodPicture] = {}
+        self._wanted: dict[Plane, _Key] = {}
+        self.folders: tuple[Path, ...] = ()  # where pictures of real boards are
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(rest_ms)
         self._rest.timeout.connect(self._grow)
 
-    def picture(self, board: Board) -> WoodPicture | None:
-        """The board's picture, its last one while the new one grows, or None at the very first."""
-        key = _Key(board.wood, board.seed, board.length_mm, board.width_mm)
+    def picture(self, board: Board, plane: Plane = "face") -> WoodPicture | None:
+        """One plane of the board, the last one while the new one grows, or None at the very first."""
+        key = _Key(look_of(board), plane)
         if key in self._kept:
             self._kept.move_to_end(key)
-            self._last = self._kept[key]
-            return self._last
-        if key != self._wanted:
-            self._wanted = key
+            self._last[plane] = self._kept[key]
+            return self._last[plane]
+        if key != self._wanted.get(plane):
+            self._wanted[plane] = key
             self._rest.start()
-        return self._last
+        return self._last.get(plane)
+
+    def _given(self, name: str) -> bytes | None:
+        return pictures.read(name, self.folders)
 
     def plain(self, board: Board) -> QColor:
         """One colour for the wood, for rims, inner walls and until the picture is there."""
@@ -100,16 +108,16 @@ class WoodStore(QObject):
         return QColor(*mix)
 
     def _grow(self) -> None:
-        key = self._wanted
-        if key is not None and not self._closed and key not in self._growing and key not in self._kept:
-            self._growing.add(key)
-            self._work = self._pool.submit(self._grow_there, key)
+        for key in self._wanted.values():
+            if not self._closed and key not in self._growing and key not in self._kept:
+                self._growing.add(key)
+                self._work = self._pool.submit(self._grow_there, key)
 
     def _grow_there(self, key: _Key) -> None:
         """In the worker: what it grows, or what went wrong, goes back by a signal to the window's own thread."""
         grown: WoodPicture | Exception
         try:
-            grown = _grown(key)
+            grown = _grown(key, self._given)
         except Exception as error:  # a worker keeps what it raises to itself: say it where it is heard
             grown = error
         with suppress(RuntimeError):  # the window closed meanwhile

@@ -71,6 +71,33 @@ _TEXTS: Final[dict[str, str]] = {
     "A board of {wanted_mm} would do, or a box {percent:1} % of this size.",
     "board_too_narrow": "The sides are ripped {strip_mm} wide and the board is {board_mm}: {narrow_mm} too narrow. "
     "Lower the box or take a wider board.",
+    "board_too_narrow/upright": "With the grain upright the strips side by side take {strip_mm} of the board's width "
+    "and there are {board_mm}: {narrow_mm} too narrow. Sides that are not alike must lie side by side.",
+    "flip_cannot_be/saw": "{machine} shapes an edge and never parts a board: one cut cannot serve two pieces. Crosscut "
+    "the sides square first.",
+    "flip_cannot_be/leaning": "Leaning sides cannot share their cuts turned over: their ends lean to the wrong hand. "
+    "Crosscut them square first.",
+    "flip_cannot_be/unlike": "Two pieces share a cut only where both bevel alike and are as thick: here they do not. "
+    "Crosscut the sides square first.",
+    "flip_cannot_be/on_end": "A bevel past the saw's stop is cut with the piece on end, and a board cannot stand on "
+    "end: crosscut the sides square first.",
+    "flip_shows_back": "Every other side shows the board's back, and grooves wait until the sides are parted: for "
+    "plain wood and sheet stock, not for a grain that runs round.",
+    "book_seams": "Half the ring from each leaf: the grain runs over every corner. At the two seams {lost_mm} is lost "
+    "between the leaves, through the thickness.",
+    "book_seams/apart": "The two halves of the ring differ by {apart_mm}: the grain runs over every corner but "
+    "{corner}. At the other seam {lost_mm} is lost between the leaves, through the thickness.",
+    "upright_cannot_be/saw": "{machine} does not rip: strips with their grain upright are bevelled along their long "
+    "edges at a table saw.",
+    "upright_cannot_be/leaning": "Leaning sides are trapezoids and do not come from strips ripped parallel: let the "
+    "grain run round, or stand the sides upright.",
+    "upright_cannot_be/roof": "A house's roof and walls are not cut with their grain upright here: let the grain run "
+    "round.",
+    "upright_cannot_be/unlike": "Strips with their grain upright want corners whose two bevels are alike and sides as "
+    "thick: here they are not. Let the grain run round.",
+    "upright_cannot_be/on_end": "A bevel past the saw's stop cannot be ripped along a strip: let the grain run round.",
+    "upright_moves": "With the grain upright the ring itself grows and shrinks in its length and width: give every "
+    "panel play all round, plywood too.",
     "board_too_thin": "The sides are {thick_mm} thick and the board is {board_mm}. Make the sides as thin as the "
     "board gives once it is planed, or take a thicker one.",
     "grain_turns": "Leaning sides are trapezoids on a straight board: at corner {corner} the grain turns by "
@@ -268,6 +295,7 @@ _LABELS: Final[dict[str, str]] = {
     "larger": "Make the box larger",
     "eaves_plumb": "Cut the eaves plumb",
     "overhang": "Make the overhang {overhang_mm}",
+    "slide_down": "Let the strip lie at the straight edge",
     "slide_back": "Slide it back onto the board",
     "scaled": "Make the box {percent:1} % of its size",
     "square_first": "Crosscut the sides square first",
@@ -336,6 +364,8 @@ _NAMES: Final[dict[str, str]] = {
     "dado": "a divider's dado",
     "chamfer_bit": "the chamfer bit",
     "shooting_board": "the shooting board",
+    "miter_saw": "the miter saw",
+    "table_saw": "the table saw",
 }
 _LINER: Final = "liner_"
 

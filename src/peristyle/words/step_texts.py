@@ -8,6 +8,12 @@ from typing import Final
 TITLES: Final[dict[str, str]] = {
     "plane": "Plane to thickness",
     "resaw": "Resaw the board into two leaves",
+    "strips": "Rip strip {strip} of {strips}, for {sides}",
+    "strips.one": "Rip strip {strip} of {strips}, for {sides}",
+    "strip_bevel": "Bevel the strips along their {end} edge: {sides}",
+    "heights": "Crosscut {sides} to height",
+    "trim.leaf_1": "Trim the upper leaf square",
+    "trim.leaf_2": "Trim the lower leaf square",
     "rip": "Rip to height",
     "rip.some": "Rip {sides} to height",
     "rip.strip": "Rip the strip, edges square",
@@ -64,7 +70,32 @@ TITLES: Final[dict[str, str]] = {
 SAYS: Final[dict[str, str]] = {
     "plane.all": "The whole board to one setting, so that every side is the same.",
     "resaw": "One face and one edge flat first; then stood on that edge, the flat face to the fence, with a push stick "
-    "to the end. One leaf for the sides, the other is kept.",
+    "to the end.",
+    "resaw.kept": "One leaf for the sides, the other is kept.",
+    "resaw.book": "Draw a triangle over both long edges first, so that the leaves find each other again. One face and "
+    "one edge flat; then stood on that edge, the flat face to the fence, with a push stick to the end. Open the leaves "
+    "like a book, the upper one turned end for end: the sawn faces are the show faces, and of these only as much is "
+    "surfaced as makes them flat; the rest comes off the other faces.",
+    "rip.rough": "Straightening the edge takes {edge_mm}.",
+    "rip.across": "The strip lies {across_mm} up from the straight edge: rip that much off first.",
+    "trim.book": "With the book open, sawn faces up, the upper leaf turned end for end: its start end is the one that "
+    "was the far one. A long piece comes off whole and is kept.",
+    "strips": "One straight edge first, and off it one strip after the other, square, show face up; they are "
+    "{long_mm} long. Letter each with its sides before the next is ripped: across the board they lie as they go round "
+    "the box.",
+    "strips.creep": "{creep_mm} on either edge is still to come off with the bevels.",
+    "strips.low": "First take {low_mm} off the straight edge.",
+    "strip_bevel.start": "Show face up, the blade leaning away from the fence, the other long edge on it; the cut dies "
+    "at the show-face arris and takes nothing of the width.",
+    "strip_bevel.creep": "Show face up, the blade leaning away from the fence, the other long edge on it; the cut "
+    "takes {creep_mm} off the show face.",
+    "strip_bevel.end": "Show face up, the blade leaning away from the fence, the bevelled edge on it: a strip of thin "
+    "wood stops the gap under the fence, where the sharp arris would creep in. The width is that of the show face.",
+    "heights": "One end square first; then all to one stop, in their order along the strips. The stop is clear of the "
+    "bevelled edges.",
+    "bevel.flip": "{face} up, the blade leaning away from the piece. Bevel the board's end first. Then for every piece "
+    "turn the board over, its long edges changed about, its bevelled end against the stop of that piece's length, and "
+    "bevel: one cut is the end of this piece and the start of the next. Letter the pieces as they come.",
     "plane.light": "{off_mm} comes off in {lights} light passes of {light_mm}, both faces in turn.",
     "plane.some": "Only the stretch for sides {sides}.",
     "rip.strip": "One straight edge first. The sides lean unlike each other: side {side} needs this width, and each "
@@ -81,6 +112,14 @@ SAYS: Final[dict[str, str]] = {
     "face, and put the closing corner where it is least seen.",
     "mark.letters": "Letter the sides along it in this order: {sides}; an arrow to the top edge on each, and a "
     "triangle over the joints to come, so that every piece knows its neighbours.",
+    "mark.back": "The board's back is up: its show face is the other one than pictured.",
+    "mark.turned": "The board lies turned end for end, its other long edge toward you.",
+    "mark.book": "Letter the sides in this order: {sides}, from the trimmed end of the lower leaf on, and then back "
+    "along the upper one; an arrow to the top edge on each, and a triangle over the joints to come.",
+    "mark.across": "Letter the sides across the board in this order: {sides}; an arrow to the top end on each, and a "
+    "triangle over the joints to come, so that every piece knows its neighbours.",
+    "mark.any": "Letter the sides along it in this order: {sides}, alike ones together; an arrow to the top edge on "
+    "each.",
     "mark.miters": "Across each end a line that leans as its cut will: the two ends of a side never run the same way. "
     "One cut the wrong way gives a piece with parallel ends.",
     "rabbet.shoulder": "Inside face down, {panel} edge on the fence; every side, before the fence is moved.",
@@ -123,6 +162,9 @@ SAYS: Final[dict[str, str]] = {
     "own.bare": "In your own way.",
     "trim": "Past checks and snipe; this is where the strip begins.",
     "crosscut": "In this order along the strip, so that the grain runs on; no piece without its letter and its arrow.",
+    "crosscut.any": "Alike ones one after the other to the same stop; no piece without its letter and its arrow.",
+    "crosscut.any_creep": "Alike ones one after the other to the same stop; no piece without its letter and its arrow. "
+    "{left_mm} is left to creep up on the line.",
     "crosscut.creep": "In this order along the strip, so that the grain runs on; no piece without its letter and its "
     "arrow. {left_mm} is left to creep up on the line.",
     "crosscut.again": "The same stop as before: hold the piece against the first one cut to it, for equal length "
@@ -168,6 +210,7 @@ SAYS: Final[dict[str, str]] = {
     "joint {gap_mm} open. Cut a test pair and correct.",
     "groove": "Inside face down, {panel} edge on the fence.",
     "groove.arris": "Inside face down, {panel} edge on the fence, where its {arris} arris touches first.",
+    "groove.sides": "In the finished sides, in {passes}, every side before the fence is moved.",
     "groove.strip": "In the long strip, in {passes}, so that it lines up at every corner.",
     "groove.pieces": "In the pieces, now ripped to height, in {passes}, so that it lines up at every corner.",
     "groove.turned": "Then the same turned end for end, top edge on the fence.",
@@ -269,6 +312,25 @@ WHY: Final[dict[str, str]] = {
     "groove.try_groove": "a groove too tight or too loose is found in scrap",
     "groove.crosscut": "pieces ripped one by one are grooved one by one",
     "mark.rip": "ripping would take the marks",
+    "strips.trim": "the strips begin at the trimmed end",
+    "strips.plane": "all strips are as thick as the sides",
+    "strips.mark": "letters go on while the board is whole, so that the figure stays in order",
+    "strip_bevel.strips": "the strip's square edge rides on the fence",
+    "strip_bevel.try_bevel": "a wrong bevel is found in scrap",
+    "strip_bevel.strip_bevel": "the width is measured from the finished start edge",
+    "heights.strip_bevel": "long strips are safer to bevel than short pieces",
+    "heights.strips": "the sides are cut from their strips",
+    "groove.bevel": "the sides are parted first: in the board their inside faces lie up and down in turn",
+    "groove.heights": "the groove runs across the grain, in sides cut to height",
+    "rabbet.bevel": "the sides are parted first: in the board their inside faces lie up and down in turn",
+    "rabbet.heights": "the rabbet runs across the grain, in sides cut to height",
+    "dado.heights": "the dado is measured from the finished start",
+    "opening.heights": "it is measured from the finished start",
+    "dry_fit.heights": "all sides are cut",
+    "panel.heights": "the panel is fitted to the ring as it came out",
+    "finish_inside.heights": "after finish the miters are not to be touched",
+    "glue.heights": "all sides are cut",
+    "foot.heights": "their angles are those of the corners, as cut",
     "mark.plane": "the planer would take the marks",
     "trim.mark": "what is bad is struck out first",
     "crosscut.mark": "letters go on while the strip is whole, so that the grain stays in order",

@@ -143,6 +143,15 @@ def _trim(step: Step, fmt: Format) -> str:
     return f"{_mm(step, 'stop', fmt)} off the start end"
 
 
+def _strip_bevel(step: Step, fmt: Format) -> str:
+    wide = f", {_mm(step, 'width', fmt)} wide" if step.value("width") is not None else ""
+    return f"blade tilted {fmt.angle(step.amount('tilt'))}{wide}"
+
+
+def _heights(step: Step, fmt: Format) -> str:
+    return f"stop at {_mm(step, 'stop', fmt)}"
+
+
 def _crosscut(step: Step, fmt: Format) -> str:
     swings = {s.end: abs(s.value) for s in step.settings if s.gauge == "swing"}
     gauge = ""
@@ -172,7 +181,7 @@ def _loop(step: Step, fmt: Format) -> str:
 
 
 def _bevel(step: Step, fmt: Format) -> str:
-    if "bevel.loop" in step.says:
+    if "bevel.loop" in step.says or "bevel.flip" in step.says:
         return _loop(step, fmt)
     swing = step.value("swing")
     if "bevel.on_its_edge" in step.says:
@@ -314,6 +323,7 @@ def _segment_glue(step: Step, fmt: Format) -> str:
 
 _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "plane": _plane, "resaw": _resaw, "rip": _rip, "groove": _groove, "rabbet": _rabbet, "try_groove": _groove,
+    "strips": _rip, "strip_bevel": _strip_bevel, "heights": _heights,
     "trim": _trim, "crosscut": _crosscut, "bevel": _bevel,
     "dado": _dado, "panel": _panel, "glue": _glue, "keys": _keys, "lid": _lid,
     "divider": _sized, "block": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment,

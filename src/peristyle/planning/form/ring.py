@@ -13,8 +13,9 @@ from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, EndCut, Slab, corner
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import LEAST_MM, Design, Outline, corner_name, replace, side_name
-from peristyle.model.job import Board, Job, Saw, revised, unworked
+from peristyle.model.job import Job, Saw, revised, unworked
 from peristyle.model.ring_edits import walked
+from peristyle.model.stock import Board
 from peristyle.model.tools import Uses
 from peristyle.planning.findings import Finding, Fix, Place, reader, shape_changes
 from peristyle.planning.form.roof import EAVES, Roof, lap, lay, roof_findings, roof_of

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterator, Sequence
+from typing import Literal
 
 from peristyle.core.conventions import tilt_setting
 from peristyle.core.planes import EndCut
@@ -31,7 +32,7 @@ def crosscuts(job: Job, ring: RingPlan, order: Sequence[int], word: str) -> Iter
 
     Sides that lean unlike each other are cut square, long enough for both edges, before they are ripped.
     """
-    if job.stock.board.method != "square_first":
+    if method_of(job, word) == "bevel_direct":
         return
     creep, square = creep_of(job, ring), not ring.leans_alike
     run: list[SidePlan] = []
@@ -86,7 +87,8 @@ def _crosscut(
     length = (first.blank_mm if square else first.stop_mm) + 2 * creep
     miters: dict[End, float] = {"start": first.start.miter_deg, "end": first.end.miter_deg}
     swung = not square and any(abs(miter) > LEAST_SWING for miter in miters.values())
-    says = ["crosscut.creep" if creep else "crosscut"]
+    some = "crosscut.any" if job.stock.board.method == "none" else "crosscut"
+    says = [f"{some}_creep" if creep and some == "crosscut.any" else f"{some}.creep" if creep else some]
     if square and abs(first.blank_mm - first.stop_mm) > SAME_SETTING:
         says.append("crosscut.square")
     leans = (miters["start"], miters["end"])
@@ -128,9 +130,10 @@ def bevels(job: Job, ring: RingPlan, order: Sequence[int], word: str) -> Iterato
     Pieces cut square first that share a setting go together.
     """
     ends: tuple[End, End] = ("start", "end")
-    if job.stock.board.method == "bevel_direct":
+    if method_of(job, word) == "bevel_direct":
         cuts = [_bevel(job, ring, [ring.sides[index]], end, word) for index in order for end in ends]
-        yield from _off_the_board(cuts, [ring.sides[index] for index in order], word)
+        flipped = job.stock.board.method == "flip_shared"
+        yield from _off_the_board(cuts, [ring.sides[index] for index in order], word, flipped=flipped)
         return
     from_square = not ring.leans_alike and not at_length(job, ring)
     for end in ends:
@@ -147,7 +150,18 @@ def bevels(job: Job, ring: RingPlan, order: Sequence[int], word: str) -> Iterato
             yield _bevel(job, ring, members, end, word)
 
 
-def _off_the_board(cuts: Sequence[Step], sides: Sequence[SidePlan], word: str) -> Iterator[Step]:
+def method_of(job: Job, word: str) -> Literal["square_first", "bevel_direct"]:
+    """How the ends of these sides are cut: to length first, or off the board by their bevels. A liner's strip is cut
+    up the plain way, whatever is done with the board of the sides, but for bevels straight off it.
+    """
+    method = job.stock.board.method
+    direct = method == "bevel_direct" or (method == "flip_shared" and word == "side")
+    return "bevel_direct" if direct else "square_first"
+
+
+def _off_the_board(
+    cuts: Sequence[Step], sides: Sequence[SidePlan], word: str, *, flipped: bool = False
+) -> Iterator[Step]:
     """Sides cut off the board by their bevels alone, as it is done: letter by letter, start and end in turn.
 
     One step, its settings for those pieces that have them; row by row where pieces lie otherwise or lean to other
@@ -168,7 +182,10 @@ def _off_the_board(cuts: Sequence[Step], sides: Sequence[SidePlan], word: str) -
     settings = [
         replace(one, of=() if len(whose) == len(sides) else tuple(whose)) for one, whose in found.values()
     ]
-    says = ["bevel.loop", *(key for key in first.says if key in ("bevel.direct_creep",))]
+    says = [
+        "bevel.flip" if flipped else "bevel.loop",
+        *(key for key in first.says if key in ("bevel.direct_creep",)),
+    ]
     if any(leans[0]):
         says.append(leans_said((sides[0].start.miter_deg, sides[0].end.miter_deg)))
     if "bevel.scale" in first.says and "bevel.scale" in last.says:
@@ -234,7 +251,7 @@ def _lying(job: Job, cut: EndCut, end: End, creep: float, *, on_end: bool) -> It
     if on_end:
         yield "bevel.on_its_edge" if kind == "miter_saw" else "bevel.on_end"
         return
-    if job.stock.board.method == "bevel_direct":
+    if job.stock.board.method in ("bevel_direct", "flip_shared"):
         yield "bevel.direct_turned" if end == "start" else "bevel.direct"
         if creep:
             yield "bevel.direct_creep"

@@ -16,15 +16,18 @@ def creep_of(job: Job, ring: RingPlan) -> float:
 
     Source: common practice; a bit, a block or a tall fence takes the piece at its final length.
     """
-    return 0.0 if at_length(job, ring) else job.stock.board.creep_mm
+    shared = (
+        job.stock.board.method == "flip_shared"
+    )  # a cut that serves two pieces takes nothing off either again
+    return 0.0 if shared or at_length(job, ring) else job.stock.board.creep_mm
 
 
 def at_length(job: Job, ring: RingPlan) -> bool:
     """Whether pieces come to their bevel mitered and at their final length: there is no stop for it and no swing."""
-    return job.shop.saw.kind in USUAL_ANGLES or _on_end(job, ring)
+    return job.shop.saw.kind in USUAL_ANGLES or stands_on_end(job, ring)
 
 
-def _on_end(job: Job, ring: RingPlan) -> bool:
+def stands_on_end(job: Job, ring: RingPlan) -> bool:
     """Whether any bevel is past the saw's stop, so that the piece stands on end for it."""
     if job.shop.saw.kind in USUAL_ANGLES:
         return False
@@ -108,7 +111,7 @@ def _direct_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     saw = job.shop.saw
     if saw.kind in USUAL_ANGLES:
         why = "saw"
-    elif _on_end(job, ring):
+    elif stands_on_end(job, ring):
         why = "on_edge" if saw.kind == "miter_saw" else "on_end"
     elif not ring.leans_alike:
         why = "unlike"

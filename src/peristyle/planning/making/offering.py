@@ -15,7 +15,8 @@ from peristyle.planning.plan import Plan
 
 USES: Final[dict[str, Use]] = {
     "plane": "plane", "resaw": "resaw",
-    "rip": "rip", "key_stock": "rip", "trim": "crosscut", "crosscut": "crosscut", "groove": "groove",
+    "rip": "rip", "strips": "rip", "strip_bevel": "rip", "heights": "crosscut", "key_stock": "rip",
+    "trim": "crosscut", "crosscut": "crosscut", "groove": "groove",
     "rabbet": "rabbet", "dado": "dado", "halve": "dado", "keys": "slot", "lid": "lid", "glue": "glue",
 }  # fmt: skip
 _BY_WIDTH: Final = (

@@ -6,12 +6,15 @@ from collections.abc import Iterator, Sequence
 from typing import Final
 
 from peristyle.core.conventions import tilt_setting
+from peristyle.model.design import replace
 from peristyle.model.job import Job
 from peristyle.model.tools import Thicknesser, named
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.setting import SAME_SETTING, fence, off_the_end, same, thickness, tilt, width
 from peristyle.planning.making.step import Part, Step, make
+from peristyle.planning.stock.laying import SURFACING_MM
+from peristyle.planning.stock.wrap import WrapPlan
 
 
 def letters(sides: Sequence[SidePlan]) -> str:
@@ -37,7 +40,6 @@ def part_of(word: str) -> Part:
 
 
 _MANY: Final = 6  # more letters than this are told as a run
-SURFACING_MM: Final = 1.0  # what comes off a resawn leaf until it is flat (common practice)
 
 
 def leaf_mm(job: Job, thick_mm: float) -> float | None:
@@ -50,12 +52,14 @@ def leaf_mm(job: Job, thick_mm: float) -> float | None:
 def planing(job: Job, ring: RingPlan) -> Iterator[Step]:
     """To thickness, a step for each that the board is too thick for; before it the board resawn, where it is to be."""
     thickest = max((side.thickness_mm for side in ring.sides), default=0.0)
-    leaf = leaf_mm(job, thickest) if job.stock.board.resaw else None
+    book = job.stock.board.method == "book"
+    leaf = leaf_mm(job, thickest) if job.stock.board.resaw or book else None
     ready = leaf if leaf is not None else job.stock.board.thickness_mm
     if leaf is not None:
         yield make(
             "resaw", ids(ring.sides, "side"), lies="on_edge", cutter=cutter(job, "resaw"), settings=(fence(leaf),),
-            says=("resaw",), numbers={"leaf_mm": leaf, "high_mm": job.stock.board.width_mm},
+            says=("resaw.book",) if book else ("resaw", "resaw.kept"),
+            numbers={"leaf_mm": leaf, "high_mm": job.stock.board.width_mm},
         )  # fmt: skip
     chosen = named(job.shop.tools, job.shop.uses.plane)
     own = chosen if isinstance(chosen, Thicknesser) else None
@@ -78,7 +82,8 @@ def planing(job: Job, ring: RingPlan) -> Iterator[Step]:
 def rips(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
     """The strip ripped to height; where sides lean unlike each other, to the widest that any of them needs."""
     if ring.leans_alike:
-        yield _rip(job, ring, ring.sides, word)
+        step = _rip(job, ring, ring.sides, word)
+        yield _from_edge(job, step) if word == "side" else step
         return
     widest = max(ring.sides, key=lambda side: side.rip_mm)
     yield make(
@@ -86,6 +91,20 @@ def rips(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
         cutter=cutter(job, "rip"),
         settings=(width(widest.rip_mm),), title="rip.strip", says=("rip.strip",), names={"side": widest.name},
     )  # fmt: skip
+
+
+def _from_edge(job: Job, step: Step) -> Step:
+    """With what comes off the board's edge before the strip begins."""
+    board = job.stock.board
+    if not board.low_mm:
+        return step
+    says = (
+        *step.says,
+        *(("rip.rough",) if board.edge_mm else ()),
+        *(("rip.across",) if board.across_mm else ()),
+    )
+    numbers = step.numbers | {"edge_mm": board.edge_mm, "across_mm": board.across_mm}
+    return replace(step, says=says, numbers=numbers)
 
 
 def piece_rips(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
@@ -124,10 +143,24 @@ def _rip(job: Job, ring: RingPlan, sides: Sequence[SidePlan], word: str) -> Step
     )  # fmt: skip
 
 
-def trimming(job: Job, ring: RingPlan) -> Step:
-    """The board's end cut square, where the strip begins."""
+def trimming(job: Job, ring: RingPlan, wrap: WrapPlan) -> Iterator[Step]:
+    """The board's end cut square, where the strip begins; of a book that of each leaf."""
     board = job.stock.board
-    return make(
-        "trim", ids(ring.sides, "side"), cutter=cutter(job, "crosscut"),
-        settings=(off_the_end(board.end_trim_mm + board.shift_mm),), says=("trim",),
-    )  # fmt: skip
+    start = board.end_trim_mm + board.shift_mm
+    saw = cutter(job, "crosscut")
+    if board.method != "book" or not wrap.pieces:
+        yield make(
+            "trim", ids(ring.sides, "side"), cutter=saw, settings=(off_the_end(start),), says=("trim",)
+        )
+        return
+    # The upper leaf lies turned end for end once the book is open: its strip begins at the far end.
+    for way, number in (("along", 2), ("read_back", 1)):
+        own = [piece for piece in wrap.pieces if piece.way == way]
+        begins = (
+            min(p.start_mm for p in own) if way == "along" else board.length_mm - max(p.end_mm for p in own)
+        )
+        begins -= wrap.creep_mm
+        yield make(
+            "trim", ids([ring.sides[p.side] for p in own], "side"), f"leaf_{number}", cutter=saw,
+            settings=(off_the_end(begins),), says=("trim.book",), title=f"trim.leaf_{number}",
+        )  # fmt: skip

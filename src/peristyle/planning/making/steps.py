@@ -12,19 +12,22 @@ from peristyle.planning.making.step import After, Step
 _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "plane": ("resaw",),
     "rip": ("plane", "crosscut"),
-    "groove": ("rip", "try_groove", "crosscut"),
+    "groove": ("rip", "try_groove", "crosscut", "bevel", "heights"),
+    "strips": ("trim", "plane", "mark"),
+    "strip_bevel": ("strips", "try_bevel"),
+    "heights": ("strip_bevel", "strips"),
     "mark": ("rip", "plane"),
     "trim": ("rip", "mark"),
     "crosscut": ("trim", "groove", "rabbet", "mark", "rip"),
     "bevel": ("crosscut", "trim", "groove", "rabbet", "rip", "try_bevel"),
-    "dado": ("bevel", "groove"),
-    "opening": ("bevel", "lid"),
-    "dry_fit": ("bevel", "dado", "opening"),
-    "panel": ("dry_fit", "segment_glue", "bevel"),
+    "dado": ("bevel", "heights", "groove"),
+    "opening": ("bevel", "heights", "lid"),
+    "dry_fit": ("bevel", "heights", "dado", "opening"),
+    "panel": ("dry_fit", "segment_glue", "bevel", "heights"),
     "segment_glue": ("segment",),
-    "finish_inside": ("dry_fit", "bevel", "groove", "rabbet", "dado", "opening"),
-    "glue": ("panel", "dry_fit", "finish_inside", "bevel", "dado", "opening"),
-    "rabbet": ("rip",),
+    "finish_inside": ("dry_fit", "bevel", "heights", "groove", "rabbet", "dado", "opening"),
+    "glue": ("panel", "dry_fit", "finish_inside", "bevel", "heights", "dado", "opening"),
+    "rabbet": ("rip", "bevel", "heights"),
     "panel_set": ("panel", "glue"),
     "rough_sand": ("glue",),
     "keys": ("glue", "rough_sand", "lid"),
@@ -36,7 +39,7 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "liner_fit": ("lid", "bevel"),
     "divider": (),
     "halve": ("divider",),
-    "foot": ("bevel",),
+    "foot": ("bevel", "heights"),
     "foot_glue": ("foot", "lid", "glue", "level"),
     "finish": ("level", "foot_glue", "key_flush", "true_lid", "glue"),
 }
@@ -88,7 +91,7 @@ def _before(step: Step, done: dict[tuple[str, str], list[Step]]) -> Iterator[Aft
             shared = [b for b in before if set(b.pieces) & set(step.pieces)] or before[-1:]
         for other in shared:
             yield After(other.id, f"{step.operation}.{operation}")
-    if step.operation == "bevel" and step.end == "end":
-        for other in done.get((step.part, "bevel"), []):
+    if step.operation in ("bevel", "strip_bevel") and step.end == "end":
+        for other in done.get((step.part, step.operation), []):
             if other.end == "start" and set(other.pieces) & set(step.pieces):
-                yield After(other.id, "bevel.bevel")
+                yield After(other.id, f"{step.operation}.{step.operation}")

@@ -11,10 +11,12 @@ from peristyle.core.outlines import bounds
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_SIDES, Design, Rectangle, Regular, Shape, replace, tapers
 from peristyle.model.edits import with_sides
-from peristyle.model.job import Board, Job, Saw, revised, unworked
+from peristyle.model.job import Job, Saw, revised, unworked
+from peristyle.model.stock import Board
 from peristyle.planning.form.ring import plan_ring
 from peristyle.planning.form.slabs import scaled, slabs_of, stretched, two_sizes
-from peristyle.planning.stock.wrap import factor_for, fitting_factor, parting, strip_mm
+from peristyle.planning.stock.laying import lay, parting
+from peristyle.planning.stock.wrap import factor_for, fitting_factor
 
 Family = Literal["trade", "sides", "size"]
 
@@ -65,7 +67,18 @@ def offers_of(job: Job) -> Offers | None:
     shape = job.design.form.shape
     if job.design.inside.contents and isinstance(shape, Rectangle | Regular):
         return None
-    board = replace(job.stock.board, shift_mm=0.0, seed=0, wood="-", thickness_mm=1.0)
+    if job.stock.board.method == "upright":
+        return None  # its length goes by the height, its width by whole strips
+    now = job.stock.board
+    # Only what the sizes follow from, so that the curve stays while the rest is dragged.
+    board = Board(
+        length_mm=now.length_mm,
+        width_mm=now.width_mm - now.low_mm,
+        thickness_mm=1.0,
+        end_trim_mm=now.end_trim_mm,
+        creep_mm=now.creep_mm,
+        method=now.method,
+    )
     bare = revised(
         unworked(job), name="-", notes="", front=0, bottom=None, top=None, lid=None, keys=None, liner=None,
         dividers=None, openings=(), feet=None,
@@ -122,7 +135,7 @@ def _line(job: Job) -> _Line | None:
         if ring is None or not ring.stands:
             return None
         rings.append(ring)
-    full, half = (strip_mm(parting(job), ring.sides, job.closing) for ring in rings)
+    full, half = (lay(job, ring, parting(job).creep_mm).used_mm for ring in rings)
     insides = [
         [v for side in ring.sides for v in (side.inside_mm, side.inside_top_mm) if v is not None]
         for ring in rings

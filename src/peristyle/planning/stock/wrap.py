@@ -1,43 +1,33 @@
 """Laying the sides on the board so that the grain runs round the box."""
 
 import math
-from collections.abc import Sequence
-from typing import Final, NamedTuple
+from typing import Final
 
 from msgspec import Struct
 
 from peristyle.core.lengths import MM_PER_INCH
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import MAX_MM, Design, corner_name, replace, tapers
-from peristyle.model.job import Board, Job, Method, revised
+from peristyle.model.job import Job, revised
+from peristyle.model.stock import Board
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader, shape_changes
-from peristyle.planning.form.ring import RingPlan, SidePlan, plan_ring
+from peristyle.planning.form.ring import RingPlan, plan_ring
 from peristyle.planning.form.slabs import scaled
 from peristyle.planning.making.machine import creep_of
+from peristyle.planning.stock.laying import SURFACING_MM, Placed, lay, parting
+from peristyle.planning.stock.way_findings import way_findings
 
 REFINED_MM: Final = 1e-4  # how near to the board's end a fitted strip comes
-
-
-class Placed(Struct, frozen=True):
-    """One side on the board, show face up: the stretch it takes, and where its corner lies.
-
-    `origin_mm` is where the bottom start corner of the show face lies along the board; with
-    leaning sides the face reaches beyond it on both ends.
-    """
-
-    side: int
-    start_mm: float
-    end_mm: float
-    origin_mm: float
 
 
 class WrapPlan(Struct, frozen=True):
     """The strip on the board. `losses_mm[i]` is what the cuts take at corner i on the show face.
 
-    The strip starts at `start_mm`. `used_mm` is what one box takes of the board, Σ lengths + all losses,
+    `runs_on[i]` says whether the grain runs over corner i. The strip starts at `start_mm`, `low_mm` up from the
+    board's edge. `used_mm` is what one box takes of the board, Σ lengths + all losses,
     without the end trim; `needed_mm` includes the trim. `creep_mm` is what each end keeps to creep up on.
-    `tiers` is how many such strips lie above each other.
+    `tiers` is how many such strips lie above each other, `rows` how many lengths of its strips an upright ring takes.
     """
 
     order: tuple[int, ...] = ()
@@ -47,8 +37,11 @@ class WrapPlan(Struct, frozen=True):
     used_mm: float = 0.0
     needed_mm: float = 0.0
     spare_mm: float = 0.0
+    low_mm: float = 0.0
     strip_mm: float = 0.0
     tiers: int = 0
+    rows: int = 1
+    runs_on: tuple[bool, ...] = ()
     grain_turn_deg: tuple[float, ...] = ()
     creep_mm: float = 0.0
     findings: tuple[Finding, ...] = ()
@@ -59,98 +52,37 @@ class WrapPlan(Struct, frozen=True):
         return self.start_mm + self.used_mm
 
 
-def cutting_order(job: Job) -> tuple[int, ...]:
-    """Sides in the order they are cut: the first after the closing corner comes first."""
-    count = job.design.side_count
-    return tuple((job.closing + 1 + i) % count for i in range(count))
-
-
-class Parting(NamedTuple):
-    """How pieces are parted from the strip: by which method, with what kerf, with what left to creep up on."""
-
-    method: Method
-    kerf_mm: float
-    creep_mm: float
-
-
-def parting(job: Job) -> Parting:
-    """How this job parts its pieces, with all that the maker would leave to creep up on."""
-    board = job.stock.board
-    direct = board.method == "bevel_direct"
-    kerf = job.shop.saw.kerf_mm if direct else cutter(job, "crosscut").least_mm
-    return Parting(board.method, kerf, board.creep_mm)
-
-
-def losses_of(how: Parting, sides: Sequence[SidePlan], closing: int) -> tuple[float, ...]:
-    """What the cuts at each corner take of the show face, the strip opened at the closing corner."""
-    count = len(sides)
-    return tuple([
-        loss_at(how, sides[i], sides[(i + 1) % count], apart=i == closing) for i in range(count)
-    ])  # fmt: skip
-
-
-def loss_at(how: Parting, first: SidePlan, second: SidePlan, *, apart: bool = False) -> float:
-    """What the cuts between two neighbours take of the show face (mm).
-
-    `square_first`: one kerf, crosscut along the end's own line, and what is left to creep up on.
-    `bevel_direct`: two opposite bevel cuts whose kerfs cross at the show face. Where a bevel leans
-    the other way (the inside is longer) the back decides, and the gap grows by what it needs: both
-    backs, where the two ends lie `apart` at the strip's own ends.
-    """
-    ends = (first.end, second.start)
-    kerf = 0.0
-    for cut in ends:
-        along = math.cos(math.radians(cut.miter_deg))
-        if how.method == "bevel_direct":
-            along *= math.cos(math.radians(cut.bevel_deg))
-        kerf = max(kerf, how.kerf_mm / along)
-    backs = [first.back_mm(first.end), second.back_mm(second.start)]
-    overhang = (
-        max(0.0, -sum(backs))
-        if how.method == "bevel_direct" and not apart
-        else sum(max(0.0, -back) for back in backs)
-    )
-    return kerf + 2 * how.creep_mm + overhang
-
-
 def plan_wrap(job: Job, ring: RingPlan) -> WrapPlan:
-    """The strip in cutting order, from the trimmed end plus the maker's shift."""
+    """The sides on the board, from the trimmed end plus the maker's shift."""
     if not ring.sides:
         return WrapPlan()
     # What no step leaves is not counted either: a bit or a piece on end creeps up on nothing.
     creep = creep_of(job, ring)
-    board, sides, how = job.stock.board, ring.sides, parting(job)._replace(creep_mm=creep)
+    board, sides = job.stock.board, ring.sides
     count = len(sides)
-    losses = losses_of(how, sides, job.closing)
-    order = cutting_order(job)
+    laid = lay(job, ring, creep)
     start = board.end_trim_mm + board.shift_mm
-    # Where the first piece's inside is the longer, it is the inside that starts at the trimmed end.
-    first = sides[order[0]]
-    x = start + creep + max(0.0, -first.back_mm(first.start))
-    pieces = []
-    for index in order:
-        low, high = sides[index].reach_mm
-        pieces.append(Placed(index, x, x + high - low, x - low))
-        x += high - low + losses[index]
-    used = math.fsum(p.end_mm - p.start_mm for p in pieces) + math.fsum(losses)
-    strip = max(side.rip_mm for side in sides)
-    tiers = _tiers(job, ring, strip)
     plan = WrapPlan(
-        order=order,
+        order=laid.order,
         creep_mm=creep,
-        pieces=tuple(pieces),
-        losses_mm=losses,
+        pieces=laid.pieces,
+        losses_mm=laid.losses_mm,
+        runs_on=laid.runs_on,
+        rows=laid.rows,
         start_mm=start,
-        used_mm=used,
-        needed_mm=board.end_trim_mm + used,
-        spare_mm=board.length_mm - start - used,
-        strip_mm=strip,
-        tiers=tiers,
+        used_mm=laid.used_mm,
+        needed_mm=board.end_trim_mm + laid.used_mm,
+        spare_mm=board.length_mm - start - laid.used_mm,
+        low_mm=board.low_mm,
+        strip_mm=laid.strip_mm,
+        tiers=_tiers(job, ring, laid.strip_mm),
         grain_turn_deg=tuple(
             sides[i].end.miter_deg + sides[(i + 1) % count].start.miter_deg for i in range(count)
         ),
     )
-    findings = (*_length_findings(job, plan), *_stock_findings(job, ring, plan))
+    findings = (
+        *_length_findings(job, plan), *_stock_findings(job, ring, plan), *way_findings(job, ring, laid),
+    )  # fmt: skip
     return replace(plan, findings=findings)
 
 
@@ -160,7 +92,9 @@ def _tiers(job: Job, ring: RingPlan, strip_mm: float) -> int:
     Those that lean alike share their leaning cuts: floor((W − t·tan|s| + k/cos s) ÷ (H/cos s + k/cos s)).
     Source: common practice.
     """
-    room, each = job.stock.board.width_mm, strip_mm
+    if job.stock.board.method == "upright":
+        return int(strip_mm <= job.stock.board.width_mm - job.stock.board.low_mm + DEFAULT.length_mm)
+    room, each = job.stock.board.width_mm - job.stock.board.low_mm, strip_mm
     kerf = cutter(job, "rip").least_mm
     if ring.leans_alike:
         slab, side = ring.slabs[0], max(ring.sides, key=lambda s: s.rip_mm)
@@ -174,6 +108,8 @@ def fitting_factor(job: Job, room_mm: float) -> float | None:
 
     None where no size would do.
     """
+    if job.stock.board.method == "upright":
+        return None  # its length goes by the height, its width by whole strips
     used = [_used(job, factor) for factor in (1.0, 0.5)]
     if used[0] is None or used[1] is None:
         return None
@@ -212,15 +148,10 @@ def factor_for(full_mm: float, half_mm: float, room_mm: float) -> float | None:
     return factor * (1 - 1e-9) if factor > 0.02 else None
 
 
-def strip_mm(how: Parting, sides: Sequence[SidePlan], closing: int) -> float:
-    """What the sides and all the cuts take of the board's length (mm)."""
-    return math.fsum(s.reach_mm[1] - s.reach_mm[0] for s in sides) + math.fsum(losses_of(how, sides, closing))
-
-
 def _used(job: Job, factor: float) -> float | None:
     other = scaled(job, factor)
     ring = plan_ring(other) if other else None
-    return strip_mm(parting(job), ring.sides, job.closing) if ring and ring.sides else None
+    return lay(other, ring, parting(job).creep_mm).used_mm if other and ring and ring.sides else None
 
 
 def _length_findings(job: Job, plan: WrapPlan) -> list[Finding]:
@@ -272,16 +203,20 @@ def _stock_findings(job: Job, ring: RingPlan, plan: WrapPlan) -> list[Finding]:
     found: list[Finding] = []
     thick = max(side.thickness_mm for side in ring.sides)
     if plan.tiers < 1:
-        narrow = plan.strip_mm - board.width_mm
-        wide = fmt.up(plan.strip_mm, MM_PER_INCH / 8 if fmt.units == "in" else 1.0)
-        lower = _height_for(job.design, ring, board.width_mm)
+        narrow = plan.strip_mm + board.low_mm - board.width_mm
+        wide = fmt.up(plan.strip_mm + board.low_mm, MM_PER_INCH / 8 if fmt.units == "in" else 1.0)
+        upright = board.method == "upright"
+        lower = None if upright else _height_for(job.design, ring, board.width_mm - board.low_mm)
         fixes = [Fix("board_width", (("stock.board.width_mm", wide),), {"width_mm": wide})]
         if lower is not None:
             least = fmt.down(lower)
             fixes.insert(0, Fix("height", (("form.height_mm", least),), {"height_mm": least}))
-        numbers = {"narrow_mm": narrow, "strip_mm": plan.strip_mm, "board_mm": board.width_mm}
-        found.append(Finding("board_too_narrow", "stop", Place("board"), numbers, tuple(fixes)))
-    gives = board.thickness_mm
+        numbers = {"narrow_mm": narrow, "strip_mm": plan.strip_mm, "board_mm": board.width_mm - board.low_mm}
+        if board.across_mm and narrow <= board.across_mm + DEFAULT.length_mm:
+            fixes.insert(0, Fix("slide_down", (("stock.board.across_mm", 0.0),)))
+        kind = "upright" if upright else ""
+        found.append(Finding("board_too_narrow", "stop", Place("board"), numbers, tuple(fixes), {}, kind))
+    gives = board.sound_thickness_mm
     if gives < thick - DEFAULT.length_mm:
         fix = Fix("sides_thick", (("sides.thickness_mm", (gives,)),), {"thickness_mm": gives})
         numbers = {"thick_mm": thick, "board_mm": gives}
@@ -334,7 +269,10 @@ def _height_for(design: Design, ring: RingPlan, width_mm: float) -> float | None
 
 def suiting_board(job: Job) -> Board:
     """A board the ring just fits on, for a maker who has not said which: rounded up to 10 mm or ½ in."""
-    board = replace(job.stock.board, thickness_mm=max(job.design.form.thicknesses_mm))
+    thick = max(job.design.form.thicknesses_mm)
+    if job.stock.board.method == "book":
+        thick = 2 * (thick + SURFACING_MM) + cutter(job, "resaw").least_mm
+    board = replace(job.stock.board, thickness_mm=thick + job.stock.board.planing_mm)
     plan = plan_wrap(revised(job, board=board), plan_ring(job))
     if not plan.pieces:
         return board
@@ -344,4 +282,6 @@ def suiting_board(job: Job) -> Board:
     def up(value: float) -> float:
         return min(MAX_MM, fmt.up(value, MM_PER_INCH / 2 if fmt.units == "in" else 10.0))
 
-    return replace(board, length_mm=up(plan.needed_mm + board.shift_mm), width_mm=up(plan.strip_mm))
+    return replace(
+        board, length_mm=up(plan.needed_mm + board.shift_mm), width_mm=up(plan.strip_mm + board.low_mm)
+    )

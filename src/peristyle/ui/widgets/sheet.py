@@ -187,7 +187,8 @@ class Sheet(FocusSeen):
         painter.fillRect(self.rect(), self._theme.paper)
         board = self._session.job.stock.board
         paint(painter, self._drawing, self._fit, self._theme,
-              self._wood.picture(board), self._wood.plain(board), self._session.selection, self._layer)  # fmt: skip
+              lambda plane: self._wood.picture(board, plane), self._wood.plain(board),
+              self._session.selection, self._layer)  # fmt: skip
         self._lead(painter)
         painter.setFont(label_font(9.0, False, self.font()))
         painter.setPen(self._theme.quiet)

@@ -18,13 +18,13 @@ from PySide6.QtWidgets import QSlider, QWidget
 from peristyle.drawing.apart import apart_faces, apart_reach
 from peristyle.drawing.solid import Eye, Face, solid_faces, solid_words
 from peristyle.model import fields
-from peristyle.ui.painting import key_colour, label_font, texture
+from peristyle.ui.painting import Planes, key_colour, label_font, texture
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
 from peristyle.ui.widgets.sheet import FocusSeen, mark_focus
 from peristyle.ui.widgets.tag import SizeTag
-from peristyle.ui.wood import WoodPicture, WoodStore
+from peristyle.ui.wood import WoodStore
 
 
 class SolidView(FocusSeen):
@@ -141,12 +141,12 @@ class SolidView(FocusSeen):
         plan = self._session.plan
         faces = apart_faces(plan, self._eye, share) if share else solid_faces(plan, self._eye)
         board = self._session.job.stock.board
-        picture, plain = self._wood.picture(board), self._wood.plain(board)
+        plain = self._wood.plain(board)
         self._polygons = self._placed(faces)
         self._place_tags()
         scale = self._scale(faces)
         chosen = self._session.selection
-        self._faces(painter, picture, plain, scale)
+        self._faces(painter, lambda plane: self._wood.picture(board, plane), plain, scale)
         for face, polygon in self._polygons:
             if chosen is not None and face.pick == chosen and face.kind == "show":
                 painter.setPen(QPen(self._theme.decided, 2.6))
@@ -198,7 +198,7 @@ class SolidView(FocusSeen):
         cx, cy = self.width() / 2 - 16, (self.height() - 12) / 2
         return [(f, QPolygonF([QPointF(cx + x * scale, cy - y * scale) for x, y in f.points])) for f in faces]
 
-    def _faces(self, painter: QPainter, picture: WoodPicture | None, plain: QColor, scale: float) -> None:
+    def _faces(self, painter: QPainter, planes: Planes, plain: QColor, scale: float) -> None:
         """From back to front: show faces wear the board, the others plain wood."""
         fine = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
         # A translucent hairline without smoothing takes ten times as long as a plain one.
@@ -216,8 +216,10 @@ class SolidView(FocusSeen):
             painter.setPen(bare if marked else joint)
             base: QColor | QBrush = colours[face.kind]
             # Inside faces wear the board's back, once nothing moves.
-            worn = bool(face.source) and picture is not None and (face.kind == "show" or fine)
-            if worn and picture is not None:
+            wears = bool(face.source) and (face.kind == "show" or fine)
+            picture = planes(face.plane) if wears else None
+            worn = picture is not None
+            if picture is not None:
                 base = texture(picture, face.source, polygon, scale, fine=fine) or plain
             elif face.kind in ("inside", "floor", "divider", "thing"):
                 base = colours[face.kind].darker(100 + shade)

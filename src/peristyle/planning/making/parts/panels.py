@@ -29,6 +29,7 @@ from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import GrooveCut, GroovePlan, in_side, tongue_mm
 from peristyle.planning.section.levels import PanelPlan, SectionPlan
 from peristyle.planning.section.segments import CUT_ERROR_DEG, SegmentsPlan
+from peristyle.planning.stock.laying import PARTED_FIRST
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
@@ -53,6 +54,8 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     phase: Phase = "strip" if plan.ring.leans_alike else "pieces"
+    if plan.job.stock.board.method in PARTED_FIRST:
+        phase = "flat"  # there is no strip that holds all their inside faces
     grooves = tuple(groove_steps(plan.job, plan.section, plan.ring))
     if grooves:
         yield phase, tried_groove(grooves)
@@ -203,7 +206,8 @@ def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
         names = [side_name(i) for i in cut.sides]
         tilted = cut.tilt_deg if abs(cut.tilt_deg) > SAME_SETTING else 0.0
         says = ["groove" if cut.arris == "both" else "groove.arris"]
-        says += ["groove.strip" if ring.leans_alike else "groove.pieces"]
+        parted = job.stock.board.method in PARTED_FIRST
+        says += ["groove.sides" if parted else "groove.strip" if ring.leans_alike else "groove.pieces"]
         says += ["groove.turned"] if mates else []
         says += ["groove.bit"] if own.tool == "router_table" else []
         yield make(

@@ -12,9 +12,11 @@ from peristyle.planning.making.ends import bevels, crosscuts, mitered_ends
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import walls
 from peristyle.planning.making.piece import Piece
-from peristyle.planning.making.ripping import SURFACING_MM, ids, leaf_mm, piece_rips, planing, rips, trimming
+from peristyle.planning.making.ripping import ids, leaf_mm, piece_rips, planing, rips, trimming
 from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.making.step import Step, make
+from peristyle.planning.making.uprights import upright_steps
+from peristyle.planning.stock.laying import SURFACING_MM
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
@@ -29,9 +31,18 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     job, ring, order = plan.job, plan.ring, plan.wrap.order
-    for step in (*planing(job, ring), *rips(job, ring, "side")):
+    for step in planing(job, ring):
         yield "strip", step
-    yield "ends", trimming(job, ring)
+    if job.stock.board.method == "upright":
+        for step in trimming(job, ring, plan.wrap):
+            yield "ends", step
+        yield from upright_steps(job, ring, plan.wrap)
+        yield from _together(plan)
+        return
+    for step in rips(job, ring, "side"):
+        yield "strip", step
+    for step in trimming(job, ring, plan.wrap):
+        yield "ends", step
     ends = (
         *crosscuts(job, ring, order, "side"),
         *piece_rips(job, ring, "side"),
@@ -41,6 +52,12 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         yield "ends", step
     for step in bevels(job, ring, order, "side"):
         yield "bevels", step
+    yield from _together(plan)
+
+
+def _together(plan: Settled) -> Iterator[tuple[Phase, Step]]:
+    """The finished sides brought together: dry, then with glue."""
+    ring = plan.ring
     sides = ids(ring.sides, "side")
     across, lengths = _across(ring)
     yield "dry", make(
@@ -98,10 +115,13 @@ def _stock_findings(plan: Settled) -> Iterator[Finding]:
         numbers = {"snipe_mm": tool.snipe_mm, "trim_mm": board.end_trim_mm}
         fix = Fix("end_trim", (("stock.board.end_trim_mm", trim),), {"trim_mm": trim})
         yield Finding("snipe_in_strip", "caution", Place("board"), numbers, (fix,), {"cutter": tool.name})
-    if board.resaw and thick and leaf_mm(plan.job, thick) is None:
+    book = board.method == "book"
+    if (board.resaw or book) and thick and leaf_mm(plan.job, thick) is None:
         needed = 2 * (thick + SURFACING_MM) + cutter(plan.job, "resaw").least_mm
         numbers = {"needed_mm": needed, "thickness_mm": board.thickness_mm}
         fix = Fix("no_resaw", (("stock.board.resaw", False),))
+        if book:
+            fix = Fix("square_first", (("stock.board.method", "square_first"),))
         yield Finding("resaw_too_thin", "stop", Place("board"), numbers, (fix,))
 
 

@@ -35,7 +35,11 @@ def _mark(plan: Settled, sides: tuple[str, ...]) -> Step:
     """The board marked before anything is cut."""
     order = letters([plan.ring.sides[index] for index in plan.wrap.order])
     board = plan.job.stock.board
-    says = ("mark.ends", "mark.letters", "mark.miters")
+    lies = [key for key, on in (("mark.back", board.face == "back"), ("mark.turned", board.turned)) if on]
+    order_says = {"book": "mark.book", "upright": "mark.across", "none": "mark.any"}.get(
+        board.method, "mark.letters"
+    )
+    says = ("mark.ends", *lies, order_says, "mark.miters")
     return make(
         "mark", sides, tool="by_hand", says=says, names={"sides": order},
         numbers={"begins_mm": board.end_trim_mm + board.shift_mm},

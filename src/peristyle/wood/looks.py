@@ -1,0 +1,36 @@
+"""What a board's picture depends on. Knows no NumPy, so that naming a look costs the first paint nothing."""
+
+from collections.abc import Callable
+from typing import Literal, NamedTuple
+
+from peristyle.reference.woods import Look as Shown
+from peristyle.reference.woods import Sawn
+
+Plane = Literal["face", "under", "leaf_1", "leaf_2"]
+Given = Callable[[str], bytes | None]
+
+
+class Grown(NamedTuple):
+    """What a board grows from: species, seed, its size (mm), how it is sawn, what it shows."""
+
+    wood: str
+    seed: int
+    length_mm: float
+    width_mm: float
+    thickness_mm: float
+    sawn: Sawn = "plain"
+    looks: tuple[Shown, ...] = ()
+
+
+class Look(NamedTuple):
+    """What a board looks like: what it grows from or the names of its pictures, and how it lies.
+
+    `leaves_mm` are the depths under the face at which two leaves of it show once it is resawn and surfaced.
+    """
+
+    grown: Grown
+    picture: str = ""
+    back: str = ""
+    from_back: bool = False
+    turned: bool = False
+    leaves_mm: tuple[float, float] = (0.0, 0.0)

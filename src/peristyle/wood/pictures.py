@@ -1,0 +1,103 @@
+"""Pictures of boards as they lie on the bench: grown, or given as a photograph straight and to scale."""
+
+import io
+import math
+from typing import TYPE_CHECKING, Final, NamedTuple
+
+import numpy as np
+
+from peristyle.core.errors import PeristyleError
+from peristyle.wood.grown import Picture, face_picture, scale_for
+from peristyle.wood.looks import Given, Look, Plane
+
+if TYPE_CHECKING:
+    from PIL import Image
+
+MOST_GIVEN_PIXELS: Final = 12_000_000  # of a photograph once it is open; larger ones are brought down to it
+MOST_FILE_PIXELS: Final = 100_000_000
+
+
+class Seen(NamedTuple):
+    """A picture, (rows, columns, 3) RGB, row 0 the top edge, column 0 the start; and its pixels per mm."""
+
+    pixels: Picture
+    px_per_mm: float
+
+
+def seen(look: Look, plane: Plane, given: Given) -> Seen:
+    """One plane of a board as it lies, show face up: its face, what is under it, or a leaf's inside.
+
+    Every plane is seen from above, through the wood, so that what lies under a point is at the same place. A picture
+    that cannot be found is grown instead. Raises PeristyleError where a picture is none.
+    """
+    grown = look.grown
+    if plane in ("face", "under"):
+        back = look.from_back == (plane == "face")
+        depth = grown.thickness_mm if back else 0.0
+    else:
+        back = look.from_back
+        depth = look.leaves_mm[plane == "leaf_2"]
+        depth = grown.thickness_mm - depth if look.from_back else depth
+    data = given(look.back if back and look.back else look.picture) if look.picture else None
+    if data is not None:
+        made = _fitted(data, grown.length_mm, grown.width_mm)
+        if back and look.back:  # as it was taken: rolled over its long edge, the start end still at the left
+            made = Seen(made.pixels[::-1], made.px_per_mm)
+    else:
+        made = Seen(face_picture(grown, depth), scale_for(grown.length_mm, grown.width_mm))
+    pixels = made.pixels
+    if look.turned:
+        pixels = pixels[:, ::-1]
+    if look.turned != look.from_back:
+        pixels = pixels[::-1]
+    return Seen(np.ascontiguousarray(pixels), made.px_per_mm)
+
+
+def _fitted(data: bytes, length_mm: float, width_mm: float) -> Seen:
+    """A given picture at the board's size."""
+    # Pillow takes a tenth of a second to import: only boards with pictures pay for it.
+    from PIL import Image
+
+    with opened(data) as picture:
+        scale = min(picture.width / length_mm, math.sqrt(MOST_GIVEN_PIXELS / (length_mm * width_mm)))
+        size = (max(2, round(length_mm * scale)), max(2, round(width_mm * scale)))
+        if isinstance(picture, Image.Image):
+            picture.draft("RGB", size)
+        plain = picture.convert("RGB")
+        if plain.size != size:
+            plain = plain.resize(
+                size, Image.Resampling.BOX if plain.width > size[0] else Image.Resampling.BILINEAR
+            )
+        return Seen(np.asarray(plain, dtype=np.uint8), scale)
+
+
+def opened(data: bytes) -> "Image.Image":
+    """A PNG or JPEG, not yet decoded. Raises PeristyleError that says what is wrong with it."""
+    from PIL import Image, UnidentifiedImageError  # late: see above
+
+    try:
+        picture = Image.open(io.BytesIO(data), formats=("PNG", "JPEG"))
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
+        raise PeristyleError(
+            "This is no PNG or JPEG picture that can be read: save it as one of them."
+        ) from error
+    if picture.width * picture.height > MOST_FILE_PIXELS:
+        raise PeristyleError(
+            f"The picture has {picture.width} × {picture.height} points: at most 100 million. Save it smaller."
+        )
+    if min(picture.size) < 8:
+        raise PeristyleError(
+            f"The picture is only {picture.width} × {picture.height} points: no wood can be seen."
+        )
+    return picture
+
+
+def checked(data: bytes) -> tuple[int, int]:
+    """The size in points of a picture that can be read to its end. Raises PeristyleError for others."""
+    with opened(data) as picture:
+        size = picture.size
+        try:
+            picture.load()
+        except (OSError, ValueError, SyntaxError) as error:
+            raise PeristyleError("The picture is cut short or damaged: save it again.") from error
+        return size

@@ -25,6 +25,7 @@ from peristyle.model.design import Rectangle, Regular
 from peristyle.model.job import revised
 from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
+from peristyle.planning.stock.looks import look_of
 from peristyle.storage import examples, files
 from peristyle.storage.recovery import orphans
 from peristyle.ui import theme, wood
@@ -357,8 +358,8 @@ def test_a_picture_that_cannot_grow_is_owned_up_to(qtbot: QtBot, monkeypatch: py
     monkeypatch.setattr(wood, "_grown", fail)
     store = wood.WoodStore(rest_ms=0)
     with qtbot.captureExceptions() as told:
-        assert store.picture(Board()) is None
+        assert store.picture(look_of(Board())) is None
         qtbot.waitUntil(lambda: bool(told))
     assert "no room for a picture" in str(told[0][1])
-    assert store.picture(Board()) is None  # plain wood, and the work goes on
+    assert store.picture(look_of(Board())) is None  # plain wood, and the work goes on
     store.close()

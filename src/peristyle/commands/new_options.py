@@ -34,7 +34,7 @@ from peristyle.model.design import (
 )
 from peristyle.model.job import Job, MachineKind, Saw, decide, decided, job_of, problems, revised
 from peristyle.model.starts import begun, tools_in
-from peristyle.model.stock import Board
+from peristyle.model.stock import Board, Method
 from peristyle.planning.form.slabs import two_sizes
 from peristyle.planning.inside.contents import sized, suiting_height
 from peristyle.planning.stock.largest import largest
@@ -134,7 +134,7 @@ def _other_arguments(parser: argparse.ArgumentParser) -> None:
     add("--units", choices=("mm", "in"), default="mm")
     add("--name")
     add("--board", metavar="LxWxT", help="length, width and thickness; one that suits, if not given")
-    add("--method", choices=("square_first", "bevel_direct"))
+    add("--method", choices=get_args(Method))
     add("--wood")
     add("--seed", type=int)
     add("--keys", metavar="N", help="straight keys at every corner")

@@ -385,7 +385,7 @@ def _inner(job: Job) -> Iterator[Address]:
         yield _count_of(many)
         for number in range(len(decided(job, many.name))):
             for field in _struct(many.kind).fields:
-                if field.name == "marks":
+                if field.name in ("marks", "cut_from"):
                     continue  # those of a board on the rack are painted when it is the board
                 leaf = _of_many(many, number, field)
                 yield (
@@ -410,7 +410,7 @@ def _part(head: str, words: str, part: str, kind: type) -> Address:
 
 def _fields(head: str, words: str, part: str, kind: type) -> Iterator[Address]:
     for field in _struct(kind).fields:
-        if field.name not in ("segments", "marks"):
+        if field.name not in ("segments", "marks", "cut_from"):
             yield _leaf(head, words, part, field)
 
 

@@ -45,6 +45,15 @@ class Mark(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     sides: Annotated[tuple[Index, ...], Meta(max_length=200)] = ()
 
 
+class CutFrom(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Which part of a larger board this one is: the larger one's size, and where this one lay in it (mm)."""
+
+    length_mm: Length
+    width_mm: Length
+    x_mm: Allowance = 0.0
+    y_mm: Allowance = 0.0
+
+
 class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """The board the sides come from, and how it is cut up.
 
@@ -55,7 +64,8 @@ class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     `turned`, the board lies end for end, so that its other edge is down.
 
     `wood`, `seed`, `sawn` and `looks` say how its picture grows; `picture` and `back_picture` name pictures
-    of a real board, straight and to scale, by their digests. `sheet` is plywood and the like. `price` is for the
+    of a real board, straight and to scale, by their digests; an offcut shows its part of the board it was
+    `cut_from`. `sheet` is plywood and the like. `price` is for the
     whole board.
     """
 
@@ -82,6 +92,7 @@ class Board(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     picture: Digest = ""
     back_picture: Digest = ""
     marks: Annotated[tuple[Mark, ...], Meta(max_length=MOST_MARKS)] = ()
+    cut_from: CutFrom | None = None
     notes: Annotated[str, Meta(max_length=4_000)] = ""
 
     @property

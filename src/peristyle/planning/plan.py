@@ -19,6 +19,7 @@ from peristyle.planning.making.pieces import plan_pieces
 from peristyle.planning.making.step import Step
 from peristyle.planning.making.steps import plan_steps
 from peristyle.planning.section.levels import plan_section
+from peristyle.planning.stock.clear import mark_findings
 from peristyle.planning.stock.wrap import plan_wrap
 
 _WEIGHT = {"stop": 0, "caution": 1, "note": 2}
@@ -70,6 +71,7 @@ def plan(job: Job, kinds: tuple[Kind, ...] = KINDS) -> Plan:
     found = [finding for part in parts for finding in part.findings] + list(machine_findings(job, ring))
     found += in_the_way(job.design, contents, dividers.pieces)
     found += mouth_findings(job.design, ring, section, liner, dividers, contents)
+    found += mark_findings(job, ring, wrap, section)
     found += [finding for kind in kinds for finding in kind.findings(settled)]
     return Plan(
         job, ring, wrap, section, keys, contents, liner, dividers,

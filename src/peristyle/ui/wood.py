@@ -13,7 +13,6 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage
 
 from peristyle.model.stock import Board
-from peristyle.planning.stock.looks import look_of
 from peristyle.reference.woods import wood_named
 from peristyle.storage import pictures
 from peristyle.wood.looks import Given, Look, Plane
@@ -60,8 +59,7 @@ def _grown(key: _Key, given: Given) -> WoodPicture:
         last = levels[-1]
         wide, high = max(1, last.width() // 2), max(1, last.height() // 2)
         levels.append(last.scaled(wide, high, Qt.AspectRatioMode.IgnoreAspectRatio, smooth))
-    grown = key.look.grown
-    return WoodPicture(tuple(levels), scale, grown.length_mm, grown.width_mm)
+    return WoodPicture(tuple(levels), scale, columns / scale, rows / scale)
 
 
 class WoodStore(QObject):
@@ -86,9 +84,9 @@ class WoodStore(QObject):
         self._rest.setInterval(rest_ms)
         self._rest.timeout.connect(self._grow)
 
-    def picture(self, board: Board, plane: Plane = "face") -> WoodPicture | None:
-        """One plane of the board, the last one while the new one grows, or None at the very first."""
-        key = _Key(look_of(board), plane)
+    def picture(self, look: Look, plane: Plane = "face") -> WoodPicture | None:
+        """One plane of a board, the last one while the new one grows, or None at the very first."""
+        key = _Key(look, plane)
         if key in self._kept:
             self._kept.move_to_end(key)
             self._last[plane] = self._kept[key]

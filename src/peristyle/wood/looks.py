@@ -25,6 +25,8 @@ class Grown(NamedTuple):
 class Look(NamedTuple):
     """What a board looks like: what it grows from or the names of its pictures, and how it lies.
 
+    Of a board that is `part` of the one that grew, its x, y, length and width in that (mm).
+
     `leaves_mm` are the depths under the face at which two leaves of it show once it is resawn and surfaced.
     """
 
@@ -33,4 +35,5 @@ class Look(NamedTuple):
     back: str = ""
     from_back: bool = False
     turned: bool = False
+    part: tuple[float, float, float, float] | None = None
     leaves_mm: tuple[float, float] = (0.0, 0.0)

@@ -46,11 +46,23 @@ def seen(look: Look, plane: Plane, given: Given) -> Seen:
     else:
         made = Seen(face_picture(grown, depth), scale_for(grown.length_mm, grown.width_mm))
     pixels = made.pixels
+    if look.part is not None:
+        pixels = _part(made, look.part)
     if look.turned:
         pixels = pixels[:, ::-1]
     if look.turned != look.from_back:
         pixels = pixels[::-1]
     return Seen(np.ascontiguousarray(pixels), made.px_per_mm)
+
+
+def _part(whole: Seen, part: tuple[float, float, float, float]) -> Picture:
+    """A part of a board's picture, from its x, y, length and width (mm)."""
+    x, y, length, width = part
+    rows, columns, scale = whole.pixels.shape[0], whole.pixels.shape[1], whole.px_per_mm
+    left = min(max(0, round(x * scale)), columns - 2)
+    low = min(max(0, round(y * scale)), rows - 2)
+    wide, high = max(2, round(length * scale)), max(2, round(width * scale))
+    return whole.pixels[max(0, rows - low - high) : rows - low, left : left + wide]
 
 
 def _fitted(data: bytes, length_mm: float, width_mm: float) -> Seen:

@@ -98,6 +98,10 @@ _TEXTS: Final[dict[str, str]] = {
     "upright_cannot_be/on_end": "A bevel past the saw's stop cannot be ripped along a strip: let the grain run round.",
     "upright_moves": "With the grain upright the ring itself grows and shrinks in its length and width: give every "
     "panel play all round, plywood too.",
+    "on_a_mark": "The {face} of side {side} lies on the {mark}. Move the strip along, take the board's other face, "
+    "or allow it there.",
+    "wish_front": "The {mark} that is wished on the front does not lie on side {side}.",
+    "wish_height": "The {mark} that is wished {at_mm} above the bottom edge lies at another height, or on no side.",
     "board_too_thin": "The sides are {thick_mm} thick and the board is {board_mm}. Make the sides as thin as the "
     "board gives once it is planed, or take a thicker one.",
     "grain_turns": "Leaning sides are trapezoids on a straight board: at corner {corner} the grain turns by "
@@ -295,6 +299,10 @@ _LABELS: Final[dict[str, str]] = {
     "larger": "Make the box larger",
     "eaves_plumb": "Cut the eaves plumb",
     "overhang": "Make the overhang {overhang_mm}",
+    "move_clear": "Start the strip at {shift_mm}, clear of it",
+    "allow_inside": "Let it come on inside faces",
+    "to_the_front": "Start the strip at {shift_mm}: it comes on the front",
+    "to_the_height": "Let the strip lie {across_mm} up from the edge",
     "slide_down": "Let the strip lie at the straight edge",
     "slide_back": "Slide it back onto the board",
     "scaled": "Make the box {percent:1} % of its size",
@@ -354,6 +362,7 @@ _NAMES: Final[dict[str, str]] = {
     "groove_for_top": "the groove for the top",
     "dado_for_divider": "a dado for a divider",
     "slot_for_key": "a slot for a key",
+    "show_face": "show face",
     "edge_bottom": "the side's bottom edge",
     "edge_top": "the side's top edge",
     "edge_start": "the miter at its start",

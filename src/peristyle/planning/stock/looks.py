@@ -1,12 +1,27 @@
 """What a board's picture depends on, read off the board."""
 
+from peristyle.model.job import Job
 from peristyle.model.stock import Board
+from peristyle.planning.cutters import cutter
+from peristyle.planning.making.ripping import leaf_mm
+from peristyle.planning.stock.laying import SURFACING_MM
 from peristyle.wood.looks import Grown, Look
 
 
 def look_of(board: Board) -> Look:
     """The look of a board as it lies on the bench."""
-    grown = Grown(
-        board.wood, board.seed, board.length_mm, board.width_mm, board.thickness_mm, board.sawn, board.looks
-    )
-    return Look(grown, board.picture, board.back_picture, board.face == "back", board.turned)
+    whole = board.cut_from
+    long, wide = (whole.length_mm, whole.width_mm) if whole else (board.length_mm, board.width_mm)
+    grown = Grown(board.wood, board.seed, long, wide, board.thickness_mm, board.sawn, board.looks)
+    part = (whole.x_mm, whole.y_mm, board.length_mm, board.width_mm) if whole else None
+    return Look(grown, board.picture, board.back_picture, board.face == "back", board.turned, part)
+
+
+def look_of_sides(job: Job) -> Look:
+    """The look of the sides' board; of a book also where its leaves show once they are surfaced."""
+    look = look_of(job.stock.board)
+    if job.stock.board.method != "book":
+        return look
+    leaf = leaf_mm(job, max(job.design.form.thicknesses_mm)) or job.stock.board.thickness_mm / 2
+    kerf = cutter(job, "resaw").least_mm
+    return look._replace(leaves_mm=(leaf - SURFACING_MM / 2, leaf + kerf + SURFACING_MM / 2))

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import QSlider, QWidget
 from peristyle.drawing.apart import apart_faces, apart_reach
 from peristyle.drawing.solid import Eye, Face, solid_faces, solid_words
 from peristyle.model import fields
+from peristyle.planning.stock.looks import look_of_sides
 from peristyle.ui.painting import Planes, key_colour, label_font, texture
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
@@ -141,12 +142,12 @@ class SolidView(FocusSeen):
         plan = self._session.plan
         faces = apart_faces(plan, self._eye, share) if share else solid_faces(plan, self._eye)
         board = self._session.job.stock.board
-        plain = self._wood.plain(board)
+        look, plain = look_of_sides(self._session.plan.job), self._wood.plain(board)
         self._polygons = self._placed(faces)
         self._place_tags()
         scale = self._scale(faces)
         chosen = self._session.selection
-        self._faces(painter, lambda plane: self._wood.picture(board, plane), plain, scale)
+        self._faces(painter, lambda plane: self._wood.picture(look, plane), plain, scale)
         for face, polygon in self._polygons:
             if chosen is not None and face.pick == chosen and face.kind == "show":
                 painter.setPen(QPen(self._theme.decided, 2.6))

@@ -1,0 +1,170 @@
+"""The boards of a job and the maker's own rack: listed, added, chosen, put back."""
+
+import argparse
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from peristyle.commands.console import Parser
+from peristyle.core.errors import PeristyleError
+
+if TYPE_CHECKING:
+    from peristyle.model.job import Job
+    from peristyle.model.stock import Board
+
+_DOES = ("list", "add", "use", "remove", "keep", "fetch", "offcuts")
+
+
+def run(words: list[str]) -> int:
+    parser = Parser(
+        prog="peristyle boards",
+        description="The boards of a job. “list” shows them; “add” puts one on the job's rack; “use” takes the sides "
+        "from one; “remove” takes one off; “keep” copies one to your own rack and “fetch” from it; “offcuts” puts what "
+        "this box leaves of its board on your own rack. Values of a board are also at addresses: stock.board.…, "
+        "stock.rack.1.…",
+    )
+    parser.add_argument("file")
+    parser.add_argument("do", nargs="?", default="list", choices=_DOES, metavar="/".join(_DOES))
+    parser.add_argument("name", nargs="?", default="", help="which board")
+    parser.add_argument("--size", metavar="LxWxT", help="with add: length, width and thickness")
+    parser.add_argument("--wood", help="with add: species, for its picture")
+    parser.add_argument("--sawn", choices=("plain", "quarter", "rift"), default="plain")
+    parser.add_argument("--looks", default="", help="with add: knots, sapwood, streaks, spalting, curl")
+    parser.add_argument("--seed", type=int, default=None, help="with add: which figure")
+    parser.add_argument("--picture", help="with add: a PNG or JPEG of its face, straight and to scale")
+    parser.add_argument("--back-picture", help="with add: the same of its back, rolled over its long edge")
+    parser.add_argument("--price", type=float, default=0.0)
+    parser.add_argument("--sheet", action="store_true", help="with add: plywood and the like")
+    options = parser.parse_args(words)
+    # Late, so that other commands start without it.
+    from peristyle.model import rack
+    from peristyle.model.addresses import sound
+    from peristyle.model.design import replace
+    from peristyle.storage import files
+    from peristyle.storage import rack as own
+
+    path = Path(options.file)
+    loaded = files.load(path)
+    job = loaded.job
+    if options.do not in ("list", "add", "offcuts") and not options.name:
+        raise PeristyleError(f"{options.do} which board? {', '.join(rack.names_of(job.stock))}.")
+    stock = job.stock
+    match options.do:
+        case "add":
+            stock = rack.added(stock, _made(options, job, path))
+        case "use":
+            stock = rack.chosen(stock, options.name)
+        case "remove":
+            stock = rack.removed(stock, options.name)
+        case "keep":
+            _keep(own.own_folder(), path, [_of(job, options.name)])
+        case "fetch":
+            mine = {board.name: board for board in own.load(own.own_folder())}
+            if options.name not in mine:
+                raise PeristyleError(
+                    f"“{options.name[:60]}” is not on your rack. There: {', '.join(mine) or 'none'}."
+                )
+            stock = rack.added(stock, mine[options.name])
+        case "offcuts":
+            from peristyle.planning.plan import plan
+            from peristyle.planning.stock.reckoned import offcuts
+
+            left = offcuts(plan(job))
+            if not left:
+                raise PeristyleError("This box leaves nothing of its board that is worth keeping.")
+            _keep(own.own_folder(), path, list(left))
+        case _:
+            pass
+    changed = replace(job, stock=stock)
+    if changed != job:
+        sound(changed)
+        files.save(path, changed, loaded.stamp)
+        _with_pictures(changed, path)
+    _tell(changed)
+    return 0
+
+
+def _of(job: "Job", name: str) -> "Board":
+    from peristyle.model.rack import number_of
+
+    return job.stock.board if name == job.stock.board.name else job.stock.rack[number_of(job.stock, name)]
+
+
+def _made(options: argparse.Namespace, job: "Job", path: Path) -> "Board":
+    """The board that is to be added: with a picture and no size as long as the picture says for its width."""
+    from peristyle.commands.reading import Reader
+    from peristyle.model.addresses import put
+    from peristyle.model.design import replace
+    from peristyle.model.job import revised
+    from peristyle.model.starts import begun
+    from peristyle.model.stock import Board
+    from peristyle.reference.woods import WOODS
+    from peristyle.storage import pictures
+
+    board: Board = begun(Board, job.design.units)
+    board = replace(
+        board, name=options.name or "Board", sawn=options.sawn, sheet=options.sheet, price=options.price
+    )
+    if options.size:
+        sizes = Reader(job.design.units).sizes(options.size, "--size")
+        if len(sizes) != 3:
+            raise PeristyleError("--size: give length × width × thickness, as in 1200x140x12.")
+        board = replace(board, length_mm=sizes[0], width_mm=sizes[1], thickness_mm=sizes[2])
+    if options.wood:
+        if options.wood not in WOODS:
+            raise PeristyleError(f"--wood: “{options.wood[:40]}” is not one of {', '.join(WOODS)}.")
+        board = replace(board, wood=options.wood)
+    seed = options.seed if options.seed is not None else 7 + len(job.stock.rack) + 1
+    board = replace(board, seed=seed % 2**31)
+    for option, field in (("picture", "picture"), ("back_picture", "back_picture")):
+        source = getattr(options, option)
+        if source:
+            board = replace(board, **{field: pictures.keep(Path(source), pictures.beside(path))})
+    if options.looks:
+        there = put(revised(job, board=board), "stock.board.looks", options.looks)
+        board = there.stock.board
+    return board
+
+
+def _keep(folder: Path, path: Path, boards: "list[Board]") -> None:
+    """Boards put on the maker's own rack, each under a name of its own, with their pictures."""
+    from peristyle.model.design import replace
+    from peristyle.storage import pictures
+    from peristyle.storage import rack as own
+
+    kept = list(own.load(folder))
+    for board in boards:
+        taken = {other.name for other in kept}
+        name = board.name
+        number = 2
+        while name in taken:
+            name, number = f"{board.name[:110]} {number}", number + 1
+        kept.append(replace(board, name=name))
+        for picture in (board.picture, board.back_picture):
+            data = pictures.read(picture, [pictures.beside(path)]) if picture else None
+            if data is not None:
+                there = folder / pictures.NAME
+                there.mkdir(parents=True, exist_ok=True)
+                (there / picture).write_bytes(data)
+        print(f"On your rack: {name}")
+    own.save(folder, tuple(kept))
+
+
+def _with_pictures(job: "Job", path: Path) -> None:
+    from peristyle.storage import pictures
+    from peristyle.storage import rack as own
+
+    pictures.brought_along(job, path, [own.own_folder() / pictures.NAME])
+
+
+def _tell(job: "Job") -> None:
+    from peristyle.core.lengths import Format
+    from peristyle.planning.plan import plan
+    from peristyle.words.boards import board_line, reckoned_words
+
+    fmt = Format(job.design.units)
+    print(f"sides from  {board_line(job.stock.board, fmt)}")
+    for board in job.stock.rack:
+        print(f"on the rack {board_line(board, fmt)}")
+    made = plan(job)
+    if made.wrap.pieces:
+        print(reckoned_words(made, fmt))

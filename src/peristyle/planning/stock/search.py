@@ -1,0 +1,335 @@
+"""The search for where the wrap begins: every start, on every face and edge and board that is allowed.
+
+Slow beside the plan, since it looks at pictures: it is asked for by itself, off the window's thread, and can be
+cancelled.
+"""
+
+import math
+from collections.abc import Callable, Iterator
+from typing import TYPE_CHECKING, Final, Literal, NamedTuple
+
+import numpy as np
+from msgspec import Struct
+
+from peristyle.model.design import replace
+from peristyle.model.job import Job, revised
+from peristyle.model.stock import Board, took
+from peristyle.planning.form.ring import RingPlan, plan_ring
+from peristyle.planning.form.slabs import scaled
+from peristyle.planning.section.levels import SectionPlan, plan_section
+from peristyle.planning.stock.clear import Span, blocked, faces_moved, placed_at, shown_faces, unmet
+from peristyle.planning.stock.looks import look_of
+from peristyle.planning.stock.wrap import WrapPlan, fitting_factor, plan_wrap
+from peristyle.wood.looks import Given
+from peristyle.wood.match import Edges, Scale, closing, distances, edges_of, steps
+from peristyle.wood.match import scaled as scale_of
+from peristyle.wood.pictures import Seen, seen
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+APART_MM: Final = 8.0  # two suggestions nearer than this are one
+MOST: Final = 12
+_OF_ONE: Final = 6  # suggestions from one board, face and edge
+_COARSE_MM: Final = 1.0
+_STRETCH_MM: Final = 0.5
+ALONG: Final = ("square_first", "bevel_direct")
+
+Aim = Literal["closing", "all"]
+Face = Literal["front", "back"]
+
+
+class Allowed(Struct, frozen=True):
+    """What the search may change: the perimeter by so much (mm, either way), the face, the edge, the board; and
+    whether the closing corner alone decides, or all corners together.
+    """
+
+    stretch_mm: float = 0.0
+    other_face: bool = False
+    other_edge: bool = False
+    rack: bool = False
+    aim: Aim = "closing"
+
+
+class Suggestion(Struct, frozen=True):
+    """One place for the wrap. `board` is the board's name, `rack` its number on the rack (None: the board itself);
+    `stretch_mm` is what the ring grows by. `corners` are the scores of all corners, 0 to 100, `unmet` how many wishes
+    are not met.
+    """
+
+    board: str
+    rack: int | None
+    face: Face
+    turned: bool
+    shift_mm: float
+    stretch_mm: float
+    closing: float
+    corners: tuple[float, ...]
+    unmet: int = 0
+
+
+class Curve(Struct, frozen=True):
+    """The score of every start on the board as it lies: starts past the trim (mm) and their scores, 0 to 100; the
+    stretches that faults block, and what the scores are measured by.
+    """
+
+    starts_mm: tuple[float, ...]
+    scores: tuple[float, ...]
+    blocked: tuple[tuple[float, float], ...]
+    scale: Scale
+    now: tuple[float, ...]  # the scores of all corners where the strip lies now
+
+
+class Found(Struct, frozen=True):
+    """What a search found: the curve of the board as it lies, None where it cannot be, and suggestions, best first."""
+
+    curve: Curve | None
+    suggestions: tuple[Suggestion, ...]
+    cancelled: bool = False
+
+
+class _Try(NamedTuple):
+    job: Job
+    rack: int | None
+    wrap: WrapPlan
+    ring: RingPlan
+    section: SectionPlan
+
+
+def searchable(job: Job) -> bool:
+    """Whether this ring has a closing corner to search: one that is cut along a board in its order."""
+    return job.stock.board.method in ALONG and plan_ring(job).stands
+
+
+def search(
+    job: Job,
+    allowed: Allowed,
+    given: Given,
+    *,
+    progress: Callable[[float], None] = lambda _share: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Found:
+    """Rank every start that keeps clear. Pictures come from `given`, or are grown."""
+    tries = list(_tries(job, allowed))
+    found: list[Suggestion] = []
+    curve: Curve | None = None
+    kept: dict[object, Seen] = {}
+    coarse = _COARSE_MM if len(tries) > 4 else 0.0
+    for number, one in enumerate(tries):
+        if cancelled():
+            return Found(curve, _ranked(found, allowed), True)
+        picture = _picture(one.job.stock.board, given, kept)
+        match = _Match(one, picture, coarse if number else 0.0)
+        own = match.suggestions(allowed)
+        if coarse and number:
+            own = _finer(one, picture, own, allowed)
+        found += own
+        if one.job.stock.board == job.stock.board:
+            curve = match.curve(allowed)
+        progress((number + 1) / len(tries))
+    return Found(curve, _ranked(found, allowed))
+
+
+def scores_now(job: Job, given: Given) -> Curve | None:
+    """The curve of the board as it lies, with no suggestions: None where nothing is to be searched."""
+    return search(job, Allowed(), given).curve if searchable(job) else None
+
+
+def applied(job: Job, suggestion: Suggestion) -> Job:
+    """The job with a suggestion taken."""
+    if suggestion.rack is not None:
+        job = replace(job, stock=took(job.stock, suggestion.rack))
+    board = replace(
+        job.stock.board, face=suggestion.face, turned=suggestion.turned, shift_mm=suggestion.shift_mm
+    )
+    job = revised(job, board=board)
+    return _stretched(job, suggestion.stretch_mm) or job if suggestion.stretch_mm else job
+
+
+def _stretched(job: Job, by_mm: float) -> Job | None:
+    """The ring grown so that its strip takes so much more of the board."""
+    used = plan_wrap(job, plan_ring(job)).used_mm
+    factor = fitting_factor(job, used + by_mm)
+    return scaled(job, factor) if factor else None
+
+
+def _tries(job: Job, allowed: Allowed) -> Iterator[_Try]:
+    """Every board, face and edge that may be, the board as it lies first, whatever stands against it."""
+    if not searchable(job):
+        return
+    ring, section = plan_ring(job), plan_section(job, plan_ring(job))
+    boards: list[tuple[int | None, Job]] = [(None, job)]
+    if allowed.rack:
+        boards += [(n, replace(job, stock=took(job.stock, n))) for n in range(len(job.stock.rack))]
+    for rack, there in boards:
+        board = there.stock.board
+        faces: tuple[Face, ...] = (board.face, "back" if board.face == "front" else "front")
+        for face in faces if allowed.other_face else faces[:1]:
+            for turned in (board.turned, not board.turned) if allowed.other_edge else (board.turned,):
+                shift = board.shift_mm if (face, turned) == (board.face, board.turned) else 0.0
+                lying = revised(there, board=replace(board, face=face, turned=turned, shift_mm=shift))
+                wrap = plan_wrap(lying, ring)
+                rests = wrap.spare_mm + lying.stock.board.shift_mm
+                stops = any(f.severity == "stop" and f.code != "strip_off_end" for f in wrap.findings)
+                if wrap.pieces and rests >= 0 and not stops:
+                    yield _Try(lying, rack, wrap, ring, section)
+
+
+def _picture(board: Board, given: Given, kept: dict[object, Seen]) -> Seen:
+    """The board's face; one picture serves both edges."""
+    look = look_of(board)
+    plain = look._replace(turned=False)
+    if plain not in kept:
+        kept.clear()  # one at a time: they are large
+        kept[plain] = seen(plain, "face", given)
+    picture = kept[plain]
+    return Seen(picture.pixels[::-1, ::-1], picture.px_per_mm) if look.turned else picture
+
+
+class _Match:
+    """One board as it lies, its edges told, its starts scored."""
+
+    def __init__(self, one: _Try, picture: Seen, coarse_mm: float) -> None:
+        self._one, self._step = one, coarse_mm
+        ring, wrap, board = one.ring, one.wrap, one.job.stock.board
+        self._order = wrap.order
+        self._told: dict[tuple[float, float], Edges] = {}
+        self._picture, self._low = picture, board.low_mm
+        self._high = board.low_mm + min(side.slant_mm for side in ring.sides)
+        self._shift = board.shift_mm
+        self._room = (0.0, wrap.spare_mm + board.shift_mm)
+        pairs = [(k, wrap.order[(n + 1) % len(wrap.order)]) for n, k in enumerate(wrap.order)]
+        # Where each corner's two edges are with the strip at the trimmed end, and how its cuts run.
+        self.corners = [self._ends(a, b) for a, b in pairs]
+        loss = float(np.median([wrap.losses_mm[k] for k in wrap.order[:-1] or wrap.order]))
+        self.scale = scale_of(self.edges(self.corners[-1][2]), max(loss, 0.5))
+        faces = shown_faces(one.job, ring, wrap, one.section)
+        self._faces = faces
+        self.blocked = [Span(s.low + self._shift, s.high + self._shift) for s in blocked(board, faces)]
+
+    def _ends(self, first: int, second: int) -> tuple[float, float, tuple[float, float]]:
+        ring, wrap = self._one.ring, self._one.wrap
+        a, b = ring.sides[first], ring.sides[second]
+        end = placed_at(wrap, first).origin_mm + a.outside_mm - self._shift
+        start = placed_at(wrap, second).origin_mm - self._shift
+        slopes = (math.tan(math.radians(a.end.miter_deg)), -math.tan(math.radians(b.start.miter_deg)))
+        return end, start, (round(slopes[0], 6), round(slopes[1], 6))
+
+    def edges(self, slopes: tuple[float, float]) -> Edges:
+        if slopes not in self._told:
+            step = {"step_mm": self._step} if self._step else {}
+            self._told[slopes] = edges_of(self._picture, self._low, self._high, slopes, **step)
+        return self._told[slopes]
+
+    def _distance(self, corner: int, shifts: "NDArray[np.float32]") -> "NDArray[np.float32]":
+        end, start, slopes = self.corners[corner]
+        edges = self.edges(slopes)
+        return distances(edges, steps(end + shifts, edges), steps(start + shifts, edges))
+
+    def _all(
+        self, allowed: Allowed, stretch: float = 0.0
+    ) -> tuple["NDArray[np.float32]", "NDArray[np.float32]"]:
+        """Every start, and the distance that decides there."""
+        end, start, slopes = self.corners[-1]
+        edges = self.edges(slopes)
+        high = self._room[1] - stretch
+        starts, apart = closing(edges, end + stretch - start, (start + self._room[0], start + high))
+        shifts = starts - np.float32(start)
+        shifts = np.clip(shifts, 0.0, None)
+        if allowed.aim == "all" and len(self.corners) > 1:
+            others = [self._distance(k, shifts) ** 2 for k in range(len(self.corners) - 1)]
+            apart = np.sqrt((apart**2 + sum(others)) / len(self.corners))
+        return shifts, apart
+
+    def _clear(self, shifts: "NDArray[np.float32]") -> "NDArray[np.bool_]":
+        good = np.ones(len(shifts), dtype=bool)
+        for span in self.blocked:
+            good &= (shifts <= span.low) | (shifts >= span.high)
+        return good
+
+    def curve(self, allowed: Allowed) -> Curve:
+        shifts, apart = self._all(allowed)
+        now = self._scores(np.float32(self._shift))
+        scores = self.scale.score(apart)
+        return Curve(
+            tuple(float(s) for s in shifts), tuple(float(s) for s in scores),
+            tuple((s.low, s.high) for s in self.blocked), self.scale, now,
+        )  # fmt: skip
+
+    def _scores(self, shift: np.float32) -> tuple[float, ...]:
+        """The score of every corner with the strip there, in the order of the corners round the box."""
+        at = np.array([shift], dtype=np.float32)
+        order = self._order
+        told = {order[n]: float(self.scale.score(self._distance(n, at))[0]) for n in range(len(order))}
+        return tuple(told[k] for k in sorted(told))
+
+    def suggestions(self, allowed: Allowed, near: tuple[float, float] | None = None) -> list[Suggestion]:
+        """The best starts, each the best of its neighbourhood."""
+        stretches = [0.0]
+        if allowed.stretch_mm > 0:
+            count = int(allowed.stretch_mm / _STRETCH_MM + 1e-9)
+            stretches += [k * _STRETCH_MM * sign for k in range(1, count + 1) for sign in (1, -1)]
+        rows = []
+        for stretch in stretches:
+            shifts, apart = self._all(allowed, stretch)
+            good = self._clear(shifts)
+            if near is not None:
+                good &= np.abs(shifts - near[0]) <= near[1]
+            rows += [(float(a), float(s), stretch) for s, a in _lowest(shifts[good], apart[good])]
+        rows.sort()
+        found: list[Suggestion] = []
+        for apart_at, shift, stretch in rows:
+            if any(abs(one.shift_mm - shift) < APART_MM for one in found):
+                continue
+            found.append(self._told_of(shift, stretch, apart_at))
+            if len(found) == _OF_ONE:
+                break
+        return found
+
+    def _told_of(self, shift: float, stretch: float, apart: float) -> Suggestion:
+        one = self._one
+        board = one.job.stock.board
+        corners = self._scores(np.float32(shift))
+        end, start, slopes = self.corners[-1]
+        edges = self.edges(slopes)
+        pair = (np.array([v + shift], dtype=np.float32) for v in (end + stretch, start))
+        first, second = (steps(v, edges) for v in pair)
+        score = float(self.scale.score(distances(edges, first, second))[0])
+        left = len(unmet(one.job, faces_moved(self._faces, shift - self._shift)))
+        last = self._order[-1]
+        corners = tuple(score if k == last else c for k, c in enumerate(corners))
+        return Suggestion(
+            board.name, one.rack, board.face, board.turned, round(shift, 2), stretch, score, corners, left
+        )
+
+
+def _lowest(shifts: "NDArray[np.float32]", apart: "NDArray[np.float32]") -> list[tuple[float, float]]:
+    """The lowest of every neighbourhood, lowest first."""
+    order = np.argsort(apart, kind="stable")
+    taken: list[tuple[float, float]] = []
+    for k in order[: 40 * _OF_ONE * 4]:
+        if all(abs(float(shifts[k]) - s) >= APART_MM for s, _a in taken):
+            taken.append((float(shifts[k]), float(apart[k])))
+            if len(taken) == _OF_ONE:
+                break
+    return taken
+
+
+def _finer(one: _Try, picture: Seen, rough: list[Suggestion], allowed: Allowed) -> list[Suggestion]:
+    """Suggestions found coarsely, each brought to its exact place."""
+    if not rough:
+        return []
+    match = _Match(one, picture, 0.0)
+    made = []
+    for suggestion in rough[:3]:
+        made += match.suggestions(allowed, (suggestion.shift_mm, 2 * _COARSE_MM))[:1]
+    return made
+
+
+def _ranked(found: list[Suggestion], allowed: Allowed) -> tuple[Suggestion, ...]:
+    """Best first: wishes that are met before scores."""
+
+    def worth(one: Suggestion) -> float:
+        return one.closing if allowed.aim == "closing" else sum(one.corners) / len(one.corners)
+
+    return tuple(sorted(found, key=lambda one: (one.unmet, -worth(one)))[:MOST])

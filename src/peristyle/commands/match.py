@@ -80,7 +80,11 @@ def run(words: list[str]) -> int:
 def _data(found: Any) -> dict[str, Any]:
     from msgspec import to_builtins
 
-    data: dict[str, Any] = to_builtins({"suggestions": found.suggestions, "curve": found.curve})
+    data: dict[str, Any] = to_builtins(
+        {"suggestions": found.suggestions, "curve": found.curve}, builtin_types=(bytes,)
+    )
+    for one in data["suggestions"]:
+        del one["film"]  # a picture, for the window
     if found.curve is not None:
         data["curve"]["scale"] = found.curve.scale._asdict()
     return data

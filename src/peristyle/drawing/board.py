@@ -1,12 +1,17 @@
 """The board to scale with the strip of sides on it, and one cut enlarged."""
 
 import math
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Final, NamedTuple
 
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
+from peristyle.drawing.match import curve_shapes, loupe_shapes
 from peristyle.drawing.shapes import (
     Drawing,
+    Fill,
     Grain,
+    Grip,
     Handle,
     Label,
     Path,
@@ -22,7 +27,12 @@ from peristyle.model import fields
 from peristyle.model.design import corner_name, side_name
 from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.plan import Plan
+from peristyle.planning.stock.clear import lies, on_plane
 from peristyle.planning.stock.laying import Placed, parting
+from peristyle.wood.looks import Plane
+
+if TYPE_CHECKING:  # the search brings NumPy with it
+    from peristyle.planning.stock.search import Curve
 
 
 def face_on_board(side: SidePlan, piece: Placed) -> tuple[Point, Point, Point, Point]:
@@ -37,89 +47,233 @@ def back_on_board(side: SidePlan, piece: Placed) -> tuple[Point, Point, Point, P
     return (a, b, c, d)
 
 
-def board_drawing(plan: Plan, fmt: Format) -> Drawing:
-    """The board, its strip in cutting order, losses at true width, and the offcut."""
+class Matched(NamedTuple):
+    """What was found out about the match: the curve of starts, and the scores of all corners where the strip lies."""
+
+    curve: "Curve"
+    now: tuple[float, ...]
+
+
+def board_drawing(
+    plan: Plan,
+    fmt: Format,
+    matched: Matched | None = None,
+    selection: Pick | None = None,
+    *,
+    loupe: bool = False,
+) -> Drawing:
+    """The board, its sides in cutting order, losses at true width, and the offcut.
+
+    With a `loupe`, for the screen, also one corner as its faces will meet; with `matched` how well every start does.
+    """
     board, wrap = plan.job.stock.board, plan.wrap
     length, width = board.length_mm, board.width_mm
-    shapes: list[Shape] = [Grain(box(0, 0, length, width), box(0, 0, length, width))]
-    sides = plan.ring.sides
-    strip = wrap.strip_mm or width
+    strip = (wrap.strip_mm or width) + wrap.low_mm
+    top = max(width, strip)
+    shapes: list[Shape] = []
+    book = board.method == "book" and bool(wrap.pieces)
+    leaves: tuple[tuple[Plane, float], ...] = (("leaf_2", 0.0), ("leaf_1", 1.0)) if book else (("face", 0.0),)
+    gap = length * 0.018
+    for plane, number in leaves:
+        lift = number * (width + gap)
+        if number:  # the upper leaf lies turned end for end once the book is open
+            source = ((length, 0.0), (0.0, 0.0), (0.0, width), (length, width))
+            shapes.append(Grain(box(0, lift, length, lift + width), source, None, plane))
+            top = lift + width
+        else:
+            shapes.append(Grain(box(0, 0, length, width), box(0, 0, length, width), None, plane))
+        shapes.append(Path(box(0, lift, length, lift + width), "follows", weight=1.2))
+
+    def drawn(piece: Placed, point: Point) -> Point:
+        """A point of a piece, in the drawing."""
+        x, y = piece.on(point)
+        return (length - x, y + width + gap) if piece.way == "read_back" else (x, y)
+
     if wrap.pieces:
-        shapes += _veils(plan)
-        shapes += _losses(plan)
-        for piece in wrap.pieces:
-            side = sides[piece.side]
-            face = face_on_board(side, piece)
-            inside = piece.end_mm <= length + 1e-6 and side.rip_mm <= width + 1e-6
-            role: Role = "follows" if inside else "caution"
-            shapes.append(Path(face, role, weight=1.4, dash=not inside, pick=Pick("side", side.index)))
-            middle = ((piece.start_mm + piece.end_mm) / 2, side.slant_mm / 2)
-            words = f"{side.name}   {fmt.length(side.outside_mm)}"
-            if piece.end_mm - piece.start_mm < length * 0.065:
-                words = side.name
-            if piece.end_mm - piece.start_mm < length * 0.012 and side.index % 10:
-                continue  # too narrow for a letter each
-            shapes.append(Label(middle, words, "paper", 10.0, bold=True, pick=Pick("side", side.index)))
-    shapes.append(Path(box(0, 0, length, width), "follows", weight=1.2))
+        along = board.method not in ("book", "upright")
+        shapes += _veils(plan) if along else []
+        shapes += _losses(plan, drawn)
+        shapes += _sides(plan, fmt, drawn)
+    shapes += _marks(plan, (width + gap) if book else 0.0)
     away = length * 0.03
     shapes += dimension((0, 0), (length, 0), (0, -away), role="decided")
     shapes += dimension((0, 0), (0, width), (-away * 0.7, 0), role="decided")
     tags = [
         Tag(fields.BOARD_LENGTH, (length / 2, -away)),
         Tag(fields.BOARD_WIDTH, (-away * 0.7, width / 2), shift=(-24.0, 0.0)),
-        Tag(fields.END_TRIM, (board.end_trim_mm / 2, max(width, strip)), shift=(14.0, 22.0), prefix="trim"),
+        Tag(fields.END_TRIM, (board.end_trim_mm / 2, top), shift=(14.0, 22.0), prefix="trim"),
     ]
-    handles: list[Handle] = []
+    handles: list[Handle | Grip] = []
     if wrap.pieces:
-        start = wrap.pieces[0].start_mm
-        tags.append(Tag(fields.SHIFT, (start, max(width, strip)), shift=(120.0, 22.0), prefix="strip moved"))
-        handles.append(Handle(fields.SHIFT, box(start, 0, max(wrap.end_mm, start + 1), strip), (1.0, 0.0)))
+        start = min(piece.start_mm for piece in wrap.pieces)
+        tags.append(Tag(fields.SHIFT, (start, top), shift=(120.0, 22.0), prefix="strip moved"))
+        tags.append(Tag(fields.ACROSS, (start, top), shift=(300.0, 22.0), prefix="up from the edge"))
+        area = box(start, wrap.low_mm, max(wrap.end_mm, start + 1), max(strip, wrap.low_mm + 1))
+        handles.append(Handle(fields.SHIFT, area, (1.0, 0.0)))
         shapes += _rest(plan, fmt)
-    detail_top = -away * 4.0
-    low = _enlarged(plan, fmt, detail_top, shapes, tags)
+    if loupe and selection is not None and selection.kind == "mark" and selection.index < len(board.marks):
+        tags += _mark_tags(plan, selection.index)
+    low = -away * 1.6
+    if matched is not None and wrap.pieces:
+        high = low - length * 0.012
+        low = high - length * CURVE_SHARE
+        more, grips = curve_shapes(plan, matched.curve, matched.now, low, high)
+        shapes += more
+        handles += grips
+        low -= length * 0.03
+    detail = low - length * 0.012
+    tall = length * 0.1 if loupe else length * 0.15
+    low = _enlarged(plan, fmt, detail, shapes, tags, tall, length * (0.01 if loupe else 0.28))
+    if loupe and len(wrap.pieces) > 1:
+        corner = _looked_at(plan, selection)
+        score = matched.now[corner] if matched is not None and matched.now else None
+        shapes += loupe_shapes(plan, corner, score, (length * 0.66, detail - tall, tall), fmt)
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
-        (-length * 0.09, low, max(length, wrap.end_mm) + length * 0.02, max(width, strip) + length * 0.05),
+        (-length * 0.09, low, max(length, wrap.end_mm) + length * 0.02, top + length * 0.05),
         _words(plan, fmt),
     )  # fmt: skip
+
+
+CURVE_SHARE: Final = 0.075
+
+
+def _looked_at(plan: Plan, selection: Pick | None) -> int:
+    """The corner under the loupe: the picked one, or the closing corner."""
+    if selection is not None and selection.kind == "corner" and selection.index < len(plan.ring.sides):
+        return selection.index
+    return plan.job.closing
+
+
+def on_top(plan: Plan, piece: Placed) -> tuple[Point, ...]:
+    """A piece's outline in the plane of the board that lies up, in its own frame: of one that is turned over the
+    inside, else its show face.
+    """
+    side = plan.ring.sides[piece.side]
+    return (side.inner_face or side.outer_face) if piece.way == "turned_over" else side.outer_face
+
+
+Drawn = Callable[[Placed, Point], Point]
+
+
+def _sides(plan: Plan, fmt: Format, drawn: Drawn) -> list[Shape]:
+    """The pieces on the board, lettered."""
+    board, shapes = plan.job.stock.board, list[Shape]()
+    length, width = board.length_mm, board.width_mm
+    for piece in plan.wrap.pieces:
+        side = plan.ring.sides[piece.side]
+        face = tuple(drawn(piece, point) for point in on_top(plan, piece))
+        reach = [piece.on(point) for point in side.outer_face]
+        fits = (
+            max(x for x, _y in reach) <= length + 1e-6 and max(y for _x, y in reach) <= width + 1e-6
+            and side.rip_mm + plan.wrap.low_mm <= max(width, side.rip_mm if piece.way == "upright" else 0.0) + 1e-6
+        )  # fmt: skip
+        role: Role = "follows" if fits else "caution"
+        shapes.append(Path(face, role, weight=1.4, dash=not fits, pick=Pick("side", side.index)))
+        middle = (sum(x for x, _y in face) / len(face), sum(y for _x, y in face) / len(face))
+        words = f"{side.name}   {fmt.length(side.outside_mm)}"
+        wide = max(x for x, _y in face) - min(x for x, _y in face)
+        if wide < length * 0.065:
+            words = side.name
+        if wide < length * 0.012 and side.index % 10:
+            continue  # too narrow for a letter each
+        if piece.way == "turned_over" and wide >= length * 0.1:
+            words += ", shows the back"
+        shapes.append(Label(middle, words, "paper", 10.0, bold=True, pick=Pick("side", side.index)))
+    return shapes
+
+
+def _marks(plan: Plan, lift: float) -> list[Shape]:
+    """What is marked on the board, as it lies: faults hatched, wishes outlined."""
+    board = plan.job.stock.board
+    shapes: list[Shape] = []
+    for number, mark in enumerate(board.marks):
+        area = lies(board, mark)
+        pick = Pick("mark", number)
+        bad = mark.wish == "avoid"
+        up = on_plane(board, mark, "face") or board.method == "book"
+        outline = box(*area)
+        fill: Fill = "hatch" if bad and up else "none"
+        shapes.append(
+            Path(
+                outline, "caution" if bad else "decided", fill, weight=1.6, dash=not up or not bad, pick=pick
+            )
+        )
+        shapes.append(Label(((area.x0 + area.x1) / 2, area.y1), mark.kind, "caution" if bad else "decided", 8.5,
+                            shift=(0.0, 7.0), pick=pick))  # fmt: skip
+        if lift and mark.shows == "through":
+            x0, x1 = board.length_mm - area.x1, board.length_mm - area.x0
+            shapes.append(Path(box(x0, area.y0 + lift, x1, area.y1 + lift), "caution" if bad else "decided", fill,
+                               weight=1.6, dash=not bad, pick=pick))  # fmt: skip
+    return shapes
+
+
+def _mark_tags(plan: Plan, number: int) -> list[Tag]:
+    """The sizes of the picked mark, on it."""
+    board = plan.job.stock.board
+    own, area = fields.mark_fields(number), lies(board, board.marks[number])
+    middle = ((area.x0 + area.x1) / 2, (area.y0 + area.y1) / 2)
+    tags = [
+        Tag(own["x_mm"], (area.x0, middle[1]), shift=(-46.0, 10.0), prefix="from the start"),
+        Tag(own["y_mm"], (area.x0, area.y0), shift=(-46.0, -12.0), prefix="up"),
+        Tag(own["length_mm"], (middle[0], area.y0), shift=(46.0, -12.0), prefix="long"),
+        Tag(own["width_mm"], (area.x1, middle[1]), shift=(46.0, 10.0), prefix="wide"),
+    ]
+    if board.marks[number].wish == "height":
+        tags.append(Tag(own["at_mm"], (area.x1, area.y1), shift=(60.0, 22.0), prefix="wished at"))
+    return tags
 
 
 def _veils(plan: Plan) -> list[Shape]:
     """What is not strip, veiled: the trim, what lies before the strip, the rest, the rip waste."""
     board, wrap = plan.job.stock.board, plan.wrap
     length, width = board.length_mm, board.width_mm
-    strip = min(wrap.strip_mm, width)
+    low, strip = wrap.low_mm, min(wrap.strip_mm + wrap.low_mm, width)
     start, end = min(wrap.pieces[0].start_mm, length), min(wrap.end_mm, length)
     shapes: list[Shape] = []
     for x0, x1 in ((0.0, start), (end, length)):
         if x1 > x0:
             shapes.append(Path(box(x0, 0, x1, width), "paper", "tint", weight=0.0))
-    if width > strip and end > start:
-        shapes.append(Path(box(start, strip, end, width), "paper", "tint", weight=0.0))
+    if end > start:
+        if width > strip:
+            shapes.append(Path(box(start, strip, end, width), "paper", "tint", weight=0.0))
+        if low > 0:
+            shapes.append(Path(box(start, 0, end, min(low, width)), "paper", "tint", weight=0.0))
     trim = min(board.end_trim_mm, length)
     if trim > 0:
         shapes.append(Path(box(0, 0, trim, width), "blade", "hatch", weight=0.8))
     return shapes
 
 
-def _losses(plan: Plan) -> list[Shape]:
-    """What each cut takes of the show face, at true width; wedges where faces lean."""
+def _losses(plan: Plan, drawn: Drawn) -> list[Shape]:
+    """What each cut takes of the plane that lies up, at true width; wedges where faces lean."""
     wrap, sides = plan.wrap, plan.ring.sides
     shapes: list[Shape] = []
+
+    def ends(piece: Placed) -> tuple[Point, Point, Point, Point]:
+        """Start low, end low, end high, start high, as they lie."""
+        a, b, c, d = (drawn(piece, point) for point in on_top(plan, piece))
+        return (d, c, b, a) if piece.way == "turned_over" else (a, b, c, d)
+
     for k, piece in enumerate(wrap.pieces):
-        side = sides[piece.side]
-        a = face_on_board(side, piece)
-        if k + 1 < len(wrap.pieces):
-            after = wrap.pieces[k + 1]
-            b = face_on_board(sides[after.side], after)
-        else:
+        a = ends(piece)
+        after = wrap.pieces[k + 1] if k + 1 < len(wrap.pieces) else None
+        if after is not None and (after.way == "read_back") == (piece.way == "read_back") and not (
+            piece.way == "upright" and after.start_mm != piece.start_mm
+        ):  # fmt: skip
+            b = ends(after)
+            shapes.append(
+                Path((a[1], b[0], b[3], a[2]), "blade", "solid", weight=0.6, pick=Pick("corner", piece.side))
+            )
+        elif after is None and piece.way in ("along", "turned_over"):
             x = wrap.end_mm
-            b = ((x, 0.0), (x, 0.0), (x, side.slant_mm), (x, side.slant_mm))
-        gap = (a[1], b[0], b[3], a[2])
-        shapes.append(Path(gap, "blade", "solid", weight=0.6, pick=Pick("corner", piece.side)))
-    first = face_on_board(sides[wrap.pieces[0].side], wrap.pieces[0])
-    if first[3][0] < first[0][0]:
-        wedge = ((first[3][0], 0.0), first[0], first[3])
+            low, high = a[1][1], a[2][1]
+            gap = (a[1], (x, low), (x, high), a[2])
+            shapes.append(Path(gap, "blade", "solid", weight=0.6, pick=Pick("corner", piece.side)))
+    first = wrap.pieces[0]
+    face = face_on_board(sides[first.side], first)
+    if first.way == "along" and face[3][0] < face[0][0]:
+        wedge = ((face[3][0], face[0][1]), face[0], face[3])
         shapes.append(Path(wedge, "blade", "tint", weight=0.4))
     return shapes
 
@@ -128,28 +282,31 @@ def _rest(plan: Plan, fmt: Format) -> list[Shape]:
     """What is left of the board, or what it lacks: in length past its end, in width over its edge."""
     wrap, board = plan.wrap, plan.job.stock.board
     shapes: list[Shape] = []
-    top = max(wrap.strip_mm, board.width_mm)
-    if wrap.strip_mm > board.width_mm + 1e-6:
+    strip = wrap.strip_mm + wrap.low_mm
+    top = max(strip, board.width_mm)
+    if strip > board.width_mm + 1e-6:
         end = min(wrap.end_mm, board.length_mm)
-        lacking = box(wrap.start_mm, board.width_mm, max(end, wrap.start_mm), wrap.strip_mm)
+        lacking = box(wrap.start_mm, board.width_mm, max(end, wrap.start_mm), strip)
         shapes.append(Path(lacking, "caution", "hatch", weight=1.2, dash=True))
-        narrow = f"{fmt.length(wrap.strip_mm - board.width_mm, unit=True)} too narrow"
+        narrow = f"{fmt.length(strip - board.width_mm, unit=True)} too narrow"
         shapes.append(
             Label((end, top), narrow, "caution", 10.0, bold=True, anchor="right", shift=(0.0, 10.0))
         )
     if wrap.spare_mm < 0:
-        beyond = box(board.length_mm, 0, wrap.end_mm, wrap.strip_mm)
+        beyond = box(board.length_mm, wrap.low_mm, wrap.end_mm, strip)
         shapes.append(Path(beyond, "caution", "hatch", weight=1.2))
         short = f"{fmt.length(-wrap.spare_mm, unit=True)} too short"
         shapes.append(Label((wrap.end_mm, top), short, "caution", 10.0, bold=True, anchor="right",
                             shift=(0.0, 24.0 if shapes[:-1] else 10.0)))  # fmt: skip
-    elif wrap.spare_mm >= board.length_mm * 0.05:
+    elif wrap.spare_mm >= board.length_mm * 0.12:
         middle = ((wrap.end_mm + board.length_mm) / 2, board.width_mm / 2)
         shapes.append(Label(middle, f"offcut {fmt.length(wrap.spare_mm)}", "follows", 9.5))
     return shapes
 
 
-def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: list[Tag]) -> float:
+def _enlarged(
+    plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: list[Tag], tall: float, x0: float
+) -> float:
     """The first cut between two sides seen from the board's edge, enlarged: how it is cut."""
     wrap, board = plan.wrap, plan.job.stock.board
     if len(wrap.pieces) < 2:
@@ -160,8 +317,7 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
     thick = max(first.thickness_mm, second.thickness_mm)
     tan1, tan2 = (math.tan(math.radians(c.bevel_deg)) for c in (first.end, second.start))
     spread = loss + first.thickness_mm * abs(tan1) + second.thickness_mm * abs(tan2) + thick * 2.4
-    scale = min(board.length_mm * 0.44 / spread, board.length_mm * 0.15 / thick)
-    x0 = board.length_mm * 0.28
+    scale = min(board.length_mm * 0.44 / spread, tall / thick)
     y0 = top - thick * scale
 
     def at(px: float, py: float) -> Point:
@@ -171,12 +327,16 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
     start2 = end1 + loss
     far = start2 + second.thickness_mm * abs(tan2) + thick * 1.2
     creep = plan.wrap.creep_mm
+    seen_from = "end" if board.method == "upright" else "edge"
     name = corner_name(first.index, plan.job.design.side_count)
-    shapes.append(Label(at(far / 2, 0.0), f"the cut at corner {name}, from the board's edge, enlarged",
+    shapes.append(Label(at(far / 2, 0.0), f"the cut at corner {name}, from the board's {seen_from}, enlarged",
                         "quiet", 9.0, shift=(0.0, -44.0)))  # fmt: skip
     shapes.append(Label(at(0, thick), "show face", "quiet", 8.5, anchor="left", shift=(0.0, 8.0)))
     left = ((0.0, 0.0), (end1 - first.thickness_mm * tan1, 0.0), (end1, thick), (0.0, thick))
     right = ((start2 + second.thickness_mm * tan2, 0.0), (far, 0.0), (far, thick), (start2, thick))
+    shared = board.method == "flip_shared"
+    if shared:  # the next piece lies turned over: its cut is the same one
+        right = ((start2 - second.thickness_mm * tan2, 0.0), (far, 0.0), (far, thick), (start2, thick))
     waste = (left[1], right[0], (start2, thick), (end1, thick))
     shapes.append(Path(tuple(at(*p) for p in waste), "blade", "tint", weight=0.0))
     for piece in (left, right):
@@ -184,7 +344,10 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
     for index, px in ((first.index, end1 * 0.35), (second.index, far - (far - start2) * 0.35)):
         shapes.append(Label(at(px, thick / 2), side_name(index), "follows", 12.0, bold=True))
     kerf_low = end1 + creep + max(0.0, -first.back_mm(first.end))  # past an inside that is the longer
-    if board.method == "square_first":
+    if shared:
+        slab = (left[2], left[1], right[0], right[3])
+        shapes.append(Path(tuple(at(*p) for p in slab), "blade", "solid", weight=0.8))
+    elif board.method != "bevel_direct":
         kerf = box(kerf_low, 0.0, kerf_low + parting(plan.job).kerf_mm, thick)
         shapes.append(Path(tuple(at(*p) for p in kerf), "blade", "solid", weight=0.8))
     else:
@@ -202,7 +365,7 @@ def _enlarged(plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: li
     side_of = at(far, thick / 2)
     shapes.append(line(at(far, 0.0), at(far, thick), "decided", 1.4))
     tags.append(Tag(fields.BOARD_THICKNESS, side_of, shift=(70.0, 0.0), prefix="board thick"))
-    return low - board.length_mm * 0.085
+    return low - board.length_mm * 0.1
 
 
 def _words(plan: Plan, fmt: Format) -> str:

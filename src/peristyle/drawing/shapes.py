@@ -18,7 +18,7 @@ Role = Literal[
     "decided", "follows", "quiet", "blade", "caution", "wood", "inside", "panel", "paper", "select",
     "key", "machine",
 ]  # fmt: skip
-Kind = Literal["side", "corner", "step", "key", "thing", "piece"]
+Kind = Literal["side", "corner", "step", "key", "thing", "piece", "mark"]
 Anchor = Literal["middle", "left", "right"]
 Fill = Literal["none", "solid", "tint", "hatch"]
 

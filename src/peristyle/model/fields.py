@@ -214,6 +214,11 @@ SHIFT: Final = _part(
     )  # fmt: skip
 
 
+ACROSS: Final = _part(
+    "board", "across_mm", "Strip lies up from the edge", "How far the strip lies up from the board's straight edge.",
+    )  # fmt: skip
+
+
 class PanelFields(NamedTuple):
     """The sizes of a panel in its groove."""
 
@@ -517,6 +522,30 @@ FEET_SIZE: Final = _part("feet", "size_mm", "Foot length", "Along each side.")
 FEET_HEIGHT: Final = _part("feet", "height_mm", "Foot height", "How high the feet lift the box.", step=0.5)
 FEET_THICKNESS: Final = _part("feet", "thickness_mm", "Foot thickness", "Of a mitered pair.", step=0.5)
 FEET_INSET: Final = _part("feet", "inset_mm", "Feet set in", "How far in from the outside.", step=0.5)
+
+
+def mark_fields(number: int) -> dict[str, Field]:
+    """The place and size of one mark on the board, by name: as the board is pictured, from its start and its edge."""
+
+    def field(name: str, label: str, *, above: bool) -> Field:
+        def get(job: Job) -> float:
+            return float(getattr(job.stock.board.marks[number], name))
+
+        def put(job: Job, value: float) -> Job:
+            marks = list(job.stock.board.marks)
+            changed: Any = replace(marks[number], **{name: value})
+            marks[number] = changed
+            return revised(job, marks=tuple(marks))
+
+        why = "From the start end and the straight edge, as the board is pictured."
+        return Field(f"stock.board.marks.{number + 1}.{name}", lambda _d: label, why, get, put, above=above)
+
+    return {
+        "x_mm": field("x_mm", "Mark begins", above=False), "y_mm": field("y_mm", "Mark lies up", above=False),
+        "length_mm": field("length_mm", "Mark is long", above=True),
+        "width_mm": field("width_mm", "Mark is wide", above=True),
+        "at_mm": field("at_mm", "Wished at height", above=False),
+    }  # fmt: skip
 
 
 def opening_fields(number: int, along_mm: float) -> dict[str, Field]:

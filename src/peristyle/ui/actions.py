@@ -108,6 +108,17 @@ ACTIONS: Final = (
     ActionSpec(
         "tools", "&Edit", "Too&ls…", "Ctrl+T", "tools", "What you own: kerfs, bits, clamps", rule=True
     ),
+    ActionSpec(
+        "boards", "&Edit", "&Boards…", "Ctrl+B", "boards", "The boards of this box, and your own rack"
+    ),
+    ActionSpec(
+        "offcuts",
+        "&Edit",
+        "Keep the &offcuts",
+        "",
+        "keep_offcuts",
+        "What this box leaves of its board, onto your rack",
+    ),
     *_stages(),
     ActionSpec(
         "at_saw",

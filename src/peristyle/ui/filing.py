@@ -14,12 +14,14 @@ from PySide6.QtWidgets import QApplication, QMainWindow, QMenu
 from peristyle.core.errors import PeristyleError
 from peristyle.export.formats import format_of
 from peristyle.model.job import Shop, revised
-from peristyle.storage import examples, files, toolbox
+from peristyle.planning.stock.reckoned import offcuts
+from peristyle.storage import examples, files, pictures, rack, toolbox
 from peristyle.storage.recovery import Orphan, RecoveryCopy
 from peristyle.ui import theme as themes
 from peristyle.ui.session import Session
 from peristyle.ui.settings import Settings
 from peristyle.ui.wood import WoodStore
+from peristyle.words.boards import board_line
 
 _KEEP_MS = 1500
 
@@ -39,6 +41,8 @@ class FilingWindow(QMainWindow):
         self._keep.setInterval(_KEEP_MS)
         self._keep.timeout.connect(self._keep_copy)
         self._told: set[str] = set()  # troubles said once
+        session.filed.connect(self.look_for_pictures)
+        self.look_for_pictures()
 
     def open_stage(self, stage: str) -> None:
         """Show a stage of the work."""
@@ -160,6 +164,63 @@ class FilingWindow(QMainWindow):
         except (PeristyleError, OSError) as error:
             self.say(f"Your tools are not kept for other boxes: {error}")
 
+    def boards(self) -> None:
+        """The boards of the box, and the maker's own rack."""
+        if not self.session.take_typed():
+            return
+        # Put off: a window opens without it.
+        from peristyle.ui.rackbox import edited
+
+        try:
+            mine = rack.load(self._settings.folder)
+        except PeristyleError as error:
+            self._say_once("boards", str(error))
+            mine = ()
+        made = edited(self, self.session, mine, lambda path: pictures.keep(path, self._pictures))
+        if made is None:
+            return
+        job, kept = made
+        if job != self.session.job:
+            self.session.edit("Change the boards", job)
+        if kept != mine:
+            try:
+                rack.save(self._settings.folder, kept)
+            except (PeristyleError, OSError) as error:
+                self.say(f"Your rack is not kept for other boxes: {error}")
+
+    def keep_offcuts(self) -> None:
+        """What this box leaves of its board goes onto the maker's own rack."""
+        left = offcuts(self.session.plan)
+        if not left:
+            self.say("This box leaves nothing of its board that is worth keeping.")
+            return
+        try:
+            mine = rack.load(self._settings.folder)
+            names = {board.name for board in left}
+            rack.save(self._settings.folder, (*(board for board in mine if board.name not in names), *left))
+        except (PeristyleError, OSError) as error:
+            self.say(f"They are not on your rack: {error}")
+            return
+        self.say("On your rack: " + "; ".join(board_line(board, self.session.format) for board in left))
+
+    @property
+    def _pictures(self) -> Path:
+        """The maker's own folder of pictures of boards."""
+        return self._settings.folder / pictures.NAME
+
+    def _bring_pictures(self, path: Path) -> None:
+        """The pictures of the job's boards beside its file, so that both can be handed on together."""
+        try:
+            pictures.brought_along(self.session.job, path, self.wood.folders)
+        except (PeristyleError, OSError) as error:
+            self.say(f"The pictures of its boards are not beside the file: {error}")
+        self.look_for_pictures()
+
+    def look_for_pictures(self) -> None:
+        """Where the pictures of this job's boards may be: beside its file, or in the maker's own folder."""
+        path = self.session.path
+        self.wood.folders = ((pictures.beside(path),) if path else ()) + (self._pictures,)
+
     def open_example(self, name: str) -> None:
         """Open a shipped example; saving it asks for a name."""
         if self.may_leave():
@@ -250,6 +311,7 @@ class FilingWindow(QMainWindow):
             return False
         self._settings.remember(files.absolute(path))
         self.say(f"Saved {files.shown(path.name)}.")
+        self._bring_pictures(files.absolute(path))
         self.say_what_cannot_be_kept()
         return True
 

@@ -99,17 +99,35 @@ def seat_picture(kind: str) -> QIcon:
 
 @cache
 def cut_picture(kind: str) -> QIcon:
-    """Two neighbours on the board, seen from its edge, and the cuts between them."""
+    """Two neighbours on the board, seen from its edge, and the cuts between them; leaves; or strips upright."""
     left, right = (
         ((0.02, 0.3), (0.44, 0.3), (0.26, 0.76), (0.02, 0.76)),
         ((0.56, 0.3), (0.98, 0.3), (0.98, 0.76), (0.74, 0.76)),
     )
-    cuts = (
-        [((0.5, 0.12), (0.5, 0.9))]
-        if kind == "square_first"
-        else [((0.54, 0.12), (0.22, 0.92)), ((0.46, 0.12), (0.78, 0.92))]
-    )
-    return _drawn([left, right], cuts)
+    match kind:
+        case "square_first":
+            return _drawn([left, right], [((0.5, 0.12), (0.5, 0.9))])
+        case "bevel_direct":
+            return _drawn([left, right], [((0.54, 0.12), (0.22, 0.92)), ((0.46, 0.12), (0.78, 0.92))])
+        case "flip_shared":
+            nested = ((0.5, 0.3), (0.98, 0.3), (0.98, 0.76), (0.32, 0.76))
+            return _drawn([left, nested], [((0.54, 0.12), (0.22, 0.92))])
+        case "book":
+            leaves = (
+                ((0.06, 0.7), (0.5, 0.86), (0.5, 0.74), (0.06, 0.58)),
+                ((0.94, 0.7), (0.5, 0.86), (0.5, 0.74), (0.94, 0.58)),
+            )
+            return _drawn(list(leaves), [((0.06, 0.3), (0.94, 0.3))])
+        case "upright":
+            return _drawn([((0.1, 0.14), (0.9, 0.14), (0.9, 0.86), (0.1, 0.86))],
+                          [((0.37, 0.14), (0.37, 0.86)), ((0.63, 0.14), (0.63, 0.86))])  # fmt: skip
+        case _:
+            apart = (
+                ((0.04, 0.34), (0.3, 0.34), (0.3, 0.7), (0.04, 0.7)),
+                ((0.38, 0.24), (0.62, 0.24), (0.62, 0.6), (0.38, 0.6)),
+                ((0.7, 0.4), (0.96, 0.4), (0.96, 0.76), (0.7, 0.76)),
+            )
+            return _drawn(list(apart), [])
 
 
 _WALL: Final = ((0.06, 0.18), (0.94, 0.18), (0.94, 0.62), (0.06, 0.62))

@@ -113,6 +113,8 @@ class Session(QObject):
                 limit = len(self._shown.design.inside.contents)
             case "piece":
                 limit = len(self.plan.pieces)
+            case "mark":
+                limit = len(self._shown.stock.board.marks)
             case "key":
                 limit = len(self.plan.keys.heights_mm)
             case _:

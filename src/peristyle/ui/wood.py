@@ -7,7 +7,7 @@ from collections import OrderedDict
 from concurrent.futures import Future, ThreadPoolExecutor, wait
 from contextlib import suppress
 from pathlib import Path
-from typing import Final, NamedTuple
+from typing import Final, NamedTuple, Protocol
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage
@@ -62,6 +62,16 @@ def _grown(key: _Key, given: Given) -> WoodPicture:
     return WoodPicture(tuple(levels), scale, columns / scale, rows / scale)
 
 
+class Companion(Protocol):
+    """Something else that works on pictures in the background."""
+
+    def settle(self) -> None:
+        """Finish what is under way."""
+
+    def close(self) -> None:
+        """Let go of its thread."""
+
+
 class WoodStore(QObject):
     """The pictures by board. A board that changes under a drag keeps its last picture until rest."""
 
@@ -78,6 +88,9 @@ class WoodStore(QObject):
         self._growing: set[_Key] = set()
         self._last: dict[Plane, WoodPicture] = {}
         self._wanted: dict[Plane, _Key] = {}
+        self.companions: list[
+            Companion
+        ] = []  # what else works on pictures, to be settled and closed with this
         self.folders: tuple[Path, ...] = ()  # where pictures of real boards are
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
@@ -135,6 +148,8 @@ class WoodStore(QObject):
 
     def settle(self) -> None:
         """Finish what grows: before leaving, and for pictures that must be complete."""
+        for companion in self.companions:
+            companion.settle()
         if self._rest.isActive():
             self._rest.stop()
             self._grow()
@@ -143,6 +158,8 @@ class WoodStore(QObject):
 
     def close(self) -> None:
         """Let go of the thread."""
+        for companion in self.companions:
+            companion.close()
         self._closed = True
         self._rest.stop()
         self._pool.shutdown(wait=True, cancel_futures=True)

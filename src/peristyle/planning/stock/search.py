@@ -30,6 +30,7 @@ if TYPE_CHECKING:
 
 APART_MM: Final = 8.0  # two suggestions nearer than this are one
 MOST: Final = 12
+FILM_MM: Final = 30.0  # how much of either side a suggestion shows
 _OF_ONE: Final = 6  # suggestions from one board, face and edge
 _COARSE_MM: Final = 1.0
 _STRETCH_MM: Final = 0.5
@@ -66,6 +67,15 @@ class Suggestion(Struct, frozen=True):
     closing: float
     corners: tuple[float, ...]
     unmet: int = 0
+    film: "Film | None" = None
+
+
+class Film(Struct, frozen=True):
+    """The two strips of a closing corner side by side as they will meet: rows and columns of RGB bytes."""
+
+    rows: int
+    columns: int
+    pixels: bytes
 
 
 class Curve(Struct, frozen=True):
@@ -106,6 +116,7 @@ def search(
     allowed: Allowed,
     given: Given,
     *,
+    pictures: "Pictures | None" = None,
     progress: Callable[[float], None] = lambda _share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Found:
@@ -113,13 +124,13 @@ def search(
     tries = list(_tries(job, allowed))
     found: list[Suggestion] = []
     curve: Curve | None = None
-    kept: dict[object, Seen] = {}
+    pictures = pictures or Pictures(given)
     coarse = _COARSE_MM if len(tries) > 4 else 0.0
     for number, one in enumerate(tries):
         if cancelled():
             return Found(curve, _ranked(found, allowed), True)
-        picture = _picture(one.job.stock.board, given, kept)
-        match = _Match(one, picture, coarse if number else 0.0)
+        picture = pictures.of(one.job.stock.board)
+        match = Match(one, picture, coarse if number else 0.0)
         own = match.suggestions(allowed)
         if coarse and number:
             own = _finer(one, picture, own, allowed)
@@ -130,9 +141,10 @@ def search(
     return Found(curve, _ranked(found, allowed))
 
 
-def scores_now(job: Job, given: Given) -> Curve | None:
-    """The curve of the board as it lies, with no suggestions: None where nothing is to be searched."""
-    return search(job, Allowed(), given).curve if searchable(job) else None
+def match_of(job: Job, pictures: "Pictures") -> "Match | None":
+    """The board as it lies, its edges told; None where nothing is to be searched, or the ring does not fit on it."""
+    tries = [one for one in _tries(job, Allowed()) if one.job.stock.board == job.stock.board]
+    return Match(tries[0], pictures.of(job.stock.board), 0.0) if tries else None
 
 
 def applied(job: Job, suggestion: Suggestion) -> Job:
@@ -175,18 +187,26 @@ def _tries(job: Job, allowed: Allowed) -> Iterator[_Try]:
                     yield _Try(lying, rack, wrap, ring, section)
 
 
-def _picture(board: Board, given: Given, kept: dict[object, Seen]) -> Seen:
-    """The board's face; one picture serves both edges."""
-    look = look_of(board)
-    plain = look._replace(turned=False)
-    if plain not in kept:
-        kept.clear()  # one at a time: they are large
-        kept[plain] = seen(plain, "face", given)
-    picture = kept[plain]
-    return Seen(picture.pixels[::-1, ::-1], picture.px_per_mm) if look.turned else picture
+class Pictures:
+    """Boards' faces as they are asked for, the last few kept: they are large, and slow to grow."""
+
+    def __init__(self, given: Given, most: int = 2) -> None:
+        self._given, self._most = given, most
+        self._kept: dict[object, Seen] = {}
+
+    def of(self, board: Board) -> Seen:
+        """The board's face as it lies; one picture serves both edges."""
+        look = look_of(board)
+        plain = look._replace(turned=False)
+        if plain not in self._kept:
+            while len(self._kept) >= self._most:
+                self._kept.pop(next(iter(self._kept)))
+            self._kept[plain] = seen(plain, "face", self._given)
+        picture = self._kept[plain]
+        return Seen(picture.pixels[::-1, ::-1], picture.px_per_mm) if look.turned else picture
 
 
-class _Match:
+class Match:
     """One board as it lies, its edges told, its starts scored."""
 
     def __init__(self, one: _Try, picture: Seen, coarse_mm: float) -> None:
@@ -249,14 +269,14 @@ class _Match:
 
     def curve(self, allowed: Allowed) -> Curve:
         shifts, apart = self._all(allowed)
-        now = self._scores(np.float32(self._shift))
+        now = self.scores(self._shift)
         scores = self.scale.score(apart)
         return Curve(
             tuple(float(s) for s in shifts), tuple(float(s) for s in scores),
             tuple((s.low, s.high) for s in self.blocked), self.scale, now,
         )  # fmt: skip
 
-    def _scores(self, shift: np.float32) -> tuple[float, ...]:
+    def scores(self, shift: float) -> tuple[float, ...]:
         """The score of every corner with the strip there, in the order of the corners round the box."""
         at = np.array([shift], dtype=np.float32)
         order = self._order
@@ -289,7 +309,7 @@ class _Match:
     def _told_of(self, shift: float, stretch: float, apart: float) -> Suggestion:
         one = self._one
         board = one.job.stock.board
-        corners = self._scores(np.float32(shift))
+        corners = self.scores(shift)
         end, start, slopes = self.corners[-1]
         edges = self.edges(slopes)
         pair = (np.array([v + shift], dtype=np.float32) for v in (end + stretch, start))
@@ -298,9 +318,30 @@ class _Match:
         left = len(unmet(one.job, faces_moved(self._faces, shift - self._shift)))
         last = self._order[-1]
         corners = tuple(score if k == last else c for k, c in enumerate(corners))
+        film = self._film(end + stretch + shift, start + shift)
         return Suggestion(
-            board.name, one.rack, board.face, board.turned, round(shift, 2), stretch, score, corners, left
+            board.name,
+            one.rack,
+            board.face,
+            board.turned,
+            round(shift, 2),
+            stretch,
+            score,
+            corners,
+            left,
+            film,
         )
+
+    def _film(self, end: float, start: float) -> Film:
+        """What lies before the end and after the start, side by side, the faces upright."""
+        scale, rows = self._picture.px_per_mm, self._picture.pixels.shape[0]
+        wide = round(FILM_MM * scale)
+        top, bottom = max(0, round(rows - self._high * scale)), min(rows, round(rows - self._low * scale))
+        first, second = max(0, round(end * scale) - wide), max(0, round(start * scale))
+        parts = [self._picture.pixels[top:bottom, at : at + wide] for at in (first, second)]
+        every = max(1, round(scale / 2.5))
+        both = np.ascontiguousarray(np.concatenate(parts, axis=1)[::every, ::every])
+        return Film(both.shape[0], both.shape[1], both.tobytes())
 
 
 def _lowest(shifts: "NDArray[np.float32]", apart: "NDArray[np.float32]") -> list[tuple[float, float]]:
@@ -319,7 +360,7 @@ def _finer(one: _Try, picture: Seen, rough: list[Suggestion], allowed: Allowed) 
     """Suggestions found coarsely, each brought to its exact place."""
     if not rough:
         return []
-    match = _Match(one, picture, 0.0)
+    match = Match(one, picture, 0.0)
     made = []
     for suggestion in rough[:3]:
         made += match.suggestions(allowed, (suggestion.shift_mm, 2 * _COARSE_MM))[:1]

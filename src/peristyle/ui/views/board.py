@@ -1,23 +1,43 @@
-"""Board: the board to scale, the strip of sides on it, and what each cut takes."""
+"""Board: the board to scale, the sides on it, what each cut takes, and how well every corner will match."""
+
+from typing import TYPE_CHECKING, Final, get_args
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QProgressBar, QStackedWidget, QVBoxLayout, QWidget
 
+from peristyle.core.errors import LengthError
+from peristyle.core.lengths import parse_length
 from peristyle.drawing.board import board_drawing
 from peristyle.drawing.largest import largest_drawing
+from peristyle.drawing.shapes import Drawing
 from peristyle.model.design import replace
 from peristyle.model.job import Job, revised
+from peristyle.model.mark_edits import marked, without_mark
+from peristyle.model.stock import Mark, MarkKind
 from peristyle.planning.form.slabs import two_sizes
 from peristyle.planning.stock.largest import largest
 from peristyle.planning.stock.wrap import suiting_board
-from peristyle.reference.woods import WOODS
 from peristyle.ui import words
+from peristyle.ui.matching import Matcher
 from peristyle.ui.pictures import cut_picture
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
+from peristyle.ui.widgets.boardsheet import BoardSheet
 from peristyle.ui.widgets.choices import Choices
+from peristyle.ui.widgets.filmstrip import Filmstrip
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
+from peristyle.words.boards import METHODS
+
+if TYPE_CHECKING:  # the search brings NumPy with it
+    from peristyle.planning.stock.search import Suggestion
+
+_KINDS: Final[tuple[MarkKind, ...]] = get_args(MarkKind)
+_WISHES: Final = (
+    ("avoid", "keep clear of it"), ("front", "have it on the front"), ("height", "have it at a height"),
+    ("note", "only note it"),
+)  # fmt: skip
+_SHOWS: Final = (("through", "right through"), ("front", "on the front"), ("back", "on the back"))
 
 
 class View(QWidget):
@@ -26,14 +46,60 @@ class View(QWidget):
     def __init__(self, session: Session, wood: WoodStore) -> None:
         super().__init__()
         self._keep, self._height, self._with_panels = "", "", False
-        self.sheet = Sheet(session, wood, lambda: board_drawing(session.plan, session.format), "Board")
+        self._session = session
+        self._face = self._edge = self._rack = self._all = False
+        self._stretch = 0.0
+        self.matcher = Matcher(session, wood, self)
+        self.sheet = BoardSheet(session, wood, self._draw, "Board")
+        self.matcher.fresh.connect(self.sheet.refresh)
+        wood.ready.connect(self.sheet.update)
+        self.curve = self._curve_sheet(session, wood)
+        self.films = Filmstrip(session, self._take)
+        self._progress = QProgressBar()
+        self._progress.setRange(0, 100)
+        self._progress.setMaximumWidth(120)
+        self._progress.setAccessibleName("How far the search has come")
+        self._progress.hide()
+        self._below = QStackedWidget()
+        for page in (self._match_page(session), self._largest_page(session)):
+            self._below.addWidget(page)
+        self.sheet.painted = self._unpaint
+        self._bar = self._choices(session)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._bar)
+        layout.addWidget(self.sheet, 1)
+        layout.addWidget(self._below)
+        self._below.setSizePolicy(self._bar.sizePolicy())
+        self.matcher.progress.connect(self._show_progress)
+        self.matcher.found.connect(self._show_found)
+        session.selected.connect(self._bar.refresh)
+        session.changed.connect(self._follow)
+        self._follow()
+
+    def _follow(self) -> None:
+        """The filmstrip is there only where there is something to search."""
+        if not self._session.dragging:
+            self.films.setVisible(self._is_along())
+
+    def _draw(self) -> Drawing:
+        session = self._session
+        return board_drawing(session.plan, session.format, self.matcher.now(), session.selection, loupe=True)
+
+    def dress(self, theme: Theme) -> None:
+        """Take on a theme's colours."""
+        self.sheet.dress(theme)
+        self.curve.dress(theme)
+
+    def _choices(self, session: Session) -> Choices:
         bar = Choices(session)
         bar.choice(
             "Cut",
-            lambda: (("square_first", "square, then bevel"), ("bevel_direct", "bevel off the board")),
+            lambda: tuple(METHODS.items()),
             lambda: session.job.stock.board.method,
             lambda m: bar.edit("Change how it is cut", lambda d: _board(d, method=m)),
-            "Square first loses the least grain at the corners",
+            "How the sides come out of the board: what the cuts take, and over which corners the grain runs",
             picture=cut_picture,
         )
         bar.choice(
@@ -43,6 +109,7 @@ class View(QWidget):
             lambda i: bar.edit("Move the closing corner", lambda d: revised(d, closing_corner=int(i))),
             "The one corner whose grain does not run on",
         )
+        bar.only_when(lambda: self._mark is None)
         bar.choice(
             "Front",
             lambda: [(str(i), name) for i, name in enumerate(words.sides_list(session.plan))],
@@ -50,20 +117,243 @@ class View(QWidget):
             lambda i: bar.edit("Choose the front", lambda d: revised(d, front=int(i))),
             "The side that faces the room",
         )
+        bar.only_when(lambda: self._mark is None)
         bar.choice(
-            "Wood",
-            lambda: [(key, wood.words) for key, wood in WOODS.items()],
-            lambda: session.job.stock.board.wood if session.job.stock.board.wood in WOODS else "cherry",
-            lambda w: bar.edit("Change the wood", lambda d: _board(d, wood=w)),
-            "How the board's picture looks",
-        )
-        bar.button(
-            "Another board",
-            lambda: bar.edit(
-                "Take another board", lambda d: _board(d, seed=(d.stock.board.seed + 1) % 2**31)
+            "Lies",
+            lambda: (
+                ("front", "as pictured"), ("front turned", "turned"), ("back", "back up"),
+                ("back turned", "back up, turned"),
             ),
-            "A board of the same size with other figure",
+            lambda: session.job.stock.board.face + (" turned" if session.job.stock.board.turned else ""),
+            self._lay,
+            "Which face becomes the show faces; turned, it lies end for end, its other edge down",
+        )  # fmt: skip
+        bar.only_when(lambda: self._mark is None)
+        bar.button(
+            "Boards…", lambda: session.asked.emit("boards"), "The boards of this box, and your own rack"
         )
+        bar.only_when(lambda: self._mark is None)
+        self._mark_choices(bar, session)
+        return bar
+
+    def _mark_choices(self, bar: Choices, session: Session) -> None:
+        """What is to be done about the picked mark."""
+
+        def change(label: str, **changes: object) -> None:
+            number = self._number
+            if number is not None:
+                bar.edit(label, lambda d: marked(d, number, **changes))
+
+        bar.choice(
+            "Mark",
+            lambda: [(kind, kind) for kind in _KINDS],
+            lambda: self._mark.kind if self._mark else "knot",
+            lambda kind: change("Change the mark", kind=kind),
+            "What is there on the board",
+        )
+        bar.only_when(lambda: self._mark is not None)
+        bar.choice(
+            "Wish",
+            lambda: _WISHES,
+            lambda: self._mark.wish if self._mark else "avoid",
+            lambda wish: change("Change the wish", wish=wish),
+            "What is to be done about it",
+        )
+        bar.only_when(lambda: self._mark is not None)
+        bar.choice(
+            "It is",
+            lambda: _SHOWS,
+            lambda: self._mark.shows if self._mark else "through",
+            lambda shows: change("Change where the mark shows", shows=shows),
+            "On which faces of the board it is",
+        )
+        bar.only_when(lambda: self._mark is not None)
+        bar.tick(
+            "Inside is fine",
+            lambda: self._mark.inside if self._mark else False,
+            lambda on: change("Let it come inside" if on else "Keep insides clear", inside=on),
+            "It may come on an inside face",
+        )
+        bar.only_when(lambda: self._mark is not None)
+        bar.button("Take it off", self._unmark, "This mark goes")
+        bar.only_when(lambda: self._mark is not None)
+
+    @property
+    def _number(self) -> int | None:
+        chosen = self._session.selection
+        return chosen.index if chosen is not None and chosen.kind == "mark" else None
+
+    @property
+    def _mark(self) -> Mark | None:
+        number, marks = self._number, self._session.job.stock.board.marks
+        return marks[number] if number is not None and number < len(marks) else None
+
+    def _unmark(self) -> None:
+        number = self._number
+        if number is not None:
+            self._session.select(None)
+            self._bar.edit("Take a mark off", lambda d: without_mark(d, number))
+
+    def _lay(self, how: str) -> None:
+        face, _blank, turned = how.partition(" ")
+        self._bar.edit(
+            "Lay the board otherwise", lambda d: _board(d, face=face, turned=bool(turned), shift_mm=0.0)
+        )
+
+    def _unpaint(self) -> None:
+        self.sheet.painting = None
+        self.sheet.unsetCursor()
+        self._match_bar.refresh()
+
+    def _paint(self, kind: str) -> None:
+        self.sheet.painting = next((known for known in _KINDS if known == kind), None)
+        self.sheet.setFocus()
+        if kind:
+            self._session.said.emit(f"Drag over the {kind} on the board; Esc leaves off.")
+
+    def _below_choice(self, bar: Choices, page: int) -> None:
+        bar.choice(
+            "Below",
+            lambda: (("0", "closing corner"), ("1", "largest box")),
+            lambda: str(page),
+            self._turn_to,
+            "What is looked for on this board",
+        )
+
+    def _turn_to(self, page: str) -> None:
+        self._below.setCurrentIndex(int(page))
+        self._match_bar.refresh()
+        self._largest_bar.refresh()
+
+    def _match_page(self, session: Session) -> QWidget:
+        """What the search may change, and what it found."""
+        page = QWidget()
+        bar = self._match_bar = Choices(session)
+        self._below_choice(bar, 0)
+        along = self._is_along
+        bar.button("Search", self._search, "Rank every start; again while it runs: stop")
+        bar.only_when(along)
+        for word, name, why in (
+            ("back", "_face", "Search the board's other face too"),
+            ("turned", "_edge", "Search it turned end for end too"),
+            ("rack", "_rack", "Search every board on the rack too"),
+            ("all corners", "_all", "Rank by all corners together, not by the closing corner alone"),
+        ):
+            self._option(bar, word, name, why)
+            bar.only_when(along)
+        box = bar.text(
+            "Stretch", self._stretch_words, self._set_stretch, "Let the ring grow or shrink by so much in all"
+        )
+        box.setFixedWidth(60)
+        bar.only_when(along)
+        bar.choice(
+            "Paint",
+            lambda: [("", "nothing"), *((kind, f"a {kind}") for kind in _KINDS)],
+            lambda: self.sheet.painting or "",
+            self._paint,
+            "Mark faults to keep clear of, and what is wished for, by dragging on the board",
+        )
+        layout = QVBoxLayout(page)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(bar)
+        layout.addWidget(self._progress)
+        layout.addWidget(self.films)
+        return page
+
+    def _is_along(self) -> bool:
+        """Whether there is a closing corner to search."""
+        return self._session.job.stock.board.method in ("square_first", "bevel_direct")
+
+    def _option(self, bar: Choices, word: str, name: str, why: str) -> None:
+        bar.tick(word, lambda: bool(getattr(self, name)), lambda on: setattr(self, name, on), why)
+
+    def _stretch_words(self) -> str:
+        return self._session.format.length(self._stretch, unit=True)
+
+    def _set_stretch(self, text: str) -> bool:
+        try:
+            value = parse_length(text, self._session.job.design.units)
+        except LengthError as error:
+            self._session.said.emit(str(error))
+            return False
+        if not 0 <= value <= 50:
+            self._session.said.emit("Stretch: between 0 and 50 mm, in all.")
+            return False
+        self._stretch = value
+        return True
+
+    def _search(self) -> None:
+        if self.matcher.busy:
+            self.matcher.cancel()
+            return
+        # Late: it brings NumPy with it.
+        from peristyle.planning.stock.search import Allowed, searchable
+
+        if not searchable(self._session.plan.job):
+            self._session.said.emit(
+                "There is no closing corner to search: it is for sides cut along a board in their order."
+            )
+            return
+        self.matcher.search(
+            Allowed(self._stretch, self._face, self._edge, self._rack, "all" if self._all else "closing")
+        )
+
+    def _show_progress(self, share: float) -> None:
+        self._progress.setVisible(True)
+        self._progress.setValue(round(100 * share))
+
+    def _show_found(self) -> None:
+        self._progress.hide()
+        found = self.matcher.suggestions
+        self.films.show_all(found.suggestions if found else ())
+        if found is not None and not found.suggestions:
+            self._session.said.emit(
+                "No start keeps clear of all that is marked: try the other face or edge, or another board."
+            )
+
+    def _take(self, suggestion: "Suggestion") -> None:
+        # Late: see above.
+        from peristyle.planning.stock.search import applied
+
+        name = suggestion.board
+        here = self._session.job
+        known = [board.name for board in here.stock.rack]
+        if suggestion.rack is not None and name not in known:
+            self._session.said.emit(f"“{name}” is no longer on the rack: search again.")
+            return
+        if suggestion.rack is not None:
+            suggestion = replace(suggestion, rack=known.index(name))
+        self._session.edit("Take a suggested start", applied(here, suggestion))
+
+    def _largest_page(self, session: Session) -> QWidget:
+        page = QWidget()
+        layout = QVBoxLayout(page)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._search_bar(session))
+        layout.addWidget(self.curve)
+        return page
+
+    @staticmethod
+    def _curve_sheet(session: Session, wood: WoodStore) -> Sheet:
+        curve = Sheet(
+            session,
+            wood,
+            lambda: largest_drawing(session.plan, session.format),
+            "Largest boxes from this board",
+        )
+        curve.setFixedHeight(148)
+        curve.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        curve.setToolTip(
+            "Every one is a box that uses the board to its end: click, drag or use the arrow keys to choose"
+        )
+        return curve
+
+    def _search_bar(self, session: Session) -> Choices:
+        """What the largest box keeps, and what must come from the board: nothing that the design holds."""
+        bar = self._largest_bar = Choices(session)
+        self._below_choice(bar, 1)
         bar.button(
             "Suit the ring",
             lambda: bar.edit(
@@ -71,34 +361,6 @@ class View(QWidget):
             ),
             "The smallest board the ring fits on, rounded up to 10 mm",
         )
-        self._session = session
-        self.curve = Sheet(
-            session,
-            wood,
-            lambda: largest_drawing(session.plan, session.format),
-            "Largest boxes from this board",
-        )
-        self.curve.setFixedHeight(168)
-        self.curve.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.curve.setToolTip(
-            "Every one is a box that uses the board to its end: click, drag or use the arrow keys to choose"
-        )
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
-        layout.addWidget(bar)
-        layout.addWidget(self.sheet, 1)
-        layout.addWidget(self._search_bar(session))
-        layout.addWidget(self.curve)
-
-    def dress(self, theme: Theme) -> None:
-        """Take on a theme's colours."""
-        self.sheet.dress(theme)
-        self.curve.dress(theme)
-
-    def _search_bar(self, session: Session) -> Choices:
-        """What the largest box keeps, and what must come from the board: nothing that the design holds."""
-        bar = Choices(session)
         bar.button(
             "Largest box", self._largest, "The largest box this board gives, by what is chosen beside it"
         )

@@ -1,0 +1,184 @@
+"""The search for the closing corner off the window's thread: the curve of starts kept fresh, suggestions on asking."""
+
+from concurrent.futures import Future, ThreadPoolExecutor
+from contextlib import suppress
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from peristyle.drawing.board import Matched
+from peristyle.planning.plan import Plan
+from peristyle.storage import pictures
+from peristyle.ui.session import Session
+from peristyle.ui.wood import WoodStore
+
+if TYPE_CHECKING:  # the search brings NumPy with it, which opening a window need not wait for
+    from peristyle.planning.stock.search import Allowed, Curve, Found, Match, Pictures
+
+_ALONG = ("square_first", "bevel_direct")
+
+
+class Matcher(QObject):
+    """Tells how well starts match. What it shows of a board stays while only the strip is moved along it."""
+
+    fresh = Signal()
+    found = Signal()
+    progress = Signal(float)
+    _told = Signal(object, object)
+    _searched = Signal(object)
+
+    def __init__(self, session: Session, wood: WoodStore, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._wood = session, wood
+        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="match")
+        self._pictures: Pictures | None = None
+        self._key: object = None
+        self._asked: object = None
+        self._match: Match | None = None
+        self._curve: Curve | None = None
+        self._stop = False
+        self._closed = False
+        self.suggestions: Found | None = None
+        self.busy = False
+        self._work: Future[None] | None = None
+        self._told.connect(self._take)
+        self._searched.connect(self._take_found)
+        wood.companions.append(self)
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(180)
+        self._rest.timeout.connect(self._ask)
+
+    def now(self) -> Matched | None:
+        """What is known of the board as it lies; asks for it where it is not, or is of another."""
+        plan = self._session.plan
+        if plan.job.stock.board.method not in _ALONG or not plan.wrap.pieces or not plan.ring.stands:
+            return None
+        key = self._key_of(plan)
+        if key != self._key:
+            if key != self._asked and not self._session.dragging:
+                self._rest.start()
+            return None
+        if self._match is None or self._curve is None:
+            return None
+        return Matched(self._curve, self._match.scores(plan.job.stock.board.shift_mm))
+
+    def _key_of(self, plan: Plan) -> object:
+        board, wrap = plan.job.stock.board, plan.wrap
+        shift = board.shift_mm
+        where = tuple(
+            (p.side, round(p.origin_mm - shift, 4), round(p.end_mm - shift, 4)) for p in wrap.pieces
+        )
+        lid = plan.section.lid
+        lost = (lid.lost_low_mm, lid.lost_high_mm) if lid else ()
+        look = (
+            board.wood, board.seed, board.sawn, board.looks, board.picture, board.back_picture, board.face,
+            board.turned, board.length_mm, board.width_mm, board.thickness_mm, board.cut_from,
+        )  # fmt: skip
+        slants = tuple(round(side.slant_mm, 4) for side in plan.ring.sides)
+        return (look, board.low_mm, board.end_trim_mm, board.marks, where, lost, slants, self._wood.folders)
+
+    def _ask(self) -> None:
+        plan = self._session.plan
+        key = self._key_of(plan)
+        if self._closed or key in (self._key, self._asked):
+            return
+        self._asked = key
+        self._work = self._pool.submit(self._match_there, key, plan)
+
+    def _given(self, name: str) -> bytes | None:
+        return pictures.read(name, self._wood.folders)
+
+    def _held(self) -> "Pictures":
+        if self._pictures is None:
+            # Late: it brings NumPy with it.
+            from peristyle.planning.stock.search import Pictures
+
+            self._pictures = Pictures(self._given)
+        return self._pictures
+
+    def _match_there(self, key: object, plan: Plan) -> None:
+        """In the worker."""
+        made: object
+        try:
+            # Late: see above.
+            from peristyle.planning.stock.search import Allowed, match_of
+
+            match = match_of(plan.job, self._held())
+            made = (match, match.curve(Allowed())) if match else None
+        except Exception as error:  # a worker keeps what it raises to itself: say it where it is heard
+            made = error
+        with suppress(RuntimeError):  # the window closed meanwhile
+            self._told.emit(key, made)
+
+    def _take(self, key: object, made: object) -> None:
+        if key != self._asked:
+            return
+        self._key, self._asked = key, None
+        if isinstance(made, Exception):
+            self._match = self._curve = None
+            raise made
+        self._match, self._curve = made if isinstance(made, tuple) else (None, None)
+        self.fresh.emit()
+
+    def search(self, allowed: "Allowed") -> None:
+        """Look for the best starts; a search under way is ended."""
+        self._stop = True
+        self.busy = True
+        job = self._session.plan.job
+        self._work = self._pool.submit(self._search_there, job, allowed)
+        self.progress.emit(0.0)
+
+    def cancel(self) -> None:
+        """End the search; what was found so far stays."""
+        self._stop = True
+
+    def _search_there(self, job: object, allowed: "Allowed") -> None:
+        """In the worker."""
+        made: object
+        self._stop = False
+        try:
+            # Late: see above.
+            from peristyle.model.job import Job
+            from peristyle.planning.stock.search import search
+
+            assert isinstance(job, Job)
+            made = search(
+                job,
+                allowed,
+                self._given,
+                pictures=self._held(),
+                progress=self._share,
+                cancelled=lambda: self._stop,
+            )
+        except Exception as error:  # said where it is heard
+            made = error
+        with suppress(RuntimeError):
+            self._searched.emit(made)
+
+    def _share(self, share: float) -> None:
+        with suppress(RuntimeError):
+            self.progress.emit(share)
+
+    def _take_found(self, made: object) -> None:
+        self.busy = False
+        if isinstance(made, Exception):
+            self.found.emit()
+            raise made
+        self.suggestions = made  # type: ignore[assignment]  # what the worker sends is what a search gives
+        self.found.emit()
+
+    def settle(self) -> None:
+        """Finish what is under way: for pictures that must be complete, and for leaving."""
+        if self._rest.isActive():
+            self._rest.stop()
+            self._ask()
+        if self._work is not None:
+            with suppress(Exception):
+                self._work.result(timeout=60)
+
+    def close(self) -> None:
+        """Let go of the thread."""
+        self._closed, self._stop = True, True
+        self._rest.stop()
+        self._pool.shutdown(wait=True, cancel_futures=True)

@@ -65,6 +65,7 @@ def fitted(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     put(section, "section.lid.height_mm", "24")
     put(section, "inside.liner.height_mm", "40")
     window.open_stage("board")
+    choose(window.view("board"), "Below", "1")
     control(window.view("board"), QPushButton, "Suit the ring").click()
 
 

@@ -456,6 +456,8 @@ def test_a_name_is_plain_text_everywhere(driver: Driver, name: str, tmp_path: Pa
 
 def test_focus_is_seen_and_the_diagram_steps_by_keyboard(driver: Driver) -> None:
     driver.window.open_stage("board")
+    driver.window.view("board")._turn_to("1")
+    QApplication.processEvents()
     curve = driver.window.view("board").curve  # type: ignore[attr-defined]
     before = curve.grab().toImage()
     curve.setFocus()

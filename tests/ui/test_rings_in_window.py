@@ -6,7 +6,7 @@ import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QSpinBox, QTextBrowser
+from PySide6.QtWidgets import QApplication, QCheckBox, QComboBox, QLineEdit, QSpinBox, QTextBrowser
 
 from conftest import Driver
 from gestures import type_over
@@ -125,6 +125,8 @@ def test_the_largest_box_and_its_curve(driver: Driver) -> None:
     )
     driver.window.open_stage("board")
     view = driver.window.view("board")
+    choose(view, "Below", "1")
+    QApplication.processEvents()
     view._largest()
     assert driver.session.plan.wrap.spare_mm == pytest.approx(0.0, abs=1e-3)
     shape = driver.session.job.design.form.shape
@@ -153,6 +155,8 @@ def test_the_largest_box_and_its_curve(driver: Driver) -> None:
 def test_a_polygon_is_chosen_from_the_row(driver: Driver) -> None:
     driver.session.edit("Shape", revised(driver.session.job, shape=Regular(6, 100.0, "across_flats")))
     driver.window.open_stage("board")
+    choose(driver.window.view("board"), "Below", "1")
+    QApplication.processEvents()
     curve = driver.window.view("board").curve
     QTest.mouseClick(curve, Qt.MouseButton.LeftButton, pos=curve.px((9.0, 0.0)).toPoint())
     shape = driver.session.job.design.form.shape

@@ -150,7 +150,7 @@ def test_undo_through_everything_and_back(driver: Driver) -> None:
                 box.setCurrentIndex(index)
                 box.activated.emit(index)
         for tick in view.findChildren(QAbstractButton):
-            if tick.isEnabled():
+            if tick.isEnabled() and not tick.text().endswith("…"):  # which opens a dialog
                 tick.click()
         for spin in view.findChildren(QAbstractSpinBox):
             spin.stepUp()

@@ -114,7 +114,7 @@ ACTIONS: Final = (
     ActionSpec(
         "offcuts",
         "&Edit",
-        "Keep the &offcuts",
+        "&Keep the offcuts",
         "",
         "keep_offcuts",
         "What this box leaves of its board, onto your rack",

@@ -220,6 +220,15 @@ class FilingWindow(QMainWindow):
         """Where the pictures of this job's boards may be: beside its file, or in the maker's own folder."""
         path = self.session.path
         self.wood.folders = ((pictures.beside(path),) if path else ()) + (self._pictures,)
+        gone = [
+            name for name in pictures.pictures_of(self.session.job)
+            if not any((folder / name).is_file() for folder in self.wood.folders)
+        ]  # fmt: skip
+        if gone:
+            many = "A picture of a board is" if len(gone) == 1 else f"{len(gone)} pictures of boards are"
+            self._say_once(
+                f"pictures {gone}", f"{many} not beside the file: grown wood is shown in its place."
+            )
 
     def open_example(self, name: str) -> None:
         """Open a shipped example; saving it asks for a name."""

@@ -17,7 +17,9 @@ from peristyle.reference.woods import wood_named
 from peristyle.storage import pictures
 from peristyle.wood.looks import Given, Look, Plane
 
-KEPT: Final = 8
+KEPT: Final = 12
+ROUGH: Final = 0.34  # a rough picture first, of so much of the points each way
+FINE_MS: Final = 450  # and the fine one once nothing has changed for this long
 KEPT_BYTES: Final = 160 * 2**20  # all pictures together
 
 
@@ -42,6 +44,7 @@ class WoodPicture(NamedTuple):
 class _Key(NamedTuple):
     look: Look
     plane: Plane
+    fine: bool = False
 
 
 def _grown(key: _Key, given: Given) -> WoodPicture:
@@ -49,7 +52,7 @@ def _grown(key: _Key, given: Given) -> WoodPicture:
     # NumPy takes 0.2 s to import: here it costs the first paint nothing.
     from peristyle.wood.pictures import seen
 
-    pixels, scale = seen(key.look, key.plane, given)
+    pixels, scale = seen(key.look, key.plane, given, 1.0 if key.fine else ROUGH)
     rows, columns, _three = pixels.shape
     full = QImage(pixels.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888)
     full = full.convertToFormat(QImage.Format.Format_RGB32)
@@ -88,23 +91,28 @@ class WoodStore(QObject):
         self._growing: set[_Key] = set()
         self._last: dict[Plane, WoodPicture] = {}
         self._wanted: dict[Plane, _Key] = {}
-        self.companions: list[
-            Companion
-        ] = []  # what else works on pictures, to be settled and closed with this
+        self.companions: list[Companion] = []  # settled and closed with this
         self.folders: tuple[Path, ...] = ()  # where pictures of real boards are
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(rest_ms)
         self._rest.timeout.connect(self._grow)
+        self._finer = QTimer(self)
+        self._finer.setSingleShot(True)
+        self._finer.setInterval(max(FINE_MS if rest_ms else 0, rest_ms))
+        self._finer.timeout.connect(self._grow)
 
     def picture(self, look: Look, plane: Plane = "face") -> WoodPicture | None:
-        """One plane of a board, the last one while the new one grows, or None at the very first."""
-        key = _Key(look, plane)
-        if key in self._kept:
-            self._kept.move_to_end(key)
-            self._last[plane] = self._kept[key]
-            return self._last[plane]
-        if key != self._wanted.get(plane):
+        """One plane of a board, rough at first; the last one while the new one grows, None at the very first."""
+        for key in (_Key(look, plane, True), _Key(look, plane)):
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                self._last[plane] = self._kept[key]
+                if not key.fine and self._wanted.get(plane) != key._replace(fine=True):
+                    self._wanted[plane] = key._replace(fine=True)
+                    self._finer.start()
+                return self._last[plane]
+        if self._wanted.get(plane) not in (key, key._replace(fine=True)):
             self._wanted[plane] = key
             self._rest.start()
         return self._last.get(plane)
@@ -150,8 +158,9 @@ class WoodStore(QObject):
         """Finish what grows: before leaving, and for pictures that must be complete."""
         for companion in self.companions:
             companion.settle()
-        if self._rest.isActive():
+        if self._rest.isActive() or self._finer.isActive():
             self._rest.stop()
+            self._finer.stop()
             self._grow()
         if self._work is not None:
             wait([self._work])
@@ -162,4 +171,5 @@ class WoodStore(QObject):
             companion.close()
         self._closed = True
         self._rest.stop()
+        self._finer.stop()
         self._pool.shutdown(wait=True, cancel_futures=True)

@@ -24,10 +24,11 @@ class Seen(NamedTuple):
     px_per_mm: float
 
 
-def seen(look: Look, plane: Plane, given: Given) -> Seen:
+def seen(look: Look, plane: Plane, given: Given, share: float = 1.0) -> Seen:
     """One plane of a board as it lies, show face up: its face, what is under it, or a leaf's inside.
 
-    Every plane is seen from above, through the wood, so that what lies under a point is at the same place. A picture
+    `share` of its points along each way: a rough picture comes sooner. Every plane is seen from above,
+    through the wood, so that what lies under a point is at the same place. A picture
     that cannot be found is grown instead. Raises PeristyleError where a picture is none.
     """
     grown = look.grown
@@ -40,11 +41,12 @@ def seen(look: Look, plane: Plane, given: Given) -> Seen:
         depth = grown.thickness_mm - depth if look.from_back else depth
     data = given(look.back if back and look.back else look.picture) if look.picture else None
     if data is not None:
-        made = _fitted(data, grown.length_mm, grown.width_mm)
+        made = _fitted(data, grown.length_mm, grown.width_mm, share)
         if back and look.back:  # as it was taken: rolled over its long edge, the start end still at the left
             made = Seen(made.pixels[::-1], made.px_per_mm)
     else:
-        made = Seen(face_picture(grown, depth), scale_for(grown.length_mm, grown.width_mm))
+        scale = share * scale_for(grown.length_mm, grown.width_mm)
+        made = Seen(face_picture(grown, depth, scale), scale)
     pixels = made.pixels
     if look.part is not None:
         pixels = _part(made, look.part)
@@ -65,13 +67,13 @@ def _part(whole: Seen, part: tuple[float, float, float, float]) -> Picture:
     return whole.pixels[max(0, rows - low - high) : rows - low, left : left + wide]
 
 
-def _fitted(data: bytes, length_mm: float, width_mm: float) -> Seen:
+def _fitted(data: bytes, length_mm: float, width_mm: float, share: float) -> Seen:
     """A given picture at the board's size."""
     # Pillow takes a tenth of a second to import: only boards with pictures pay for it.
     from PIL import Image
 
     with opened(data) as picture:
-        scale = min(picture.width / length_mm, math.sqrt(MOST_GIVEN_PIXELS / (length_mm * width_mm)))
+        scale = share * min(picture.width / length_mm, math.sqrt(MOST_GIVEN_PIXELS / (length_mm * width_mm)))
         size = (max(2, round(length_mm * scale)), max(2, round(width_mm * scale)))
         if isinstance(picture, Image.Image):
             picture.draft("RGB", size)

@@ -34,6 +34,7 @@ class Matcher(QObject):
         self._pictures: Pictures | None = None
         self._key: object = None
         self._asked: object = None
+        self._waiting: object = None
         self._match: Match | None = None
         self._curve: Curve | None = None
         self._stop = False
@@ -56,7 +57,9 @@ class Matcher(QObject):
             return None
         key = self._key_of(plan)
         if key != self._key:
-            if key != self._asked and not self._session.dragging:
+            # Once what is wanted has stayed the same for a while; being asked again does not put it off.
+            if key not in (self._asked, self._waiting) and not self._session.dragging:
+                self._waiting = key
                 self._rest.start()
             return None
         if self._match is None or self._curve is None:
@@ -81,6 +84,7 @@ class Matcher(QObject):
     def _ask(self) -> None:
         plan = self._session.plan
         key = self._key_of(plan)
+        self._waiting = None
         if self._closed or key in (self._key, self._asked):
             return
         self._asked = key

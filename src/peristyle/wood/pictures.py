@@ -2,6 +2,7 @@
 
 import io
 import math
+import warnings
 from typing import TYPE_CHECKING, Final, NamedTuple
 
 import numpy as np
@@ -90,7 +91,11 @@ def opened(data: bytes) -> "Image.Image":
     from PIL import Image, UnidentifiedImageError  # late: see above
 
     try:
-        picture = Image.open(io.BytesIO(data), formats=("PNG", "JPEG"))
+        with warnings.catch_warnings():  # how large it may be is said below
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            picture = Image.open(io.BytesIO(data), formats=("PNG", "JPEG"))
+    except Image.DecompressionBombError as error:
+        raise PeristyleError("The picture has more than 100 million points. Save it smaller.") from error
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
         raise PeristyleError(
             "This is no PNG or JPEG picture that can be read: save it as one of them."

@@ -116,8 +116,9 @@ SAYS: Final[dict[str, str]] = {
     "mark.turned": "The board lies turned end for end, its other long edge toward you.",
     "mark.book": "Letter the sides in this order: {sides}, from the trimmed end of the lower leaf on, and then back "
     "along the upper one; an arrow to the top edge on each, and a triangle over the joints to come.",
-    "mark.across": "Letter the sides across the board in this order: {sides}; an arrow to the top end on each, and a "
-    "triangle over the joints to come, so that every piece knows its neighbours.",
+    "mark.across": "Letter the sides across the board in this order from its straight edge: {sides}, tops toward the "
+    "trimmed end; an arrow to the top on each, and a triangle over the joints to come, so that every piece knows its "
+    "neighbours.",
     "mark.any": "Letter the sides along it in this order: {sides}, alike ones together; an arrow to the top edge on "
     "each.",
     "mark.miters": "Across each end a line that leans as its cut will: the two ends of a side never run the same way. "

@@ -1,0 +1,237 @@
+"""The Board stage by hand: the search and its filmstrip, the curve, marks painted, the rack, real pictures."""
+
+import io
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QCheckBox, QComboBox, QDialogButtonBox, QLineEdit, QPushButton
+
+from gestures import type_over
+from peristyle.commands import boards as boards_command
+from peristyle.commands import match as match_command
+from peristyle.core.errors import PeristyleError
+from peristyle.drawing.shapes import Grain
+from peristyle.model.design import replace
+from peristyle.model.job import revised
+from peristyle.planning.plan import plan
+from peristyle.storage import files, pictures, rack
+from peristyle.ui.rackbox import Rackbox
+from support.numbered import came_from
+
+
+@pytest.fixture
+def board(driver, qtbot):  # type: ignore[no-untyped-def]
+    """The stage, its curve there."""
+    long = replace(driver.session.job.stock.board, length_mm=1300.0)
+    driver.session.edit("Board", revised(driver.session.job, board=long))
+    driver.window.open_stage("board")
+    view = driver.window.view("board")
+    qtbot.waitUntil(lambda: view.matcher.now() is not None, timeout=15_000)
+    return view
+
+
+def control(view, kind, name):  # type: ignore[no-untyped-def]
+    return next(one for one in view.findChildren(kind) if one.accessibleName() == name and one.isVisible())
+
+
+def test_a_search_fills_the_filmstrip_and_a_click_takes_one(driver, board, qtbot) -> None:  # type: ignore[no-untyped-def]
+    QTest.mouseClick(control(board, QCheckBox, "turned"), Qt.MouseButton.LeftButton, pos=QPoint(8, 8))
+    with qtbot.waitSignal(board.matcher.found, timeout=30_000):
+        QTest.mouseClick(control(board, QPushButton, "Search"), Qt.MouseButton.LeftButton)
+    assert board.films.count() > 3
+    found = board.matcher.suggestions.suggestions
+    assert any(one.turned for one in found)
+    first = board.films.item(0)
+    assert "closing" in first.data(Qt.ItemDataRole.AccessibleTextRole)
+    QTest.mouseClick(
+        board.films.viewport(), Qt.MouseButton.LeftButton, pos=board.films.visualItemRect(first).center()
+    )
+    now = driver.session.job.stock.board
+    assert (now.shift_mm, now.turned) == (found[0].shift_mm, found[0].turned)
+    qtbot.waitUntil(lambda: board.matcher.now() is not None, timeout=15_000)
+    assert board.matcher.now().now[driver.session.job.closing] == pytest.approx(found[0].closing, abs=1.0)
+    driver.session.undo()
+    assert driver.session.job.stock.board.shift_mm == 0.0
+
+
+def test_the_curve_is_clicked_and_dragged(driver, board) -> None:  # type: ignore[no-untyped-def]
+    sheet = board.sheet
+    grip = sheet.drawing.handles[-1]
+    y = sum(point[1] for point in grip.area) / 4
+    trim = driver.session.job.stock.board.end_trim_mm
+    QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=sheet.px((trim + 200.0, y)).toPoint())
+    assert driver.session.job.stock.board.shift_mm == pytest.approx(200.0, abs=2.0)
+    at = sheet.px((trim + 200.0, y))
+    driver.drag(sheet, at, 60, 0)
+    moved = driver.session.job.stock.board.shift_mm
+    assert moved > 220.0
+    assert board.matcher.now().now  # the curve holds while only the strip moves
+    driver.session.undo()
+    assert driver.session.job.stock.board.shift_mm == pytest.approx(200.0, abs=2.0)
+
+
+def test_a_knot_is_painted_moved_clear_of_and_taken_off(driver, board) -> None:  # type: ignore[no-untyped-def]
+    box = control(board, QComboBox, "Paint")
+    box.setCurrentIndex(box.findData("knot"))
+    box.activated.emit(box.currentIndex())
+    sheet = board.sheet
+    driver.drag(sheet, sheet.px((120.0, 60.0)), 18, 14)
+    marks = driver.session.job.stock.board.marks
+    assert len(marks) == 1
+    assert marks[0].x_mm == pytest.approx(120.0, abs=3.0)
+    assert [f.code for f in driver.session.plan.findings].count("on_a_mark") == 1
+    assert sheet.painting is None
+    wish = control(board, QComboBox, "Wish")
+    wish.setCurrentIndex(wish.findData("note"))
+    wish.activated.emit(wish.currentIndex())
+    assert "on_a_mark" not in [f.code for f in driver.session.plan.findings]
+    driver.type(driver.tag(sheet, "stock.board.marks.1.x_mm"), "333")
+    assert driver.session.job.stock.board.marks[0].x_mm == 333.0
+    QTest.mouseClick(control(board, QPushButton, "Take it off"), Qt.MouseButton.LeftButton)
+    assert not driver.session.job.stock.board.marks
+    for _ in range(4):
+        driver.session.undo()
+    assert not driver.session.job.stock.board.marks
+
+
+@pytest.mark.parametrize("method", ["square_first", "book", "upright", "flip_shared"])
+def test_a_numbered_board_is_seen_in_the_frieze_as_it_is_cut(driver, method: str, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    # Every point of the picture says where it is: red along the board, green across it.
+    rows, columns = 200, 1000
+    numbered = np.zeros((rows, columns, 3), dtype=np.uint8)
+    numbered[..., 0] = (np.arange(columns) // 4)[None, :]
+    numbered[..., 1] = np.arange(rows)[::-1, None]
+    Image.fromarray(numbered).save(tmp_path / "numbered.png")
+    name = pictures.keep(tmp_path / "numbered.png", driver.window._pictures)
+    board = replace(driver.session.job.stock.board, length_mm=1000.0, width_mm=200.0, thickness_mm=40.0, picture=name,
+                    method=method)  # fmt: skip
+    driver.session.edit("Board", revised(driver.session.job, board=board))
+    if method == "upright":
+        wide = replace(board, length_mm=400.0, width_mm=500.0)
+        driver.session.edit("Board", revised(driver.session.job, board=wide))
+    for _ in range(4):
+        driver.window.frieze.grab()
+        driver.window.wood.settle()
+        QTest.qWait(5)
+    frieze = driver.window.frieze
+    image = frieze.grab().toImage()
+    made, ratio = driver.session.plan, image.devicePixelRatio()
+    told = came_from(made)
+    long, high = made.job.stock.board.length_mm, made.job.stock.board.width_mm
+    for piece, grain in zip(
+        made.wrap.pieces, [s for s in frieze.drawing.shapes if isinstance(s, Grain)], strict=True
+    ):
+        side = made.ring.sides[piece.side]
+        came = told[f"side.{side.name}"]
+        (x0, _y0), (x1, _y1) = grain.points[0], grain.points[2]
+        for share in (0.12, 0.88):
+            up = 0.3
+            at = frieze.px((x0 + (x1 - x0) * share, grain.points[0][1] + made.job.design.form.height_mm * up))
+            pixel = image.pixelColor(round(at.x() * ratio), round(at.y() * ratio))
+            along = [
+                a + (b - a) * share + (c - a) * up
+                for a, b, c in zip(came.start, came.end, came.top, strict=True)
+            ]
+            seen = (pixel.red() / 250 * long, pixel.green() / 200 * high)
+            assert seen == pytest.approx(along, abs=max(8.0, long / 100)), (side.name, share)
+
+
+def test_a_board_is_added_typed_pictured_and_kept_on_the_rack(  # type: ignore[no-untyped-def]
+    driver, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    Image.new("RGB", (400, 60), (150, 110, 70)).save(tmp_path / "plank.jpg")
+    (tmp_path / "no.png").write_text("no picture")
+
+    def by_hand(box: Rackbox) -> int:
+        box.show()
+        buttons = {b.text(): b for b in box.findChildren(QPushButton)}
+        buttons["Add a board"].click()
+        lines = {line.accessibleName(): line for line in box.findChildren(QLineEdit)}
+        type_over(lines["Name"], "Plank", Qt.Key.Key_Return)
+        type_over(lines["Length"], "800", Qt.Key.Key_Return)
+        box.take_picture("picture", tmp_path / "no.png")
+        assert "PNG" in box._wrong.text()
+        box.take_picture("picture", tmp_path / "plank.jpg")
+        assert not box._wrong.text()
+        buttons["Onto my rack"].click()
+        buttons["Sides from this one"].click()
+        box.findChild(QDialogButtonBox).button(QDialogButtonBox.StandardButton.Ok).click()
+        return box.result()
+
+    monkeypatch.setattr(Rackbox, "exec", by_hand)
+    driver.window.action("boards").trigger()
+    now = driver.session.job.stock
+    assert (now.board.name, now.board.length_mm, bool(now.board.picture)) == ("Plank", 800.0, True)
+    assert [board.name for board in now.rack] == ["Board"]
+    assert [board.name for board in rack.load(tmp_path / "config")] == ["Plank"]
+    # Saved, its picture goes beside the file, and the box can be handed on.
+    driver.window.save_to(tmp_path / "box.peristyle")
+    assert (pictures.beside(tmp_path / "box.peristyle") / now.board.picture).is_file()
+    driver.session.undo()
+    assert driver.session.job.stock.board.name == "Board"
+
+
+def test_the_command_line_has_a_rack_and_a_search(
+    box, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys
+) -> None:  # type: ignore[no-untyped-def]
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "cfg"))
+    path = tmp_path / "box.peristyle"
+    files.save(path, revised(box, board=replace(box.stock.board, length_mm=1200.0)), None)
+    Image.new("RGB", (1600, 240), (150, 110, 70)).save(tmp_path / "p.png")
+    run = boards_command.run
+    run(
+        [
+            str(path),
+            "add",
+            "Oak",
+            "--size",
+            "1400x150x14",
+            "--wood",
+            "oak",
+            "--looks",
+            "knots, sapwood",
+            "--price",
+            "12",
+        ]
+    )
+    run([str(path), "add", "Real", "--picture", str(tmp_path / "p.png")])
+    job = files.load(path).job
+    assert [board.name for board in job.stock.rack] == ["Oak", "Real"]
+    assert job.stock.rack[0].looks == ("knots", "sapwood")
+    run([str(path), "keep", "Oak"])
+    run([str(path), "remove", "Oak"])
+    run([str(path), "fetch", "Oak"])
+    run([str(path), "use", "Oak"])
+    run([str(path), "offcuts"])
+    out = capsys.readouterr().out
+    assert "lost in cuts" in out
+    assert "it costs" in out
+    assert len(rack.load(tmp_path / "cfg" / "peristyle")) > 1
+    match_command.run([str(path), "--other-edge", "--take", "1"])
+    told = capsys.readouterr().out
+    assert "(taken)" in told
+    taken = files.load(path).job
+    assert taken.stock.board.shift_mm > 0
+    assert plan(taken).wrap.spare_mm >= 0
+    match_command.run([str(path), "--json"])
+    assert '"suggestions"' in capsys.readouterr().out
+    with pytest.raises(PeristyleError, match="no board on the rack"):
+        run([str(path), "use", "Gone"])
+    files.save(path, revised(taken, board=replace(taken.stock.board, method="none")), files.load(path).stamp)
+    with pytest.raises(PeristyleError, match="no closing corner"):
+        match_command.run([str(path)])
+
+
+def test_what_is_no_picture_is_refused_before_memory_is_spent(tmp_path: Path) -> None:
+    held = io.BytesIO()
+    Image.new("1", (20_000, 12_000)).save(held, "PNG")
+    (tmp_path / "huge.png").write_bytes(held.getvalue())
+    (tmp_path / "cut.png").write_bytes(held.getvalue()[:-2000])
+    for name, said in (("huge.png", "100 million"), ("cut.png", "100 million|damaged")):
+        with pytest.raises(PeristyleError, match=said):
+            pictures.keep(tmp_path / name, tmp_path / "kept")
+    assert pictures.read("../../etc/passwd", [tmp_path]) is None

@@ -1,0 +1,143 @@
+"""The match of two edges: planted matches, other wood, a slow brute force, and what the scale of scores means."""
+
+import numpy as np
+import pytest
+
+from peristyle.model.design import Rectangle, Regular
+from peristyle.model.job import Job, job_of, revised
+from peristyle.model.stock import Board, Mark
+from peristyle.planning.plan import plan
+from peristyle.planning.stock.search import Allowed, Pictures, applied, match_of, search
+from peristyle.wood import match
+from peristyle.wood.grown import edge_picture, end_picture, face_picture, knots_of
+from peristyle.wood.looks import Grown
+from peristyle.wood.pictures import Seen
+from support.planted import LENGTH_MM, by_brute_force, missed_mm, planted, rank_agreement
+
+
+def nothing(_name: str) -> None:
+    return None
+
+
+@pytest.mark.parametrize("other", [False, True])
+def test_planted_matches_are_found_in_bad_light(other: bool) -> None:
+    missed = [missed_mm(planted(seed, other=other)) for seed in range(8)]
+    assert sum(miss <= 0.5 for miss in missed) >= 7, missed  # scripts/proof plants a hundred of each
+
+
+def test_ranks_agree_with_every_point_of_the_full_picture() -> None:
+    for seed in (3, 7):
+        one = planted(seed)
+        starts = np.arange(12.0, LENGTH_MM - one.reach_mm - 12.0, 2.0)
+        slow = by_brute_force(one.seen, 5.0, 80.0, one.reach_mm, starts)
+        edges = match.edges_of(one.seen, 5.0, 80.0)
+        fast = match.distances(
+            edges, match.steps(starts + one.reach_mm, edges), match.steps(starts, edges)
+        ).astype(float)
+        assert rank_agreement(slow, fast) > 0.95
+
+
+def test_the_scale_says_what_it_is() -> None:
+    picture = Seen(face_picture(Grown("walnut", 5, 900.0, 90.0, 12.0), 0.0, 4.0), 4.0)
+    edges = match.edges_of(picture, 5.0, 80.0)
+    scale = match.scaled(edges, 3.0)
+    places = np.arange(100, 3000, 10)
+    runs = scale.score(match.distances(edges, places, places + 12))
+    chance = np.random.default_rng(2)
+    strange = scale.score(match.distances(edges, chance.permutation(places), places))
+    assert np.median(runs) > 90
+    assert np.median(strange) < 12
+    assert scale.runs_on_spread[0] < scale.runs_on < scale.runs_on_spread[1] < scale.strange
+
+
+def test_brightness_does_not_count_and_blank_wood_is_no_trouble() -> None:
+    picture = face_picture(Grown("ash", 5, 600.0, 60.0, 12.0), 0.0, 4.0)
+    dim = (picture.astype(float) * 0.7).astype(np.uint8)
+    one, other = (match.edges_of(Seen(p, 4.0), 0.0, 60.0) for p in (picture, dim))
+    scale = match.scaled(one, 3.0)
+    assert float(np.abs(one.after - other.after).max()) < scale.strange * 0.5
+    blank = match.edges_of(Seen(np.full((40, 400, 3), 128, np.uint8), 4.0), 0.0, 10.0)
+    assert np.isfinite(match.scaled(blank, 3.0).score(np.zeros(3, np.float32))).all()
+
+
+def box(**board: object) -> Job:
+    rough = {"length_mm": 1300.0, "width_mm": 100.0}
+    return job_of(shape=Rectangle(180.0, 120.0, "outside"), height_mm=70.0, thicknesses_mm=(12.0,),
+                  board=Board(**{**rough, **board}))  # type: ignore[arg-type]  # fmt: skip
+
+
+def test_suggestions_keep_clear_are_applied_and_score_as_promised() -> None:
+    job = box(marks=(Mark(x_mm=420.0, y_mm=20.0), Mark(x_mm=150.0, y_mm=5.0, kind="check", length_mm=60.0)))
+    found = search(job, Allowed(other_face=True, other_edge=True), nothing)
+    assert found.curve is not None
+    assert found.suggestions[0].closing >= found.suggestions[-1].closing
+    assert {(one.face, one.turned) for one in found.suggestions} > {("front", False)}
+    for one in found.suggestions[:5]:
+        taken = applied(job, one)
+        assert not [f for f in plan(taken).findings if f.code == "on_a_mark"], one
+        held = match_of(taken, Pictures(nothing))
+        assert held is not None
+        assert held.scores(taken.stock.board.shift_mm) == pytest.approx(one.corners, abs=1.0)
+
+
+def test_stretch_takes_the_ring_to_what_was_promised() -> None:
+    job = box()
+    best = search(job, Allowed(stretch_mm=3.0), nothing).suggestions
+    one = next(s for s in best if s.stretch_mm)
+    used = plan(applied(job, one)).wrap.used_mm
+    assert used == pytest.approx(plan(job).wrap.used_mm + one.stretch_mm, abs=1e-3)
+
+
+def test_the_rack_is_searched_and_a_hopeless_board_says_nothing_fits() -> None:
+    job = box()
+    job = revised(
+        job, rack=(Board(name="Short", length_mm=200.0), Board(name="Long", length_mm=900.0, wood="oak"))
+    )
+    found = search(job, Allowed(rack=True), nothing)
+    assert {one.board for one in found.suggestions} <= {"Board", "Long"}
+    assert any(one.rack == 1 for one in found.suggestions)
+    wall = Mark(kind="check", x_mm=0.0, y_mm=0.0, length_mm=1300.0, width_mm=100.0)
+    assert search(box(marks=(wall,)), Allowed(), nothing).suggestions == ()
+    assert search(box(length_mm=300.0), Allowed(), nothing).curve is None
+    stopped = search(job, Allowed(rack=True), nothing, cancelled=lambda: True)
+    assert stopped.cancelled
+    assert stopped.suggestions == ()
+
+
+def test_leaning_corners_are_compared_along_their_own_cuts() -> None:
+    job = job_of(shape=Regular(6, 80.0), slopes_deg=(14.0,), board=Board(length_mm=1200.0, width_mm=130.0))
+    held = match_of(job, Pictures(nothing))
+    assert held is not None
+    scores = held.scores(0.0)
+    upright = match_of(revised(job, slopes_deg=(0.0,)), Pictures(nothing))
+    assert upright is not None
+    # The jump grows up a leaning corner: it matches less well than an upright one on the same board.
+    assert np.mean(scores[:5]) < np.mean(upright.scores(0.0)[:5])
+
+
+@pytest.mark.parametrize("seed", [11, 12, 13])
+def test_face_edge_and_end_of_a_grown_board_fit_together(seed: int) -> None:
+    board = Grown("pine", seed, 600.0, 60.0, 24.0, "plain", ("sapwood",))
+    face, edge = face_picture(board, 0.0, 4.0), edge_picture(board, px_per_mm=4.0)
+    end = end_picture(board, px_per_mm=4.0)
+
+    def light(strip: np.ndarray, blur: int) -> np.ndarray:
+        along = strip.mean(axis=(1 if strip.shape[1] < strip.shape[0] else 0, 2))
+        smooth = np.convolve(along, np.ones(blur) / blur, "valid")
+        return smooth - smooth.mean()
+
+    # Along the lower arris the face's last rows and the edge's first are the same wood; across the start, face and end.
+    along = np.corrcoef(light(face[-3:], 25), light(edge[:3], 25))[0, 1]
+    across = np.corrcoef(light(face[::-1, :3], 5), light(end[:3], 5))[0, 1]
+    assert along > 0.4
+    assert across > 0.4
+
+
+def test_knots_are_where_they_are_said_to_be() -> None:
+    board = Grown("maple", 4, 600.0, 120.0, 20.0, "plain", ("knots",))
+    knots, picture = knots_of(board), face_picture(board, 0.0, 4.0).astype(float)
+    assert knots
+    for knot in knots:
+        if 10 < knot.x < 590 and 10 < knot.y < 110:
+            row, column = round((120 - knot.y) * 4), round(knot.x * 4)
+            assert picture[row - 2 : row + 3, column - 2 : column + 3].mean() < picture.mean() * 0.85

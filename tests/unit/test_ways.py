@@ -1,0 +1,158 @@
+"""The ways of cutting a board up: where the sides lie, what is lost, which corners run on."""
+
+import random
+
+import numpy as np
+import pytest
+
+from peristyle.core.lengths import Format
+from peristyle.drawing.frieze import frieze_drawing
+from peristyle.drawing.match import loupe_shapes
+from peristyle.drawing.shapes import Grain
+from peristyle.model.design import House, Panel, Rectangle, Regular, Shape, replace
+from peristyle.model.job import Job, Saw, job_of, revised
+from peristyle.model.rack import part_of
+from peristyle.model.stock import Board, Mark, Method
+from peristyle.planning.plan import plan
+from peristyle.wood.looks import Grown, Look
+from peristyle.wood.pictures import seen
+from support.numbered import came_from
+
+WAYS: tuple[Method, ...] = ("square_first", "bevel_direct", "flip_shared", "book", "upright", "none")
+
+
+def box(shape: Shape, **board: object) -> Job:
+    rough = {"length_mm": 2400.0, "width_mm": 900.0, "thickness_mm": 30.0}
+    return job_of(shape=shape, height_mm=80.0, thicknesses_mm=(12.0,), board=Board(**{**rough, **board}))  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize("seed", range(24))
+def test_sides_lie_where_the_steps_take_them_from(seed: int) -> None:
+    chance = random.Random(seed)
+    shape: Shape = chance.choice([
+        Rectangle(chance.uniform(90, 260), chance.uniform(80, 200), "outside"),
+        Regular(chance.choice((5, 6, 8, 12)), 60.0),
+    ])  # fmt: skip
+    job = box(
+        shape, method=WAYS[seed % len(WAYS)], creep_mm=chance.choice((0.0, 1.5)), edge_mm=chance.choice((0.0, 4.0)),
+        across_mm=chance.choice((0.0, 21.0)), shift_mm=chance.choice((0.0, 133.0)),
+    )  # fmt: skip
+    job = revised(job, bottom=Panel(), closing_corner=chance.randrange(job.design.side_count),
+                  saw=Saw(kerf_mm=chance.uniform(1.5, 3.5)))  # fmt: skip
+    made = plan(job)
+    assert made.buildable, [f.code for f in made.findings]
+    told = came_from(made)
+    assert len(told) == len(made.wrap.pieces)
+    for piece in made.wrap.pieces:
+        side = made.ring.sides[piece.side]
+        came = told[f"side.{side.name}"]
+        assert came.plane == piece.show
+        start, end, _top_end, top = (piece.on(point) for point in side.outer_face)
+        for there, here in ((start, came.start), (end, came.end), (top, came.top)):
+            assert there == pytest.approx(here, abs=1e-6), (side.name, made.job.stock.board.method)
+
+
+@pytest.mark.parametrize("method", WAYS)
+def test_frieze_and_loupe_show_the_wood_where_the_sides_lie(method: Method) -> None:
+    made = plan(box(Rectangle(200.0, 140.0), method=method))
+    told = came_from(made)
+    grains = [s for s in frieze_drawing(made, Format("mm")).shapes if isinstance(s, Grain)]
+    for piece, grain in zip(made.wrap.pieces, grains, strict=True):
+        came = told[f"side.{made.ring.sides[piece.side].name}"]
+        assert (grain.plane, grain.source[0], grain.source[1]) == (
+            came.plane,
+            pytest.approx(came.start),
+            pytest.approx(came.end),
+        )
+    for corner in range(4):
+        before, after = [
+            s
+            for s in loupe_shapes(made, corner, None, (0.0, 0.0, 80.0), Format("mm"))
+            if isinstance(s, Grain)
+        ]
+        first, second = told[f"side.{'ABCD'[corner]}"], told[f"side.{'ABCD'[(corner + 1) % 4]}"]
+        # The inner edges of the two strips are the ends that meet.
+        assert before.source[1] == pytest.approx(first.end)
+        assert after.source[0] == pytest.approx(second.start)
+
+
+def test_shared_cuts_take_the_board_the_handbook_sum_says() -> None:
+    # Σ (outside + inside)/2 + n·k/cos(bevel) + t·tan(bevel): four sides of 100, 12 thick, kerf 3 (common practice).
+    made = plan(box(Rectangle(100.0, 100.0, "outside"), method="flip_shared"))
+    assert made.wrap.used_mm == pytest.approx(380.9706, abs=1e-4)
+    assert not any(made.wrap.runs_on)
+
+
+@pytest.mark.parametrize(("shape", "runs"), [
+    (Rectangle(200.0, 140.0), 4), (Regular(6, 80.0), 6), (Regular(5, 80.0), 4), (Rectangle(140.0, 200.0), 4),
+])  # fmt: skip
+def test_a_book_runs_over_every_corner_where_a_run_of_sides_is_half_the_ring(shape: Shape, runs: int) -> None:
+    made = plan(box(shape, method="book"))
+    assert sum(made.wrap.runs_on) == runs
+    assert made.wrap.used_mm < plan(box(shape, method="square_first")).wrap.used_mm * 0.62
+
+
+def test_upright_strips_lie_side_by_side_and_end_to_end() -> None:
+    wide, narrow = (
+        plan(box(Regular(6, 60.0, "outside"), method="upright", width_mm=w)) for w in (400.0, 200.0)
+    )
+    assert (wide.wrap.rows, narrow.wrap.rows) == (1, 2)
+    assert (sum(wide.wrap.runs_on), sum(narrow.wrap.runs_on)) == (5, 4)
+    unlike = plan(box(Rectangle(200.0, 140.0, "outside"), method="upright", width_mm=330.0))
+    assert [f.kind for f in unlike.findings if f.code == "board_too_narrow"] == ["upright"]
+
+
+@pytest.mark.parametrize(("method", "job", "why"), [
+    ("flip_shared", revised(box(Regular(6, 80.0)), slopes_deg=(8.0,)), "leaning"),
+    ("flip_shared", revised(box(Regular(4, 80.0)), saw=Saw(kind="chamfer_bit")), "saw"),
+    ("upright", revised(box(Regular(6, 80.0)), slopes_deg=(8.0,)), "leaning"),
+    ("upright", revised(box(Regular(6, 80.0)), saw=Saw(kind="miter_saw")), "saw"),
+    ("upright", revised(box(Regular(3, 180.0)), saw=Saw(stop_deg=45.0)), "on_end"),
+    ("upright", box(House(200.0, 120.0, 30.0)), "roof"),
+])  # fmt: skip
+def test_what_a_way_cannot_do_is_refused_with_a_way_out(method: Method, job: Job, why: str) -> None:
+    job = revised(job, board=replace(job.stock.board, method=method))
+    found = next(f for f in plan(job).findings if f.code == f"{method.split('_')[0]}_cannot_be")
+    assert (found.severity, found.kind) == ("stop", why)
+    assert found.fixes
+
+
+@pytest.mark.parametrize("turned", [False, True])
+@pytest.mark.parametrize("face", ["front", "back"])
+def test_a_numbered_picture_lies_as_the_board_does(face: str, turned: bool) -> None:
+    rows, columns = 60, 200
+    numbered = np.zeros((rows, columns, 3), dtype=np.uint8)
+    numbered[..., 0], numbered[..., 1] = np.arange(columns)[None, :], np.arange(rows)[::-1, None]
+    data = _png(numbered)
+    board = Board(length_mm=200.0, width_mm=60.0, face=face, turned=turned, picture="p")  # type: ignore[arg-type]
+    look = Look(Grown("oak", 1, 200.0, 60.0, 12.0), "p", "", face == "back", turned)
+    shown = seen(look, "face", lambda _name: data).pixels
+    for x, y in ((0.5, 0.5), (150.5, 10.5), (33.5, 59.5)):
+        there = board.lying(x, y)
+        pixel = shown[int(60 - there[1]), int(there[0])]
+        assert (int(pixel[0]), int(pixel[1])) == (int(x), int(y))
+        assert board.lying(*there) == pytest.approx((x, y))
+
+
+def test_an_offcut_shows_its_own_part_of_the_board() -> None:
+    board = Board(length_mm=400.0, width_mm=100.0, turned=True, marks=(Mark(x_mm=40.0, y_mm=70.0),))
+    part = part_of(board, "left", 250.0, 0.0, 150.0, 60.0)
+    whole = seen(Look(Grown("ash", 3, 400.0, 100.0, 12.0)), "face", lambda _n: None)
+    scale = whole.px_per_mm
+    assert part.cut_from is not None
+    cut = (part.cut_from.x_mm, part.cut_from.y_mm, 150.0, 60.0)
+    own = seen(Look(Grown("ash", 3, 400.0, 100.0, 12.0), part=cut), "face", lambda _n: None).pixels
+    # Turned, the lying 250–400 × 0–60 is the pictured 0–150 × 40–100.
+    assert cut[:2] == (0.0, 40.0)
+    assert np.array_equal(own, whole.pixels[: round(60 * scale), : round(150 * scale)])
+    assert (part.marks[0].x_mm, part.marks[0].y_mm) == (40.0, 30.0)
+
+
+def _png(pixels: np.ndarray) -> bytes:
+    import io
+
+    from PIL import Image
+
+    held = io.BytesIO()
+    Image.fromarray(pixels).save(held, "PNG")
+    return held.getvalue()

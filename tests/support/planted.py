@@ -28,7 +28,7 @@ class Planted(NamedTuple):
 
 
 def another_wood(seed: int, length_mm: float, width_mm: float, scale: float) -> Picture:
-    """Wood of a simpler kind: wandering stripes of light and dark, cathedral here and there, and grain."""
+    """Wood of a simpler kind: wandering stripes of light and dark, fibres, and short pores."""
     chance = np.random.default_rng(seed)
     columns, rows = round(length_mm * scale), round(width_mm * scale)
     x = np.arange(columns) / scale
@@ -45,6 +45,8 @@ def another_wood(seed: int, length_mm: float, width_mm: float, scale: float) -> 
         chance.uniform(4, 16) * np.sin(bent / chance.uniform(0.8, 9) + chance.uniform(0, 6)) for _ in range(7)
     )  # fmt: skip
     fibre = np.repeat(chance.normal(0, 5, (rows, columns // 24 + 1)), 24, axis=1)[:, :columns]
+    pores = -22.0 * np.repeat(chance.random((rows, columns // 7 + 1)) < 0.08, 7, axis=1)[:, :columns]
+    tone = tone + pores
     base = np.array(chance.uniform(90, 200, 3))
     return np.clip(base + (tone + fibre)[..., None] * [1.0, 0.9, 0.7], 0, 255).astype(np.uint8)
 
@@ -54,7 +56,7 @@ def spoilt(picture: Picture, chance: np.random.Generator) -> Picture:
     made = picture.astype(np.float32) * np.linspace(1.0, 0.6, picture.shape[1])[None, :, None]
     for axis in (0, 1):
         made = (np.roll(made, 1, axis) + 2 * made + np.roll(made, -1, axis)) / 4
-    return np.clip(made + chance.normal(0, 6, made.shape), 0, 255).astype(np.uint8)
+    return np.clip(made + chance.normal(0, 3, made.shape), 0, 255).astype(np.uint8)
 
 
 def planted(seed: int, *, other: bool = False) -> Planted:

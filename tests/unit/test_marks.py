@@ -8,7 +8,8 @@ from peristyle.model.job import job_of, revised
 from peristyle.model.mark_edits import with_mark
 from peristyle.model.stock import Board, Mark
 from peristyle.planning.plan import plan
-from peristyle.planning.stock.clear import Span, lies, nearest_clear
+from peristyle.planning.stock.clear import Span, blocked, lies, nearest_clear, shown_faces
+from peristyle.planning.stock.largest import largest
 from support.faults import misjudged
 
 
@@ -70,3 +71,23 @@ def test_a_mark_is_painted_where_the_hand_is_however_the_board_lies(face: str, t
     assert board.marks[0].shows == face
     click = with_mark(job, "knot", (300.0, 40.0), (300.5, 40.5)).stock.board
     assert lies(click, click.marks[0]).x1 - lies(click, click.marks[0]).x0 == pytest.approx(16.0)
+
+
+def test_with_faults_a_larger_box_may_fit_where_a_smaller_does_not() -> None:
+    # A board of 1000, faults at 250 and 500, kerf 3: four sides of 246 fit, of 200 do not (worked by hand).
+    faults = tuple(
+        Mark(x_mm=at, y_mm=0.0, length_mm=0.1, width_mm=100.0, kind="check") for at in (250.0, 500.0)
+    )
+    board = Board(length_mm=1000.0, width_mm=100.0, end_trim_mm=0.0, marks=faults)
+
+    def clear(side: float) -> bool:
+        made = plan(job_of(shape=Rectangle(side, side, "outside"), height_mm=80.0, board=board))
+        spans = blocked(board, shown_faces(made.job, made.ring, made.wrap, made.section))
+        return nearest_clear(spans, Span(0.0, made.wrap.spare_mm)) is not None
+
+    assert clear(246.5)
+    assert not clear(200.0)
+    best = largest(job_of(shape=Rectangle(150.0, 150.0, "outside"), height_mm=80.0, board=board))
+    assert best is not None
+    assert best.job.design.form.shape.length_mm > 245.0  # type: ignore[union-attr]
+    assert not [f for f in plan(best.job).findings if f.code == "on_a_mark" or f.severity == "stop"]

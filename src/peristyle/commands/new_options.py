@@ -238,7 +238,8 @@ def _fitted(job: Job, options: argparse.Namespace) -> Job:
         raise PeristyleError(
             "--fit-board: no box of these proportions and this height comes from this board."
         )
-    print(f"peristyle: the {found.limit} sets the limit", file=sys.stderr)
+    verb = "set" if found.limit.endswith("s") else "sets"
+    print(f"peristyle: the {found.limit} {verb} the limit", file=sys.stderr)
     return found.job
 
 

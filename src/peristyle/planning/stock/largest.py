@@ -2,20 +2,21 @@
 
 import itertools
 from collections.abc import Sequence
-from typing import Literal
+from typing import Final, Literal
 
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import replace
+from peristyle.model.design import LEAST_MM, replace
 from peristyle.model.job import Job, revised
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import plan_ring
 from peristyle.planning.form.slabs import scaled, stretched, two_sizes
 from peristyle.planning.section.levels import plan_section
+from peristyle.planning.stock.clear import Span, blocked, nearest_clear, shown_faces
 from peristyle.planning.stock.wrap import WrapPlan, plan_wrap
 
-Limit = Literal["board length", "board width", "panel", "walls"]
+Limit = Literal["board length", "board width", "panel", "walls", "marked places"]
 
 
 class Largest(Struct, frozen=True):
@@ -123,12 +124,54 @@ def largest(
     found = _grown(start, low, keep)
     if found is None or low <= 0 or _fits(found, with_panels) is not None:
         return None
-    return Largest(found, low, limit)
+    if all(mark.wish != "avoid" for mark in start.stock.board.marks):
+        return Largest(found, low, limit)
+    return _clear_of_faults(start, low, keep, with_panels, limit)
+
+
+_STEPS: Final = 400  # sizes tried from the largest down: a cut must just fall on a fault now and then
+
+
+def _clear_of_faults(
+    start: Job, most: float, keep: str | None, with_panels: bool, limit: Limit
+) -> Largest | None:
+    """The largest box no larger than `most` of which no side lies on a fault, its strip moved clear of them.
+
+    With faults a smaller box need not fit where a larger one does: from the largest down, each size tried, and the
+    first that is clear refined upward.
+    """
+    above = most
+    for step in range(_STEPS):
+        factor = most * (1.0 - 0.95 * step / _STEPS)
+        found = _clear(start, factor, keep, with_panels)
+        if found is None:
+            above = factor
+            continue
+        low = factor
+        for _ in range(24 if step else 0):
+            middle = (low + above) / 2
+            better = _clear(start, middle, keep, with_panels)
+            low, above = (middle, above) if better is not None else (low, middle)
+            found = better or found
+        return Largest(found, low, "marked places" if step else limit)
+    return None
+
+
+def _clear(start: Job, factor: float, keep: str | None, with_panels: bool) -> Job | None:
+    """The box of this size with its strip clear of all faults, None where there is no such place for it."""
+    job = _grown(start, factor, keep)
+    if job is None or _fits(job, with_panels) is not None:
+        return None
+    ring = plan_ring(job)
+    wrap = plan_wrap(job, ring)
+    faces = shown_faces(job, ring, wrap, plan_section(job, ring))
+    move = nearest_clear(blocked(job.stock.board, faces), Span(0.0, max(0.0, wrap.spare_mm)))
+    return None if move is None else revised(job, board=replace(job.stock.board, shift_mm=move))
 
 
 def _full_width(job: Job) -> Job:
     """As high as the board is wide (leaning sides are ripped wider than they are high)."""
-    width = job.stock.board.width_mm
+    width = max(job.stock.board.width_mm - job.stock.board.low_mm, LEAST_MM)
     upright = revised(job, height_mm=width)
     # What is ripped is affine in the height: slant plus what the edges' lean takes.
     ring = plan_ring(upright)

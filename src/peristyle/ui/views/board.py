@@ -416,7 +416,7 @@ class View(QWidget):
             self._session.said.emit("No such box comes from this board.")
             return
         self._session.edit("Take the largest box", best.job)
-        self._session.said.emit(f"The {best.limit} sets the limit.")
+        self._session.said.emit(f"The {best.limit} set{'' if best.limit.endswith('s') else 's'} the limit.")
 
 
 def _board(job: Job, **changes: object) -> Job:

@@ -24,7 +24,7 @@ from peristyle.model.design import (
     Thing,
 )
 from peristyle.model.job import OwnStep, Saw, Work, job_of, revised
-from peristyle.model.stock import Board
+from peristyle.model.stock import Board, From
 from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
@@ -191,6 +191,20 @@ BOXES = [
     ),
     *(revised(BOX, board=Board(method=way)) for way in ("flip_shared", "book", "upright", "none")),
     revised(BOX, board=Board(width_mm=100.0, across_mm=15.0)),
+    revised(BOX, thicknesses_mm=(9.0, 7.0, 9.0, 7.0), feet=Feet(kind="wedge"), saw=Saw(stop_deg=60.0)),
+    revised(BOX, board=Board(method="flip_shared"), feet=Feet(kind="wedge")),
+    *(
+        revised(
+            BOX,
+            bottom=Panel(),
+            liner=Liner(),
+            board=Board(sheet=True),
+            lid=lid,
+            rack=(Board(name="Scrap", length_mm=90.0, width_mm=60.0, thickness_mm=2.0),),
+            parts=From(panels="Scrap", liner="Scrap"),
+        )
+        for lid in (None, Lid())
+    ),
     revised(BOX, board=Board(method="upright", width_mm=100.0)),
 ]
 

@@ -102,6 +102,14 @@ _TEXTS: Final[dict[str, str]] = {
     "or allow it there.",
     "wish_front": "The {mark} that is wished on the front does not lie on side {side}.",
     "wish_height": "The {mark} that is wished {at_mm} above the bottom edge lies at another height, or on no side.",
+    "part_board_thin": "The {part} is {thick_mm} thick and “{board}”, which it is to come from, gives {board_mm}.",
+    "part_board_small": "The {part} needs {long_mm} × {wide_mm} and does not come out of “{board}”.",
+    "sheet_edges": "Sheet stock shows its plies: band the top and bottom edges of all sides, and none that is "
+    "glued. That is {edges:0} edges, {long_mm} in all, at least {wide_mm} wide. Measure the sheet's true thickness "
+    "first.",
+    "sheet_edges/lid": "Sheet stock shows its plies: band the top and bottom edges of all sides and, once the lid is "
+    "freed, both edges there; none that is glued. That is {edges:0} edges, {long_mm} in all, at least {wide_mm} wide. "
+    "Measure the sheet's true thickness first.",
     "board_too_thin": "The sides are {thick_mm} thick and the board is {board_mm}. Make the sides as thin as the "
     "board gives once it is planed, or take a thicker one.",
     "grain_turns": "Leaning sides are trapezoids on a straight board: at corner {corner} the grain turns by "
@@ -303,6 +311,7 @@ _LABELS: Final[dict[str, str]] = {
     "allow_inside": "Let it come on inside faces",
     "to_the_front": "Start the strip at {shift_mm}: it comes on the front",
     "to_the_height": "Let the strip lie {across_mm} up from the edge",
+    "other_wood": "Take it from other wood",
     "slide_down": "Let the strip lie at the straight edge",
     "slide_back": "Slide it back onto the board",
     "scaled": "Make the box {percent:1} % of its size",

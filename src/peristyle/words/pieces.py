@@ -10,6 +10,7 @@ from peristyle.words.reading import fill
 from peristyle.words.steps import glue_order
 
 _NOTES: Final[dict[str, str]] = {
+    "from_board": "from the board “{board}”",
     "side.front": "front",
     "side.closes": "wrap closes at its end",
     "panel.sided": "{sides}-sided, size over all",

@@ -4,6 +4,7 @@ from typing import Final
 
 from peristyle.planning.making.kind import Kind
 from peristyle.planning.making.parts.blocks import BLOCKS
+from peristyle.planning.making.parts.boards import BOARDS
 from peristyle.planning.making.parts.dividers import DIVIDERS
 from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.making.parts.keys import KEYS
@@ -14,4 +15,16 @@ from peristyle.planning.making.parts.panels import PANELS
 from peristyle.planning.making.parts.sides import SIDES
 from peristyle.planning.making.parts.work import WORK
 
-KINDS: Final[tuple[Kind, ...]] = (WORK, SIDES, PANELS, LID, LINER, DIVIDERS, KEYS, OPENINGS, FEET, BLOCKS)
+KINDS: Final[tuple[Kind, ...]] = (
+    WORK,
+    SIDES,
+    PANELS,
+    LID,
+    LINER,
+    DIVIDERS,
+    KEYS,
+    OPENINGS,
+    FEET,
+    BLOCKS,
+    BOARDS,
+)

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from peristyle.model.design import replace
 from peristyle.planning.making.kind import Kind, Settled
+from peristyle.planning.making.parts.boards import board_of
 from peristyle.planning.making.piece import Feature, Piece
 
 
@@ -16,7 +17,18 @@ def plan_pieces(plan: Settled, kinds: Sequence[Kind]) -> tuple[Piece, ...]:
         for piece, feature in kind.features(plan):
             cut.setdefault(piece, []).append(feature)
     return tuple(
-        replace(piece, features=tuple(cut[piece.id])) if piece.id in cut else piece
+        _from_board(plan, replace(piece, features=tuple(cut[piece.id])) if piece.id in cut else piece)
         for kind in kinds
         for piece in kind.pieces(plan)
     )
+
+
+def _from_board(plan: Settled, piece: Piece) -> Piece:
+    """The piece with the board it comes from, where the maker has named one for such parts."""
+    board = board_of(plan.job, piece.part)
+    if board is None or piece.stock == "segments":
+        return piece
+    made: Piece = replace(
+        piece, stock=board.name, says=(*piece.says, "from_board"), names=piece.names | {"board": board.name}
+    )
+    return made

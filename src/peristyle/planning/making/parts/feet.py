@@ -104,7 +104,8 @@ def _wedge_mm(plan: Settled, side: SidePlan) -> float:
     job = plan.job
     bevel = side.end.bevel_deg
     on_end = tilt_setting(bevel, job.shop.saw.stop_deg)[1]
-    if job.stock.board.method != "square_first" or job.shop.saw.kind in USUAL_ANGLES or on_end:
+    own_cuts = job.stock.board.method in ("square_first", "book", "none")
+    if not own_cuts or job.shop.saw.kind in USUAL_ANGLES or on_end:
         return 0.0
     return side.thickness_mm * math.tan(math.radians(bevel)) if bevel > _LEAST_BEVEL_DEG else 0.0
 

@@ -11,9 +11,13 @@ from PySide6.QtWidgets import QApplication
 
 from peristyle.app import make_application, make_window
 from peristyle.drawing.shapes import Pick
+from peristyle.model.design import replace
+from peristyle.model.job import revised
+from peristyle.model.stock import Board, Mark
 from peristyle.storage import examples
 from peristyle.ui.atsaw import AtSaw
 from peristyle.ui.newbox import NewBox
+from peristyle.ui.rackbox import Rackbox
 from peristyle.ui.toolbox import Toolbox
 from peristyle.ui.window import Window
 
@@ -31,6 +35,17 @@ SHOTS = (
     ("section-polygon-dark", "Eyepiece caddy", "section", "dark", None),
 )
 
+KNOT = Mark(x_mm=420.0, y_mm=30.0, length_mm=24.0, width_mm=18.0)
+BOARDS = (
+    ("board-search", (KNOT,), {"length_mm": 1700.0, "looks": ("sapwood",), "wood": "ash", "seed": 4}),
+    ("board-book", (), {"method": "book", "thickness_mm": 28.0, "wood": "walnut"}),
+    ("board-upright", (), {"method": "upright", "width_mm": 620.0, "wood": "oak", "sawn": "quarter"}),
+)
+RACK = (
+    Board(name="Quartered oak", length_mm=1800.0, width_mm=130.0, wood="oak", sawn="quarter", price=24.0),
+    Board(name="Ash with sapwood", length_mm=950.0, wood="ash", looks=("sapwood", "knots"), seed=11),
+)
+
 
 def settle(app: QApplication, window: Window) -> None:
     """Let everything that grows in the background arrive and be painted."""
@@ -38,6 +53,34 @@ def settle(app: QApplication, window: Window) -> None:
         app.processEvents()
         window.wood.settle()
     app.processEvents()
+
+
+def boards(app: QApplication, window: Window, folder: Path, only: list[str] | None) -> None:
+    """The Board stage with a search, other ways of cutting, and the dialog of boards."""
+    for name, marks, changes in BOARDS:
+        if only is not None and name not in only:
+            continue
+        job = examples.load("Star-chart box")
+        job = revised(job, board=replace(job.stock.board, marks=marks, **changes))
+        window.session.start(job)
+        window.set_theme("light")
+        window.open_stage("board")
+        view = window.view("board")
+        if "search" in name:
+            view._face = view._edge = True
+            view._search()
+            while view.matcher.busy:
+                app.processEvents()
+        settle(app, window)
+        settle(app, window)
+        window.grab().save(str(folder / f"{name}.png"))
+    if only is None or "boards" in only:
+        window.session.start(revised(examples.load("Star-chart box"), rack=RACK))
+        rackbox = Rackbox(window, window.session, (), lambda _path: "")
+        rackbox.show()
+        app.processEvents()
+        rackbox.grab().save(str(folder / "boards.png"))
+        rackbox.close()
 
 
 def main() -> None:
@@ -62,6 +105,7 @@ def main() -> None:
             window.session.select(pick)
             settle(app, window)
             window.grab().save(str(options.folder / f"{name}.png"))
+        boards(app, window, options.folder, options.only.split(",") if options.only else None)
         if not options.only or "at-saw" in options.only.split(","):
             window.session.start(examples.load("Filter tray"))
             window.set_theme("light")

@@ -27,7 +27,7 @@ from peristyle.model import fields
 from peristyle.model.design import corner_name, side_name
 from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.plan import Plan
-from peristyle.planning.stock.clear import lies, on_plane
+from peristyle.planning.stock.clear import Box, lies, on_plane
 from peristyle.planning.stock.laying import Placed, parting
 from peristyle.wood.looks import Plane
 
@@ -173,7 +173,7 @@ def _sides(plan: Plan, fmt: Format, drawn: Drawn) -> list[Shape]:
         middle = (sum(x for x, _y in face) / len(face), sum(y for _x, y in face) / len(face))
         words = f"{side.name}   {fmt.length(side.outside_mm)}"
         wide = max(x for x, _y in face) - min(x for x, _y in face)
-        if wide < length * 0.065:
+        if wide < length * (0.12 if piece.way == "upright" else 0.065):
             words = side.name
         if wide < length * 0.012 and side.index % 10:
             continue  # too narrow for a letter each
@@ -188,7 +188,15 @@ def _marks(plan: Plan, lift: float) -> list[Shape]:
     board = plan.job.stock.board
     shapes: list[Shape] = []
     for number, mark in enumerate(board.marks):
-        area = lies(board, mark)
+        whole = lies(board, mark)
+        area = Box(
+            max(0.0, whole.x0),
+            max(0.0, whole.y0),
+            min(board.length_mm, whole.x1),
+            min(board.width_mm, whole.y1),
+        )
+        if area.x0 >= area.x1 or area.y0 >= area.y1:
+            continue  # off the board
         pick = Pick("mark", number)
         bad = mark.wish == "avoid"
         up = on_plane(board, mark, "face") or board.method == "book"
@@ -199,8 +207,8 @@ def _marks(plan: Plan, lift: float) -> list[Shape]:
                 outline, "caution" if bad else "decided", fill, weight=1.6, dash=not up or not bad, pick=pick
             )
         )
-        shapes.append(Label(((area.x0 + area.x1) / 2, area.y1), mark.kind, "caution" if bad else "decided", 8.5,
-                            shift=(0.0, 7.0), pick=pick))  # fmt: skip
+        shapes.append(Label(((area.x0 + area.x1) / 2, area.y0), mark.kind, "caution" if bad else "decided", 8.5,
+                            shift=(0.0, -7.0), pick=pick))  # fmt: skip
         if lift and mark.shows == "through":
             x0, x1 = board.length_mm - area.x1, board.length_mm - area.x0
             shapes.append(Path(box(x0, area.y0 + lift, x1, area.y1 + lift), "caution" if bad else "decided", fill,
@@ -289,9 +297,8 @@ def _rest(plan: Plan, fmt: Format) -> list[Shape]:
         lacking = box(wrap.start_mm, board.width_mm, max(end, wrap.start_mm), strip)
         shapes.append(Path(lacking, "caution", "hatch", weight=1.2, dash=True))
         narrow = f"{fmt.length(strip - board.width_mm, unit=True)} too narrow"
-        shapes.append(
-            Label((end, top), narrow, "caution", 10.0, bold=True, anchor="right", shift=(0.0, 10.0))
-        )
+        shapes.append(Label((end, board.width_mm), narrow, "caution", 10.0, bold=True, anchor="right",
+                            shift=(-4.0, -9.0)))  # fmt: skip
     if wrap.spare_mm < 0:
         beyond = box(board.length_mm, wrap.low_mm, wrap.end_mm, strip)
         shapes.append(Path(beyond, "caution", "hatch", weight=1.2))
@@ -300,7 +307,10 @@ def _rest(plan: Plan, fmt: Format) -> list[Shape]:
                             shift=(0.0, 24.0 if shapes[:-1] else 10.0)))  # fmt: skip
     elif wrap.spare_mm >= board.length_mm * 0.12:
         middle = ((wrap.end_mm + board.length_mm) / 2, board.width_mm / 2)
-        shapes.append(Label(middle, f"offcut {fmt.length(wrap.spare_mm)}", "follows", 9.5))
+        veiled = board.method not in ("book", "upright")
+        shapes.append(
+            Label(middle, f"offcut {fmt.length(wrap.spare_mm)}", "follows" if veiled else "paper", 9.5)
+        )
     return shapes
 
 
@@ -329,8 +339,8 @@ def _enlarged(
     creep = plan.wrap.creep_mm
     seen_from = "end" if board.method == "upright" else "edge"
     name = corner_name(first.index, plan.job.design.side_count)
-    shapes.append(Label(at(far / 2, 0.0), f"the cut at corner {name}, from the board's {seen_from}, enlarged",
-                        "quiet", 9.0, shift=(0.0, -44.0)))  # fmt: skip
+    told = f"the cut at corner {name}, from the board's {seen_from}, enlarged"
+    shapes.append(Label(at(0.0, 0.0), told, "quiet", 9.0, anchor="left", shift=(0.0, -44.0)))
     shapes.append(Label(at(0, thick), "show face", "quiet", 8.5, anchor="left", shift=(0.0, 8.0)))
     left = ((0.0, 0.0), (end1 - first.thickness_mm * tan1, 0.0), (end1, thick), (0.0, thick))
     right = ((start2 + second.thickness_mm * tan2, 0.0), (far, 0.0), (far, thick), (start2, thick))

@@ -1,5 +1,6 @@
 """One address: a value's name, words and type, and its text, read and written as a maker types it."""
 
+import math
 from collections.abc import Callable
 from decimal import Decimal
 from typing import Any, Final, NamedTuple
@@ -54,7 +55,8 @@ class Address(NamedTuple):
             case kinds.IntType():
                 word = "count"
             case kinds.FloatType():
-                word = "deg" if "deg" in self.id.rsplit(".", 1)[-1].split("_") else "mm"
+                last = self.id.rsplit(".", 1)[-1].split("_")
+                word = "deg" if "deg" in last else "mm" if "mm" in last else "number"
             case _:
                 word = "text"
         return f"list of {word}" if many else word
@@ -82,6 +84,17 @@ def _may_be_open(kind: kinds.Type) -> bool:
     return isinstance(kind, kinds.UnionType) and any(isinstance(t, kinds.NoneType) for t in kind.types)
 
 
+def _plain_number(text: str, address: Address) -> float:
+    """A number without a unit, a price: either decimal mark."""
+    try:
+        value = float(text.replace(",", "."))
+    except ValueError as error:
+        raise PeristyleError(f"{address.id}: “{text[:24]}” is no number.") from error
+    if not math.isfinite(value):
+        raise PeristyleError(f"{address.id}: “{text[:24]}” is no number.")
+    return value
+
+
 def written(address: Address, job: Job) -> str:
     """The value as it would be typed: read again it is the same."""
     return write(address.get(job), address, job.design.units)
@@ -105,6 +118,8 @@ def write(value: Any, address: Address, units: Units) -> str:
 def _number(value: float, address: Address, units: Units) -> str:
     """In full, so that nothing is lost; in inches as a fraction where it is one."""
     plain = f"{Decimal(repr(value)):f}".removesuffix(".0")
+    if "number" in address.unit:
+        return plain
     if "deg" in address.unit:
         return f"{plain}°"
     if units == "in":
@@ -139,6 +154,8 @@ def read(text: str, kind: kinds.Type, address: Address, units: Units) -> Any:
         case kinds.IntType():
             return parse_count(clean)
         case kinds.FloatType():
+            if "number" in address.unit:
+                return _plain_number(clean, address)
             if "deg" not in address.unit:
                 return parse_length(clean, units)
             rise = address.id.endswith(("slope_deg", "pitch_deg"))

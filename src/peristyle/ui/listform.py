@@ -132,7 +132,7 @@ class ListAndForm(QDialog):
 
     def _text(self, place: Address) -> str:
         text = addresses.written(place, self.job)
-        return text.replace(".", self._format.decimal) if place.unit in ("mm", "deg") else text
+        return text.replace(".", self._format.decimal) if place.unit in ("mm", "deg", "number") else text
 
     def _put(self, place: Address, text: str) -> bool:
         """Take what was typed; False, the reason said, where it cannot be read or cannot be."""

@@ -18,6 +18,7 @@ from peristyle.ui.session import Session
 from peristyle.words.boards import board_line
 
 _HIDDEN = (
+    "marks",
     "method",
     "creep_mm",
     "resaw",
@@ -80,7 +81,7 @@ class Rackbox(ListAndForm):
         return [
             one for one in addresses.addresses(self.job)
             if one.id.startswith(head) and one.id.count(".") == head.count(".")
-            and not one.id.endswith(_HIDDEN)
+            and one.id.rsplit(".", 1)[1] not in _HIDDEN
         ]  # fmt: skip
 
     def _row_of(self, place: Address) -> int:

@@ -18,7 +18,7 @@ STEP_MM: Final = 0.25  # how finely places along a board are told apart
 ROW_MM: Final = 1.0
 COLOUR_ROW_MM: Final = 5.0
 EDGE_MM: Final = 3.0  # how far from the cut an edge is looked at
-NEAR_MM: Final = 6.0  # what is nearest to the cut counts most: to a third over this much
+NEAR_MM: Final = 12.0  # what is nearest to the cut counts most: to a third over this much
 # How much colour and lean count beside the rows of lightness: tried out on planted matches (scripts/proof).
 TONE: Final = 0.7
 LEAN: Final = 0.01

@@ -10,7 +10,7 @@ TITLES: Final[dict[str, str]] = {
     "resaw": "Resaw the board into two leaves",
     "strips": "Rip strip {strip} of {strips}, for {sides}",
     "strips.one": "Rip strip {strip} of {strips}, for {sides}",
-    "strip_bevel": "Bevel the strips along their {end} edge: {sides}",
+    "strip_bevel": "Bevel the strips' {end} edge: {sides}",
     "heights": "Crosscut {sides} to height",
     "trim.leaf_1": "Trim the upper leaf square",
     "trim.leaf_2": "Trim the lower leaf square",

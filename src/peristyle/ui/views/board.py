@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING, Final, get_args
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QProgressBar, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QProgressBar, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from peristyle.core.errors import LengthError
 from peristyle.core.lengths import parse_length
@@ -61,7 +61,8 @@ class View(QWidget):
         self._progress.setAccessibleName("How far the search has come")
         self._progress.hide()
         self._below = QStackedWidget()
-        for page in (self._match_page(session), self._largest_page(session)):
+        self._pages = (self._match_page(session), self._largest_page(session))
+        for page in self._pages:
             self._below.addWidget(page)
         self.sheet.painted = self._unpaint
         self._bar = self._choices(session)
@@ -81,7 +82,16 @@ class View(QWidget):
     def _follow(self) -> None:
         """The filmstrip is there only where there is something to search."""
         if not self._session.dragging:
-            self.films.setVisible(self._is_along())
+            self.films.setVisible(self._is_along() and self.films.count() > 0)
+            self._fit_below()
+
+    def _fit_below(self) -> None:
+        """As high as the page that shows needs, so that the board has the rest."""
+        for number, page in enumerate(self._pages):
+            shown = number == self._below.currentIndex()
+            policy = QSizePolicy.Policy.Fixed if shown else QSizePolicy.Policy.Ignored
+            page.setSizePolicy(QSizePolicy.Policy.Preferred, policy)
+        self._below.setMaximumHeight(self._pages[self._below.currentIndex()].sizeHint().height())
 
     def _draw(self) -> Drawing:
         session = self._session
@@ -102,6 +112,7 @@ class View(QWidget):
             "How the sides come out of the board: what the cuts take, and over which corners the grain runs",
             picture=cut_picture,
         )
+        bar.only_when(lambda: self._mark is None)
         bar.choice(
             "Closes at",
             lambda: [(str(i), name) for i, name in enumerate(words.corners_list(session.plan))],
@@ -222,6 +233,7 @@ class View(QWidget):
 
     def _turn_to(self, page: str) -> None:
         self._below.setCurrentIndex(int(page))
+        self._fit_below()
         self._match_bar.refresh()
         self._largest_bar.refresh()
 
@@ -307,6 +319,7 @@ class View(QWidget):
         self._progress.hide()
         found = self.matcher.suggestions
         self.films.show_all(found.suggestions if found else ())
+        self._follow()
         if found is not None and not found.suggestions:
             self._session.said.emit(
                 "No start keeps clear of all that is marked: try the other face or edge, or another board."

@@ -65,7 +65,7 @@ def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
         "plane": _plane,
         "rip": _rip,
         "strips": _rip,
-        "strip_bevel": _rip,
+        "strip_bevel": _strip_bevel,
         "heights": _crosscut,
         "groove": _groove,
         "trim": _crosscut,
@@ -287,6 +287,24 @@ def _rip(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     tilt = step.value("tilt")
     if tilt:
         shapes.append(Label((26.0, 34.0), f"tilt {fmt.angle(tilt)}", "blade", 12.0, bold=True, anchor="left"))
+    return shapes
+
+
+def _strip_bevel(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    """A strip bevelled along its edge, show face up: first against its square edge, then against the bevelled one."""
+    thick, tilt = 16.0, step.amount("tilt")
+    run = math.tan(math.radians(tilt)) * thick
+    shapes = _end_view(thick, 130.0, tilt, _begun(plan, step) * thick)
+    shapes += [
+        Path(box(-90.0, 0.0, -78.0, 34.0), "machine", "solid"),
+        Label((-84.0, 34.0), "fence", "quiet", 8.5, shift=(0.0, 8.0)),
+        Label((-44.0, thick), "show face up", "follows", 9.0, shift=(0.0, 8.0)),
+        Label((-39.0, thick / 2), sides_named(step), "follows", 12.0, bold=True),
+        Label((26.0, 34.0), f"tilt {fmt.angle(tilt)}", "blade", 12.0, bold=True, anchor="left"),
+    ]
+    if step.value("width") is not None:
+        wide = f"show face {fmt.length(step.amount('width'))} wide"
+        shapes += dimension((-78.0, 0.0), (run, 0.0), (0.0, -20.0), wide, "decided", 11.0)
     return shapes
 
 

@@ -89,9 +89,9 @@ SAYS: Final[dict[str, str]] = {
     "at the show-face arris and takes nothing of the width.",
     "strip_bevel.creep": "Show face up, the blade leaning away from the fence, the other long edge on it; the cut "
     "takes {creep_mm} off the show face.",
-    "strip_bevel.end": "Show face up, the blade leaning away from the fence, the bevelled edge against it: its sharp arris "
-    "touches well above the table, so the fence must be straight and as high as the strip. The width is that of the show "
-    "face.",
+    "strip_bevel.end": "Show face up, the blade leaning away from the fence, the bevelled edge against it: its sharp "
+    "arris touches well above the table, so the fence must be straight and as high as the strip. The width is that of "
+    "the show face.",
     "heights": "One end square first; then all to one stop, in their order along the strips. The stop is clear of the "
     "bevelled edges.",
     "bevel.flip": "{face} up, the blade leaning away from the piece. Bevel the board's end first. Then for every piece "

@@ -88,8 +88,10 @@ def _upright(steps: list[Step], x: float, low: float) -> dict[str, Came]:
     high, found, y = heights.amount("stop"), {}, low
     for step in (s for s in steps if s.operation == "strips"):
         wide, left = step.amount("width"), step.numbers["creep_mm"]
-        for row, name in enumerate(step.pieces):
+        for number, name in enumerate(step.pieces):
+            row, strip = divmod(number, step.passes)  # of several strips at once the letters run across them
             foot = x + row * (high + (heights.cut_mm or 0.0)) + high  # tops toward the trimmed end
-            found[name] = Came("face", (foot, y + left), (foot, y + wide - left), (foot - high, y + left))
-        y += wide + (step.cut_mm or 0.0)
+            at = y + strip * (wide + (step.cut_mm or 0.0))
+            found[name] = Came("face", (foot, at + left), (foot, at + wide - left), (foot - high, at + left))
+        y += step.passes * (wide + (step.cut_mm or 0.0))
     return found

@@ -8,8 +8,8 @@ from typing import Final
 TITLES: Final[dict[str, str]] = {
     "plane": "Plane to thickness",
     "resaw": "Resaw the board into two leaves",
-    "strips": "Rip strip {strip} of {strips}, for {sides}",
-    "strips.one": "Rip strip {strip} of {strips}, for {sides}",
+    "strips": "Rip strip {strip:0} of {strips:0}, for {sides}",
+    "strips.all": "Rip {strips:0} strips, for {sides}",
     "strip_bevel": "Bevel the strips' {end} edge: {sides}",
     "heights": "Crosscut {sides} to height",
     "trim.leaf_1": "Trim the upper leaf square",
@@ -80,9 +80,12 @@ SAYS: Final[dict[str, str]] = {
     "rip.across": "The strip lies {across_mm} up from the straight edge: rip that much off first.",
     "trim.book": "With the book open, sawn faces up, the upper leaf turned end for end: its start end is the one that "
     "was the far one. A long piece comes off whole and is kept.",
-    "strips": "One straight edge first, and off it one strip after the other, square, show face up; they are "
-    "{long_mm} long. Letter each with its sides before the next is ripped: across the board they lie as they go round "
-    "the box.",
+    "strips": "One straight edge first, and off it one strip after the other along the whole board, square, show face "
+    "up; {long_mm} of each is needed. Letter each with its sides before the next is ripped: across the board they lie as "
+    "they go round the box.",
+    "strips.all": "One straight edge first, and off it {strips:0} strips all alike along the whole board, square, show "
+    "face up; {long_mm} of each is needed. The first {strips:0} letters lie side by side at the trimmed end, the "
+    "others behind them in the same order.",
     "strips.creep": "{creep_mm} on either edge is still to come off with the bevels.",
     "strips.low": "First take {low_mm} off the straight edge.",
     "strip_bevel.start": "Show face up, the blade leaning away from the fence, the other long edge on it; the cut dies "

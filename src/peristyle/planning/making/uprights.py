@@ -31,25 +31,31 @@ def upright_steps(job: Job, ring: RingPlan, wrap: WrapPlan) -> Iterator[tuple[Ph
 
 
 def _strips(job: Job, sides: list[SidePlan], strips: int, wrap: WrapPlan) -> Iterator[Step]:
-    """The strips off the straight edge one after the other, square, each as wide as its side is long."""
+    """The strips off the straight edge one after the other, square, each as wide as its side is long; those that are
+    all alike at one setting.
+    """
     long = wrap.rows * (sides[0].height_mm + cutter(job, "crosscut").least_mm)
-    for number in range(strips):
-        own = sides[number::strips]
-        first = own[0]
-        wide = first.outside_mm + sum(max(0.0, -first.back_mm(cut)) for cut in (first.start, first.end))
-        says = ["strips", *(("strips.creep",) if wrap.creep_mm else ())]
-        low = job.stock.board.low_mm
-        if number == 0 and low:
-            says.append("strips.low")
+    low, creep = job.stock.board.low_mm, wrap.creep_mm
+    wide = [_wide(side) + 2 * creep for side in sides[:strips]]
+    together_at_once = strips > 1 and max(wide) - min(wide) < SAME_SETTING
+    for number in range(1 if together_at_once else strips):
+        own = sides if together_at_once else sides[number::strips]
+        says = ["strips.all" if together_at_once else "strips", *(("strips.creep",) if creep else ())]
+        says += ["strips.low"] if number == 0 and low else []
         yield make(
-            "strips", ids(own, "side"), str(number + 1), lies="show_up", cutter=cutter(job, "rip"),
-            settings=(width(wide + 2 * wrap.creep_mm),), says=says, title="strips" if len(own) > 1 else "strips.one",
+            "strips", ids(own, "side"), "all" if together_at_once else str(number + 1), lies="show_up",
+            cutter=cutter(job, "rip"), settings=(width(wide[number]),), says=says,
+            title="strips.all" if together_at_once else "strips", passes=strips if together_at_once else 1,
             numbers={
-                "strip": float(number + 1), "strips": float(strips), "long_mm": long, "creep_mm": wrap.creep_mm,
-                "low_mm": low,
+                "strip": float(number + 1), "strips": float(strips), "long_mm": long, "creep_mm": creep, "low_mm": low,
             },
-            names={"sides": letters(own)}, short=long < job.shop.saw.least_mm,
+            names={"sides": letters(own)}, short=job.stock.board.length_mm < job.shop.saw.least_mm,
         )  # fmt: skip
+
+
+def _wide(side: SidePlan) -> float:
+    """The width of a side's strip, square: that of its longer face."""
+    return side.outside_mm + sum(max(0.0, -side.back_mm(cut)) for cut in (side.start, side.end))
 
 
 def _bevels(job: Job, sides: list[SidePlan], end: End, creep: float) -> Iterator[Step]:

@@ -81,8 +81,8 @@ SAYS: Final[dict[str, str]] = {
     "trim.book": "With the book open, sawn faces up, the upper leaf turned end for end: its start end is the one that "
     "was the far one. A long piece comes off whole and is kept.",
     "strips": "One straight edge first, and off it one strip after the other along the whole board, square, show face "
-    "up; {long_mm} of each is needed. Letter each with its sides before the next is ripped: across the board they lie as "
-    "they go round the box.",
+    "up; {long_mm} of each is needed. Letter each with its sides before the next is ripped: across the board they lie "
+    "as they go round the box.",
     "strips.all": "One straight edge first, and off it {strips:0} strips all alike along the whole board, square, show "
     "face up; {long_mm} of each is needed. The first {strips:0} letters lie side by side at the trimmed end, the "
     "others behind them in the same order.",

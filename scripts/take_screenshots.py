@@ -38,6 +38,11 @@ SHOTS = (
 KNOT = Mark(x_mm=420.0, y_mm=30.0, length_mm=24.0, width_mm=18.0)
 BOARDS = (
     ("board-search", (KNOT,), {"length_mm": 1700.0, "looks": ("sapwood",), "wood": "ash", "seed": 4}),
+    (
+        "board-ways",
+        (),
+        {"looks": ("sapwood",), "wood": "walnut", "seed": 13, "thickness_mm": 28.0, "width_mm": 360.0},
+    ),
     ("board-book", (), {"method": "book", "thickness_mm": 28.0, "wood": "walnut"}),
     ("board-upright", (), {"method": "upright", "width_mm": 620.0, "wood": "oak", "sawn": "quarter"}),
 )
@@ -66,6 +71,7 @@ def boards(app: QApplication, window: Window, folder: Path, only: list[str] | No
         window.set_theme("light")
         window.open_stage("board")
         view = window.view("board")
+        view._turn_to("2" if "ways" in name else "0")
         if "search" in name:
             view._face = view._edge = True
             view._search()

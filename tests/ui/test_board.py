@@ -140,6 +140,25 @@ def test_a_numbered_board_is_seen_in_the_frieze_as_it_is_cut(driver, method: str
             assert seen == pytest.approx(along, abs=max(8.0, long / 100)), (side.name, share)
 
 
+def test_a_way_of_cutting_is_chosen_by_eye(driver, board) -> None:  # type: ignore[no-untyped-def]
+    box = control(board, QComboBox, "Below")
+    box.setCurrentIndex(box.findData("2"))
+    box.activated.emit(box.currentIndex())
+    QTest.qWait(5)
+    sheet = board.ways
+    assert len(sheet.drawing.handles) == 6
+    last = sheet.drawing.handles[-1].area
+    at = (sum(x for x, _y in last) / 4, last[0][1] + 10.0)
+    QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=sheet.px(at).toPoint())
+    assert driver.session.job.stock.board.method == "none"
+    QTest.keyClick(sheet, Qt.Key.Key_Left)
+    assert driver.session.job.stock.board.method == "upright"
+    driver.session.undo()
+    assert driver.session.job.stock.board.method == "none"
+    driver.session.undo()
+    assert driver.session.job.stock.board.method == "square_first"
+
+
 def test_a_board_is_added_typed_pictured_and_kept_on_the_rack(  # type: ignore[no-untyped-def]
     driver, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:

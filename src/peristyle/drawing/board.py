@@ -120,7 +120,7 @@ def board_drawing(
         more, grips = curve_shapes(plan, matched.curve, matched.now, low, high)
         shapes += more
         handles += grips
-        low -= length * 0.03
+        low -= length * 0.04
     detail = low - length * 0.012
     tall = length * 0.1 if loupe else length * 0.15
     low = _enlarged(plan, fmt, detail, shapes, tags, tall, length * (0.01 if loupe else 0.28))

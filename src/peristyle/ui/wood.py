@@ -103,6 +103,12 @@ class WoodStore(QObject):
         self._finer.timeout.connect(self._grow)
 
     def picture(self, look: Look, plane: Plane = "face") -> WoodPicture | None:
+        """One plane of a board, as far as it is there."""
+        if plane in ("face", "under"):
+            look = look._replace(leaves_mm=(0.0, 0.0))  # how it would be resawn changes nothing on its faces
+        return self._picture(look, plane)
+
+    def _picture(self, look: Look, plane: Plane) -> WoodPicture | None:
         """One plane of a board, rough at first; the last one while the new one grows, None at the very first."""
         for key in (_Key(look, plane, True), _Key(look, plane)):
             if key in self._kept:

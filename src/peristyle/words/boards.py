@@ -20,6 +20,14 @@ METHODS = {
     "none": "no grain to match",
 }  # fmt: skip
 
+# What stands against a way of cutting, in a word; the finding says it whole.
+AGAINST = {
+    "flip_cannot_be": "not for this ring and saw", "upright_cannot_be": "not for this ring and saw",
+    "direct_cannot_be": "not for this ring and saw", "resaw_too_thin": "the board is too thin",
+    "board_too_narrow": "the board is too narrow", "board_too_short": "the board is too short",
+    "strip_off_end": "it runs off the board's end",
+}  # fmt: skip
+
 
 def board_line(board: Board, fmt: Format) -> str:
     """A board in a line: its name, size, wood, and what is to be known of it."""

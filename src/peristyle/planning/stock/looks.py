@@ -18,10 +18,8 @@ def look_of(board: Board) -> Look:
 
 
 def look_of_sides(job: Job) -> Look:
-    """The look of the sides' board; of a book also where its leaves show once they are surfaced."""
+    """The look of the sides' board, and where its leaves would show if it were opened like a book."""
     look = look_of(job.stock.board)
-    if job.stock.board.method != "book":
-        return look
     leaf = leaf_mm(job, max(job.design.form.thicknesses_mm)) or job.stock.board.thickness_mm / 2
     kerf = cutter(job, "resaw").least_mm
     return look._replace(leaves_mm=(leaf - SURFACING_MM / 2, leaf + kerf + SURFACING_MM / 2))

@@ -10,6 +10,7 @@ from peristyle.core.lengths import parse_length
 from peristyle.drawing.board import board_drawing
 from peristyle.drawing.largest import largest_drawing
 from peristyle.drawing.shapes import Drawing
+from peristyle.drawing.ways import ways_drawing
 from peristyle.model.design import replace
 from peristyle.model.job import Job, revised
 from peristyle.model.mark_edits import marked, without_mark
@@ -49,6 +50,7 @@ class View(QWidget):
         self._session = session
         self._face = self._edge = self._rack = self._all = False
         self._stretch = 0.0
+        self._ways: Drawing | None = None
         self.matcher = Matcher(session, wood, self)
         self.sheet = BoardSheet(session, wood, self._draw, "Board")
         self.matcher.fresh.connect(self.sheet.refresh)
@@ -61,7 +63,7 @@ class View(QWidget):
         self._progress.setAccessibleName("How far the search has come")
         self._progress.hide()
         self._below = QStackedWidget()
-        self._pages = (self._match_page(session), self._largest_page(session))
+        self._pages = (self._match_page(session), self._largest_page(session), self._ways_page(session, wood))
         for page in self._pages:
             self._below.addWidget(page)
         self.sheet.painted = self._unpaint
@@ -77,10 +79,11 @@ class View(QWidget):
         self.matcher.found.connect(self._show_found)
         session.selected.connect(self._bar.refresh)
         session.changed.connect(self._follow)
+        session.rested.connect(self.ways.refresh)
         self._follow()
 
     def _follow(self) -> None:
-        """The filmstrip is there only where there is something to search."""
+        """The filmstrip is there only where there is something to show, the ways once nothing moves."""
         if not self._session.dragging:
             self.films.setVisible(self._is_along() and self.films.count() > 0)
             self._fit_below()
@@ -101,6 +104,7 @@ class View(QWidget):
         """Take on a theme's colours."""
         self.sheet.dress(theme)
         self.curve.dress(theme)
+        self.ways.dress(theme)
 
     def _choices(self, session: Session) -> Choices:
         bar = Choices(session)
@@ -225,7 +229,7 @@ class View(QWidget):
     def _below_choice(self, bar: Choices, page: int) -> None:
         bar.choice(
             "Below",
-            lambda: (("0", "closing corner"), ("1", "largest box")),
+            lambda: (("0", "closing corner"), ("1", "largest box"), ("2", "ways of cutting")),
             lambda: str(page),
             self._turn_to,
             "What is looked for on this board",
@@ -234,8 +238,8 @@ class View(QWidget):
     def _turn_to(self, page: str) -> None:
         self._below.setCurrentIndex(int(page))
         self._fit_below()
-        self._match_bar.refresh()
-        self._largest_bar.refresh()
+        for bar in (self._match_bar, self._largest_bar, self._ways_bar):
+            bar.refresh()
 
     def _match_page(self, session: Session) -> QWidget:
         """What the search may change, and what it found."""
@@ -347,6 +351,28 @@ class View(QWidget):
         layout.addWidget(self._search_bar(session))
         layout.addWidget(self.curve)
         return page
+
+    def _ways_page(self, session: Session, wood: WoodStore) -> QWidget:
+        """Every way of cutting this board up, to be chosen by eye."""
+        page = QWidget()
+        bar = self._ways_bar = Choices(session)
+        self._below_choice(bar, 2)
+        self.ways = Sheet(session, wood, self._draw_ways, "Ways of cutting")
+        self.ways.setFixedHeight(156)
+        self.ways.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.ways.setToolTip("How the box would look cut each way: click one, or use the arrow keys")
+        layout = QVBoxLayout(page)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(bar)
+        layout.addWidget(self.ways)
+        return page
+
+    def _draw_ways(self) -> Drawing:
+        """All ways at rest; while something is dragged they wait."""
+        if self._ways is None or not self._session.dragging:
+            self._ways = ways_drawing(self._session.plan, self._session.format)
+        return self._ways
 
     @staticmethod
     def _curve_sheet(session: Session, wood: WoodStore) -> Sheet:

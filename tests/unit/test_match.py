@@ -21,20 +21,19 @@ def nothing(_name: str) -> None:
 
 @pytest.mark.parametrize("other", [False, True])
 def test_planted_matches_are_found_in_bad_light(other: bool) -> None:
-    missed = [missed_mm(planted(seed, other=other)) for seed in range(8)]
-    assert sum(miss <= 0.5 for miss in missed) >= 7, missed  # scripts/proof plants a hundred of each
+    missed = [missed_mm(planted(seed, other=other)) for seed in range(4)]
+    assert sum(miss <= 0.5 for miss in missed) >= 3, missed  # scripts/proof plants a hundred of each
 
 
 def test_ranks_agree_with_every_point_of_the_full_picture() -> None:
-    for seed in (3, 7):
-        one = planted(seed)
-        starts = np.arange(12.0, LENGTH_MM - one.reach_mm - 12.0, 2.0)
-        slow = by_brute_force(one.seen, 5.0, 80.0, one.reach_mm, starts)
-        edges = match.edges_of(one.seen, 5.0, 80.0)
-        fast = match.distances(
-            edges, match.steps(starts + one.reach_mm, edges), match.steps(starts, edges)
-        ).astype(float)
-        assert rank_agreement(slow, fast) > 0.95
+    one = planted(3)
+    starts = np.arange(12.0, LENGTH_MM - one.reach_mm - 12.0, 3.0)
+    slow = by_brute_force(one.seen, 5.0, 80.0, one.reach_mm, starts)
+    edges = match.edges_of(one.seen, 5.0, 80.0)
+    fast = match.distances(
+        edges, match.steps(starts + one.reach_mm, edges), match.steps(starts, edges)
+    ).astype(float)
+    assert rank_agreement(slow, fast) > 0.95
 
 
 def test_the_scale_says_what_it_is() -> None:
@@ -61,21 +60,22 @@ def test_brightness_does_not_count_and_blank_wood_is_no_trouble() -> None:
 
 
 def box(**board: object) -> Job:
-    rough = {"length_mm": 1300.0, "width_mm": 100.0}
+    rough = {"length_mm": 900.0, "width_mm": 75.0}
     return job_of(shape=Rectangle(180.0, 120.0, "outside"), height_mm=70.0, thicknesses_mm=(12.0,),
                   board=Board(**{**rough, **board}))  # type: ignore[arg-type]  # fmt: skip
 
 
 def test_suggestions_keep_clear_are_applied_and_score_as_promised() -> None:
-    job = box(marks=(Mark(x_mm=420.0, y_mm=20.0), Mark(x_mm=150.0, y_mm=5.0, kind="check", length_mm=60.0)))
-    found = search(job, Allowed(other_face=True, other_edge=True), nothing)
+    job = box(marks=(Mark(x_mm=40.0, y_mm=20.0), Mark(x_mm=850.0, y_mm=5.0, kind="check", length_mm=40.0)))
+    found = search(job, Allowed(other_edge=True), nothing)
     assert found.curve is not None
     assert found.suggestions[0].closing >= found.suggestions[-1].closing
-    assert {(one.face, one.turned) for one in found.suggestions} > {("front", False)}
-    for one in found.suggestions[:5]:
+    assert {one.turned for one in found.suggestions} == {False, True}
+    pictures = Pictures(nothing)
+    for one in found.suggestions[:4]:
         taken = applied(job, one)
         assert not [f for f in plan(taken).findings if f.code == "on_a_mark"], one
-        held = match_of(taken, Pictures(nothing))
+        held = match_of(taken, pictures)
         assert held is not None
         assert held.scores(taken.stock.board.shift_mm) == pytest.approx(one.corners, abs=1.0)
 
@@ -91,12 +91,16 @@ def test_stretch_takes_the_ring_to_what_was_promised() -> None:
 def test_the_rack_is_searched_and_a_hopeless_board_says_nothing_fits() -> None:
     job = box()
     job = revised(
-        job, rack=(Board(name="Short", length_mm=200.0), Board(name="Long", length_mm=900.0, wood="oak"))
+        job,
+        rack=(
+            Board(name="Short", length_mm=200.0),
+            Board(name="Long", length_mm=800.0, width_mm=75.0, wood="oak"),
+        ),
     )
     found = search(job, Allowed(rack=True), nothing)
     assert {one.board for one in found.suggestions} <= {"Board", "Long"}
     assert any(one.rack == 1 for one in found.suggestions)
-    wall = Mark(kind="check", x_mm=0.0, y_mm=0.0, length_mm=1300.0, width_mm=100.0)
+    wall = Mark(kind="check", x_mm=0.0, y_mm=0.0, length_mm=900.0, width_mm=75.0)
     assert search(box(marks=(wall,)), Allowed(), nothing).suggestions == ()
     assert search(box(length_mm=300.0), Allowed(), nothing).curve is None
     stopped = search(job, Allowed(rack=True), nothing, cancelled=lambda: True)
@@ -105,7 +109,7 @@ def test_the_rack_is_searched_and_a_hopeless_board_says_nothing_fits() -> None:
 
 
 def test_leaning_corners_are_compared_along_their_own_cuts() -> None:
-    job = job_of(shape=Regular(6, 80.0), slopes_deg=(14.0,), board=Board(length_mm=1200.0, width_mm=130.0))
+    job = job_of(shape=Regular(6, 80.0), slopes_deg=(14.0,), board=Board(length_mm=700.0, width_mm=130.0))
     held = match_of(job, Pictures(nothing))
     assert held is not None
     scores = held.scores(0.0)

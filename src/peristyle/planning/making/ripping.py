@@ -159,7 +159,9 @@ def trimming(job: Job, ring: RingPlan, wrap: WrapPlan) -> Iterator[Step]:
         begins = (
             min(p.start_mm for p in own) if way == "along" else board.length_mm - max(p.end_mm for p in own)
         )
-        begins -= wrap.creep_mm
+        first = ring.sides[own[0].side]
+        # Where the first side's inside is the longer, it is the inside that begins there.
+        begins -= wrap.creep_mm + max(0.0, -first.back_mm(first.start))
         yield make(
             "trim", ids([ring.sides[p.side] for p in own], "side"), f"leaf_{number}", cutter=saw,
             settings=(off_the_end(begins),), says=("trim.book",), title=f"trim.leaf_{number}",

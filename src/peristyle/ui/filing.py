@@ -42,6 +42,7 @@ class FilingWindow(QMainWindow):
         self._keep.timeout.connect(self._keep_copy)
         self._told: set[str] = set()  # troubles said once
         session.filed.connect(self.look_for_pictures)
+        wood.held = lambda: session.dragging
         self.look_for_pictures()
 
     def open_stage(self, stage: str) -> None:

@@ -82,6 +82,9 @@ class Matcher(QObject):
         return (look, board.low_mm, board.end_trim_mm, board.marks, where, lost, slants, self._wood.folders)
 
     def _ask(self) -> None:
+        if self._session.dragging:
+            self._rest.start()
+            return
         plan = self._session.plan
         key = self._key_of(plan)
         self._waiting = None
@@ -186,3 +189,4 @@ class Matcher(QObject):
         self._closed, self._stop = True, True
         self._rest.stop()
         self._pool.shutdown(wait=True, cancel_futures=True)
+        self._match = self._curve = self._pictures = self.suggestions = None

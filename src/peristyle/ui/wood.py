@@ -4,6 +4,7 @@ Views ask for the picture of a board and paint plain wood until it is there; `re
 """
 
 from collections import OrderedDict
+from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor, wait
 from contextlib import suppress
 from pathlib import Path
@@ -100,7 +101,10 @@ class WoodStore(QObject):
         self._finer = QTimer(self)
         self._finer.setSingleShot(True)
         self._finer.setInterval(max(FINE_MS if rest_ms else 0, rest_ms))
-        self._finer.timeout.connect(self._grow)
+        self._finer.timeout.connect(self._grow_finer)
+        self.held: Callable[[], bool] = lambda: (
+            False
+        )  # whether something is being dragged: fine pictures wait
 
     def picture(self, look: Look, plane: Plane = "face") -> WoodPicture | None:
         """One plane of a board, as far as it is there."""
@@ -131,6 +135,13 @@ class WoodStore(QObject):
         kind = wood_named(board.wood)
         mix = [(2 * a + b) // 3 for a, b in zip(kind.early, kind.late, strict=True)]
         return QColor(*mix)
+
+    def _grow_finer(self) -> None:
+        """The fine pictures, once nothing moves: growing them would take the time of its frames."""
+        if self.held():
+            self._finer.start()
+        else:
+            self._grow()
 
     def _grow(self) -> None:
         for key in self._wanted.values():
@@ -179,3 +190,5 @@ class WoodStore(QObject):
         self._rest.stop()
         self._finer.stop()
         self._pool.shutdown(wait=True, cancel_futures=True)
+        self._kept.clear()
+        self._last.clear()

@@ -21,7 +21,7 @@ from peristyle.planning.stock.clear import Span, blocked, faces_moved, placed_at
 from peristyle.planning.stock.looks import look_of
 from peristyle.planning.stock.wrap import WrapPlan, fitting_factor, plan_wrap
 from peristyle.wood.looks import Given
-from peristyle.wood.match import Edges, Scale, closing, distances, edges_of, steps
+from peristyle.wood.match import STEP_MM, Edges, Scale, closing, distances, edges_of, steps
 from peristyle.wood.match import scaled as scale_of
 from peristyle.wood.pictures import Seen, seen
 
@@ -132,8 +132,8 @@ def search(
         picture = pictures.of(one.job.stock.board)
         match = Match(one, picture, coarse if number else 0.0)
         own = match.suggestions(allowed)
-        if coarse and number:
-            own = _finer(one, picture, own, allowed)
+        if coarse and number and allowed.aim == "closing":
+            own = [_exact(match, suggestion) for suggestion in own[:3]]
         found += own
         if one.job.stock.board == job.stock.board:
             curve = match.curve(allowed)
@@ -217,7 +217,9 @@ class Match:
         self._picture, self._low = picture, board.low_mm
         self._high = board.low_mm + min(side.slant_mm for side in ring.sides)
         self._shift = board.shift_mm
-        self._room = (0.0, wrap.spare_mm + board.shift_mm)
+        self.room = (0.0, wrap.spare_mm + board.shift_mm)
+        self.band = (picture, self._low, self._high)
+        self.last = wrap.order[-1]
         pairs = [(k, wrap.order[(n + 1) % len(wrap.order)]) for n, k in enumerate(wrap.order)]
         # Where each corner's two edges are with the strip at the trimmed end, and how its cuts run.
         self.corners = [self._ends(a, b) for a, b in pairs]
@@ -252,8 +254,8 @@ class Match:
         """Every start, and the distance that decides there."""
         end, start, slopes = self.corners[-1]
         edges = self.edges(slopes)
-        high = self._room[1] - stretch
-        starts, apart = closing(edges, end + stretch - start, (start + self._room[0], start + high))
+        high = self.room[1] - stretch
+        starts, apart = closing(edges, end + stretch - start, (start + self.room[0], start + high))
         shifts = starts - np.float32(start)
         shifts = np.clip(shifts, 0.0, None)
         if allowed.aim == "all" and len(self.corners) > 1:
@@ -261,7 +263,7 @@ class Match:
             apart = np.sqrt((apart**2 + sum(others)) / len(self.corners))
         return shifts, apart
 
-    def _clear(self, shifts: "NDArray[np.float32]") -> "NDArray[np.bool_]":
+    def clear(self, shifts: "NDArray[np.float32]") -> "NDArray[np.bool_]":
         good = np.ones(len(shifts), dtype=bool)
         for span in self.blocked:
             good &= (shifts <= span.low) | (shifts >= span.high)
@@ -283,7 +285,7 @@ class Match:
         told = {order[n]: float(self.scale.score(self._distance(n, at))[0]) for n in range(len(order))}
         return tuple(told[k] for k in sorted(told))
 
-    def suggestions(self, allowed: Allowed, near: tuple[float, float] | None = None) -> list[Suggestion]:
+    def suggestions(self, allowed: Allowed) -> list[Suggestion]:
         """The best starts, each the best of its neighbourhood."""
         stretches = [0.0]
         if allowed.stretch_mm > 0:
@@ -292,9 +294,7 @@ class Match:
         rows = []
         for stretch in stretches:
             shifts, apart = self._all(allowed, stretch)
-            good = self._clear(shifts)
-            if near is not None:
-                good &= np.abs(shifts - near[0]) <= near[1]
+            good = self.clear(shifts)
             rows += [(float(a), float(s), stretch) for s, a in _lowest(shifts[good], apart[good])]
         rows.sort()
         found: list[Suggestion] = []
@@ -316,7 +316,7 @@ class Match:
         first, second = (steps(v, edges) for v in pair)
         score = float(self.scale.score(distances(edges, first, second))[0])
         left = len(unmet(one.job, faces_moved(self._faces, shift - self._shift)))
-        last = self._order[-1]
+        last = self.last
         corners = tuple(score if k == last else c for k, c in enumerate(corners))
         film = self._film(end + stretch + shift, start + shift)
         return Suggestion(
@@ -356,15 +356,40 @@ def _lowest(shifts: "NDArray[np.float32]", apart: "NDArray[np.float32]") -> list
     return taken
 
 
-def _finer(one: _Try, picture: Seen, rough: list[Suggestion], allowed: Allowed) -> list[Suggestion]:
-    """Suggestions found coarsely, each brought to its exact place."""
-    if not rough:
-        return []
-    match = Match(one, picture, 0.0)
-    made = []
-    for suggestion in rough[:3]:
-        made += match.suggestions(allowed, (suggestion.shift_mm, 2 * _COARSE_MM))[:1]
+def _exact(match: Match, rough: Suggestion) -> Suggestion:
+    """A suggestion found coarsely, brought to its exact place by the wood about it alone."""
+    end, start, slopes = match.corners[-1]
+    about = 2 * _COARSE_MM
+    first = _local(match, end + rough.stretch_mm + rough.shift_mm, slopes, about).before
+    second = _local(match, start + rough.shift_mm, slopes, about).after
+    count = min(len(first), len(second))
+    apart = np.sqrt(np.einsum("ij,ij->i", first[:count] - second[:count], first[:count] - second[:count]))
+    moves = (np.arange(count) - count // 2) * STEP_MM
+    shifts = np.clip(rough.shift_mm + moves, *match.room).astype(np.float32)
+    good = match.clear(shifts)
+    if not good.any():
+        return rough
+    best = int(np.argmin(np.where(good, apart, np.inf)))
+    shift, score = round(float(shifts[best]), 2), float(match.scale.score(apart[best : best + 1])[0])
+    last = match.last
+    corners = tuple(score if k == last else c for k, c in enumerate(match.scores(shift)))
+    made: Suggestion = replace(rough, shift_mm=shift, closing=score, corners=corners)
     return made
+
+
+def _local(match: Match, at: float, slopes: tuple[float, float], about: float) -> Edges:
+    """The edges within `about` of a place, at the finest step: from the stretch of the picture beside it alone."""
+    seen_all, low, high = match.band
+    scale = seen_all.px_per_mm
+    margin = 14.0 + max(abs(slope) for slope in slopes) * (high - low)
+    left = round((at - about - margin) * scale)
+    wide = round(2 * (about + margin) * scale)
+    columns = np.clip(np.arange(left, left + wide), 0, seen_all.pixels.shape[1] - 1)
+    edges = edges_of(Seen(seen_all.pixels[:, columns], scale), low, high, slopes)
+    middle = round((at - left / scale) / STEP_MM)
+    count = round(about / STEP_MM)
+    part = slice(middle - count, middle + count + 1)
+    return Edges(edges.before[part], edges.after[part])
 
 
 def _ranked(found: list[Suggestion], allowed: Allowed) -> tuple[Suggestion, ...]:

@@ -207,7 +207,7 @@ def _marks(plan: Plan, lift: float) -> list[Shape]:
                 outline, "caution" if bad else "decided", fill, weight=1.6, dash=not up or not bad, pick=pick
             )
         )
-        shapes.append(Label(((area.x0 + area.x1) / 2, area.y0), mark.kind, "caution" if bad else "decided", 8.5,
+        shapes.append(Label((area.x0, area.y0), mark.kind, "caution" if bad else "decided", 8.5, anchor="left",
                             shift=(0.0, -7.0), pick=pick))  # fmt: skip
         if lift and mark.shows == "through":
             x0, x1 = board.length_mm - area.x1, board.length_mm - area.x0

@@ -254,3 +254,19 @@ def test_what_is_no_picture_is_refused_before_memory_is_spent(tmp_path: Path) ->
         with pytest.raises(PeristyleError, match=said):
             pictures.keep(tmp_path / name, tmp_path / "kept")
     assert pictures.read("../../etc/passwd", [tmp_path]) is None
+
+
+def test_a_rack_that_cannot_be_read_is_left_as_it_is(  # type: ignore[no-untyped-def]
+    driver, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    spoilt = tmp_path / "config" / rack.NAME
+    spoilt.write_text('{"format": "peristyle-boards", "boards": [')
+
+    def by_hand(box: Rackbox) -> int:
+        next(b for b in box.findChildren(QPushButton) if b.text() == "Onto my rack").click()
+        return 1
+
+    monkeypatch.setattr(Rackbox, "exec", by_hand)
+    driver.window.action("boards").trigger()
+    driver.window.action("offcuts").trigger()
+    assert spoilt.read_text().endswith('"boards": [')

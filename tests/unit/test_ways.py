@@ -11,7 +11,7 @@ from peristyle.drawing.match import loupe_shapes
 from peristyle.drawing.shapes import Grain
 from peristyle.model.design import House, Panel, Rectangle, Regular, Shape, replace
 from peristyle.model.job import Job, Saw, job_of, revised
-from peristyle.model.rack import part_of
+from peristyle.model.rack import part_of, put_with
 from peristyle.model.stock import Board, Mark, Method
 from peristyle.planning.plan import plan
 from peristyle.wood.looks import Grown, Look
@@ -156,3 +156,10 @@ def _png(pixels: np.ndarray) -> bytes:
     held = io.BytesIO()
     Image.fromarray(pixels).save(held, "PNG")
     return held.getvalue()
+
+
+def test_nothing_on_the_makers_rack_is_ever_replaced() -> None:
+    own = (Board(name="Oak", wood="oak"),)
+    other = put_with(own, Board(name="Oak", wood="ash"))
+    assert [(board.name, board.wood) for board in other] == [("Oak", "oak"), ("Oak 2", "ash")]
+    assert put_with(own, own[0]) == own

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 _DOES = ("list", "add", "use", "remove", "keep", "fetch", "offcuts")
 
 
-def run(words: list[str]) -> int:
+def _parser() -> Parser:
     parser = Parser(
         prog="peristyle boards",
         description="The boards of a job. “list” shows them; “add” puts one on the job's rack; “use” takes the sides "
@@ -34,7 +34,11 @@ def run(words: list[str]) -> int:
     parser.add_argument("--back-picture", help="with add: the same of its back, rolled over its long edge")
     parser.add_argument("--price", type=float, default=0.0)
     parser.add_argument("--sheet", action="store_true", help="with add: plywood and the like")
-    options = parser.parse_args(words)
+    return parser
+
+
+def run(words: list[str]) -> int:
+    options = _parser().parse_args(words)
     # Late, so that other commands start without it.
     from peristyle.model import rack
     from peristyle.model.addresses import sound
@@ -127,26 +131,17 @@ def _made(options: argparse.Namespace, job: "Job", path: Path) -> "Board":
 
 def _keep(folder: Path, path: Path, boards: "list[Board]") -> None:
     """Boards put on the maker's own rack, each under a name of its own, with their pictures."""
-    from peristyle.model.design import replace
+    from peristyle.model.rack import put_with
     from peristyle.storage import pictures
     from peristyle.storage import rack as own
 
-    kept = list(own.load(folder))
+    kept = own.load(folder)
     for board in boards:
-        taken = {other.name for other in kept}
-        name = board.name
-        number = 2
-        while name in taken:
-            name, number = f"{board.name[:110]} {number}", number + 1
-        kept.append(replace(board, name=name))
-        for picture in (board.picture, board.back_picture):
-            data = pictures.read(picture, [pictures.beside(path)]) if picture else None
-            if data is not None:
-                there = folder / pictures.NAME
-                there.mkdir(parents=True, exist_ok=True)
-                (there / picture).write_bytes(data)
-        print(f"On your rack: {name}")
-    own.save(folder, tuple(kept))
+        kept = put_with(kept, board)
+        names = (board.picture, board.back_picture)
+        pictures.carried(names, folder / pictures.NAME, [pictures.beside(path)])
+        print(f"On your rack: {kept[-1].name if board not in kept else board.name}")
+    own.save(folder, kept)
 
 
 def _with_pictures(job: "Job", path: Path) -> None:

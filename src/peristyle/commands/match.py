@@ -7,7 +7,7 @@ from peristyle.commands.console import Parser, print_json
 from peristyle.core.errors import PeristyleError
 
 
-def run(words: list[str]) -> int:
+def _parser() -> Parser:
     parser = Parser(
         prog="peristyle match",
         description="Search every start for the wrap whose closing corner matches best, clear of what is marked on "
@@ -23,7 +23,11 @@ def run(words: list[str]) -> int:
     parser.add_argument("--all-corners", action="store_true", help="rank by all corners together")
     parser.add_argument("--take", type=int, metavar="N", help="take suggestion N, and save it")
     parser.add_argument("--json", action="store_true", help="as data")
-    options = parser.parse_args(words)
+    return parser
+
+
+def run(words: list[str]) -> int:
+    options = _parser().parse_args(words)
     # Late, so that other commands start without it.
     from peristyle.core.lengths import Format, parse_length
     from peristyle.model.addresses import sound

@@ -29,7 +29,6 @@ from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.clear import Box, lies, on_plane
 from peristyle.planning.stock.laying import Placed, parting
-from peristyle.wood.looks import Plane
 
 if TYPE_CHECKING:  # the search brings NumPy with it
     from peristyle.planning.stock.search import Curve
@@ -45,6 +44,23 @@ def back_on_board(side: SidePlan, piece: Placed) -> tuple[Point, Point, Point, P
     """The inside face's four corners on the board, seen through it."""
     a, b, c, d = (piece.on(point) for point in side.inner_face)
     return (a, b, c, d)
+
+
+def _wood(plan: Plan, gap: float, *, book: bool) -> list[Shape]:
+    """The board as a picture; opened like a book its two leaves, so far apart."""
+    length, width = plan.job.stock.board.length_mm, plan.job.stock.board.width_mm
+    whole = box(0.0, 0.0, length, width)
+    shapes: list[Shape] = [
+        Grain(whole, whole, None, "leaf_2" if book else "face"), Path(whole, "follows", weight=1.2),
+    ]  # fmt: skip
+    if book:  # the upper leaf lies turned end for end once the book is open
+        upper = box(0.0, width + gap, length, 2 * width + gap)
+        turned = ((length, 0.0), (0.0, 0.0), (0.0, width), (length, width))
+        shapes += [Grain(upper, turned, None, "leaf_1"), Path(upper, "follows", weight=1.2)]
+    return shapes
+
+
+CURVE_SHARE: Final = 0.075  # how high the curve of starts stands, of the board's length
 
 
 class Matched(NamedTuple):
@@ -70,19 +86,10 @@ def board_drawing(
     length, width = board.length_mm, board.width_mm
     strip = (wrap.strip_mm or width) + wrap.low_mm
     top = max(width, strip)
-    shapes: list[Shape] = []
     book = board.method == "book" and bool(wrap.pieces)
-    leaves: tuple[tuple[Plane, float], ...] = (("leaf_2", 0.0), ("leaf_1", 1.0)) if book else (("face", 0.0),)
     gap = length * 0.018
-    for plane, number in leaves:
-        lift = number * (width + gap)
-        if number:  # the upper leaf lies turned end for end once the book is open
-            source = ((length, 0.0), (0.0, 0.0), (0.0, width), (length, width))
-            shapes.append(Grain(box(0, lift, length, lift + width), source, None, plane))
-            top = lift + width
-        else:
-            shapes.append(Grain(box(0, 0, length, width), box(0, 0, length, width), None, plane))
-        shapes.append(Path(box(0, lift, length, lift + width), "follows", weight=1.2))
+    top = 2 * width + gap if book else top
+    shapes = _wood(plan, gap, book=book)
 
     def drawn(piece: Placed, point: Point) -> Point:
         """A point of a piece, in the drawing."""
@@ -133,9 +140,6 @@ def board_drawing(
         (-length * 0.09, low, max(length, wrap.end_mm) + length * 0.02, top + length * 0.05),
         _words(plan, fmt),
     )  # fmt: skip
-
-
-CURVE_SHARE: Final = 0.075
 
 
 def _looked_at(plan: Plan, selection: Pick | None) -> int:

@@ -27,6 +27,17 @@ def added(stock: Stock, board: Board) -> Stock:
     return made
 
 
+def put_with(own: tuple[Board, ...], board: Board) -> tuple[Board, ...]:
+    """The maker's own boards with one more, under a name that none of them has; one that is there already stays."""
+    if board in own:
+        return own
+    taken, name, number = {other.name for other in own}, board.name, 2
+    while name in taken:
+        name, number = f"{board.name[:110]} {number}", number + 1
+    named: Board = replace(board, name=name)
+    return (*own, named)
+
+
 def number_of(stock: Stock, name: str) -> int:
     """The number on the rack of the board of that name. Raises PeristyleError where there is none."""
     names = [board.name for board in stock.rack]

@@ -2,7 +2,7 @@
 
 import hashlib
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from pathlib import Path
 from typing import Final
 
@@ -63,9 +63,14 @@ def pictures_of(job: Job) -> tuple[str, ...]:
 
 def brought_along(job: Job, path: Path, folders: Sequence[Path]) -> None:
     """The job's pictures beside its file, from wherever they are; what is there stays."""
-    for name in pictures_of(job):
-        there = beside(path) / name
-        data = None if there.exists() else read(name, folders)
+    carried(pictures_of(job), beside(path), folders)
+
+
+def carried(names: Iterable[str], to: Path, folders: Sequence[Path]) -> None:
+    """Pictures copied into a folder from wherever they are; what is there stays."""
+    for name in names:
+        there = to / name
+        data = None if not name or there.exists() else read(name, folders)
         if data is not None:
-            there.parent.mkdir(parents=True, exist_ok=True)
+            to.mkdir(parents=True, exist_ok=True)
             files.write_atomically(there, data)

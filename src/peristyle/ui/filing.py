@@ -14,6 +14,8 @@ from PySide6.QtWidgets import QApplication, QMainWindow, QMenu
 from peristyle.core.errors import PeristyleError
 from peristyle.export.formats import format_of
 from peristyle.model.job import Shop, revised
+from peristyle.model.rack import put_with
+from peristyle.model.stock import Board
 from peristyle.planning.stock.reckoned import offcuts
 from peristyle.storage import examples, files, pictures, rack, toolbox
 from peristyle.storage.recovery import Orphan, RecoveryCopy
@@ -172,22 +174,33 @@ class FilingWindow(QMainWindow):
         # Put off: a window opens without it.
         from peristyle.ui.rackbox import edited
 
+        readable = True
         try:
             mine = rack.load(self._settings.folder)
         except PeristyleError as error:
             self._say_once("boards", str(error))
-            mine = ()
+            mine, readable = (), False
         made = edited(self, self.session, mine, lambda path: pictures.keep(path, self._pictures))
         if made is None:
             return
         job, kept = made
         if job != self.session.job:
             self.session.edit("Change the boards", job)
-        if kept != mine:
-            try:
-                rack.save(self._settings.folder, kept)
-            except (PeristyleError, OSError) as error:
-                self.say(f"Your rack is not kept for other boxes: {error}")
+        if kept != mine and not readable:
+            self.say("Nothing was put on your rack: its file cannot be read, and is left as it is.")
+        elif kept != mine:
+            self._keep_rack(kept)
+
+    def _keep_rack(self, boards: tuple[Board, ...]) -> bool:
+        """The maker's own rack as it is to be, with its pictures; False, the reason said, where that cannot be."""
+        try:
+            names = [name for board in boards for name in (board.picture, board.back_picture)]
+            pictures.carried(names, self._pictures, self.wood.folders)
+            rack.save(self._settings.folder, boards)
+        except (PeristyleError, OSError) as error:
+            self.say(f"Your rack is not kept for other boxes: {error}")
+            return False
+        return True
 
     def keep_offcuts(self) -> None:
         """What this box leaves of its board goes onto the maker's own rack."""
@@ -197,12 +210,13 @@ class FilingWindow(QMainWindow):
             return
         try:
             mine = rack.load(self._settings.folder)
-            names = {board.name for board in left}
-            rack.save(self._settings.folder, (*(board for board in mine if board.name not in names), *left))
-        except (PeristyleError, OSError) as error:
-            self.say(f"They are not on your rack: {error}")
+        except PeristyleError as error:
+            self.say(str(error))
             return
-        self.say("On your rack: " + "; ".join(board_line(board, self.session.format) for board in left))
+        for board in left:
+            mine = put_with(mine, board)
+        if self._keep_rack(mine):
+            self.say("On your rack: " + "; ".join(board_line(board, self.session.format) for board in left))
 
     @property
     def _pictures(self) -> Path:

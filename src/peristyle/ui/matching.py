@@ -8,14 +8,13 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from peristyle.drawing.board import Matched
 from peristyle.planning.plan import Plan
+from peristyle.planning.stock.laying import ALONG
 from peristyle.storage import pictures
 from peristyle.ui.session import Session
 from peristyle.ui.wood import WoodStore
 
 if TYPE_CHECKING:  # the search brings NumPy with it, which opening a window need not wait for
     from peristyle.planning.stock.search import Allowed, Curve, Found, Match, Pictures
-
-_ALONG = ("square_first", "bevel_direct")
 
 
 class Matcher(QObject):
@@ -53,7 +52,7 @@ class Matcher(QObject):
     def now(self) -> Matched | None:
         """What is known of the board as it lies; asks for it where it is not, or is of another."""
         plan = self._session.plan
-        if plan.job.stock.board.method not in _ALONG or not plan.wrap.pieces or not plan.ring.stands:
+        if plan.job.stock.board.method not in ALONG or not plan.wrap.pieces or not plan.ring.stands:
             return None
         key = self._key_of(plan)
         if key != self._key:
@@ -130,7 +129,7 @@ class Matcher(QObject):
 
     def search(self, allowed: "Allowed") -> None:
         """Look for the best starts; a search under way is ended."""
-        self._stop = True
+        self._stop = False
         self.busy = True
         job = self._session.plan.job
         self._work = self._pool.submit(self._search_there, job, allowed)
@@ -143,7 +142,6 @@ class Matcher(QObject):
     def _search_there(self, job: object, allowed: "Allowed") -> None:
         """In the worker."""
         made: object
-        self._stop = False
         try:
             # Late: see above.
             from peristyle.model.job import Job

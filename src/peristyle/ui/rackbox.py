@@ -162,8 +162,7 @@ class Rackbox(ListAndForm):
 
     def _keep(self) -> None:
         board = self._board(self._list.currentRow())
-        kept = [other for other in self.mine if other.name != board.name]
-        self.mine = [*kept, board]
+        self.mine = list(rack.put_with(tuple(self.mine), board))
         self._wrong.setText(f"“{board.name}” goes onto your rack with OK.")
 
 

@@ -20,6 +20,10 @@ from peristyle.wood.looks import Plane
 SURFACING_MM: Final = (
     1.0  # what comes off a resawn leaf until it is flat, half of it off either face (common practice)
 )
+ALONG: Final = (
+    "square_first",
+    "bevel_direct",
+)  # ways that leave one closing corner, whose place can be searched
 PARTED_FIRST: Final = ("flip_shared", "upright")  # there is no strip in which all inside faces lie one way
 SEAM_MM: Final = (
     1.0  # a book's two halves may differ by this much before its closing corner is no longer a seam

@@ -18,6 +18,7 @@ from peristyle.planning.form.ring import RingPlan, plan_ring
 from peristyle.planning.form.slabs import scaled
 from peristyle.planning.section.levels import SectionPlan, plan_section
 from peristyle.planning.stock.clear import Span, blocked, faces_moved, placed_at, shown_faces, unmet
+from peristyle.planning.stock.laying import ALONG
 from peristyle.planning.stock.looks import look_of
 from peristyle.planning.stock.wrap import WrapPlan, fitting_factor, plan_wrap
 from peristyle.wood.looks import Given
@@ -34,7 +35,6 @@ FILM_MM: Final = 30.0  # how much of either side a suggestion shows
 _OF_ONE: Final = 6  # suggestions from one board, face and edge
 _COARSE_MM: Final = 1.0
 _STRETCH_MM: Final = 0.5
-ALONG: Final = ("square_first", "bevel_direct")
 
 Aim = Literal["closing", "all"]
 Face = Literal["front", "back"]
@@ -298,15 +298,15 @@ class Match:
             rows += [(float(a), float(s), stretch) for s, a in _lowest(shifts[good], apart[good])]
         rows.sort()
         found: list[Suggestion] = []
-        for apart_at, shift, stretch in rows:
+        for _apart, shift, stretch in rows:
             if any(abs(one.shift_mm - shift) < APART_MM for one in found):
                 continue
-            found.append(self._told_of(shift, stretch, apart_at))
+            found.append(self._told_of(shift, stretch))
             if len(found) == _OF_ONE:
                 break
         return found
 
-    def _told_of(self, shift: float, stretch: float, apart: float) -> Suggestion:
+    def _told_of(self, shift: float, stretch: float) -> Suggestion:
         one = self._one
         board = one.job.stock.board
         corners = self.scores(shift)

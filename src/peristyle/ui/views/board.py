@@ -17,6 +17,7 @@ from peristyle.model.mark_edits import marked, without_mark
 from peristyle.model.stock import Mark, MarkKind
 from peristyle.planning.form.slabs import two_sizes
 from peristyle.planning.stock.largest import largest
+from peristyle.planning.stock.laying import ALONG
 from peristyle.planning.stock.wrap import suiting_board
 from peristyle.ui import words
 from peristyle.ui.matching import Matcher
@@ -279,7 +280,7 @@ class View(QWidget):
 
     def _is_along(self) -> bool:
         """Whether there is a closing corner to search."""
-        return self._session.job.stock.board.method in ("square_first", "bevel_direct")
+        return self._session.job.stock.board.method in ALONG
 
     def _option(self, bar: Choices, word: str, name: str, why: str) -> None:
         bar.tick(word, lambda: bool(getattr(self, name)), lambda on: setattr(self, name, on), why)

@@ -10,12 +10,13 @@ from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format
 from peristyle.drawing.board import board_drawing
 from peristyle.drawing.corner import corner_drawing
+from peristyle.drawing.eye import Eye
 from peristyle.drawing.frieze import frieze_drawing
 from peristyle.drawing.largest import largest_drawing
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.section import section_drawing
 from peristyle.drawing.size import size_drawing
-from peristyle.drawing.solid import Eye, solid_faces
+from peristyle.drawing.solid import Solid
 from peristyle.export.cutlist import cut_list
 from peristyle.export.planjson import as_data
 from peristyle.export.plantext import as_text
@@ -113,7 +114,7 @@ def everything(job: Job) -> None:
         corner_drawing(found, 0, fmt)
         for cut in found.steps[:30]:
             operation_drawing(found, cut, fmt)
-    solid_faces(found, Eye())
+    Solid(found).faces(Eye())
     cut_list(found)
     shop_sheet(found)
     for finding in mended(found):

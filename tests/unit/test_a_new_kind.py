@@ -3,11 +3,11 @@
 import json
 
 from peristyle.core.lengths import Format
-from peristyle.drawing.apart import apart_faces
+from peristyle.drawing.eye import Eye
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.piece import piece_drawing
 from peristyle.drawing.shapes import Path, Pick
-from peristyle.drawing.solid import Eye
+from peristyle.drawing.solid import Solid
 from peristyle.export.cutlist import cut_list
 from peristyle.export.planjson import as_data
 from peristyle.export.plantext import as_text
@@ -71,7 +71,7 @@ def test_every_reader_shows_it(monkeypatch) -> None:  # type: ignore[no-untyped-
     assert "Carve the handle" in text
     assert shop_sheet(made).startswith(b"%PDF")
     number = len(made.pieces) - 1
-    assert any(face.pick == Pick("piece", number) for face in apart_faces(made, Eye(), 1.0))
+    assert any(face.pick == Pick("piece", number) for face in Solid(made, 1.0).faces(Eye()))
     drawn = piece_drawing(made, made.pieces[-1], fmt)
     assert sum(isinstance(shape, Path) and shape.role == "blade" for shape in drawn.shapes) == 2
     assert operation_drawing(made, made.steps[-2], fmt).shapes

@@ -3,14 +3,17 @@
 import itertools
 import math
 import random
+from collections.abc import Sequence
 
 import pytest
 import shapely
 from msgspec.structs import replace
 
-from peristyle.core.outlines import clipped
-from peristyle.drawing.apart import _parts, apart_faces
-from peristyle.drawing.solid import Eye
+from peristyle.core.outlines import bounds, clipped
+from peristyle.core.planes import Vector
+from peristyle.drawing.apart import parts, standing
+from peristyle.drawing.eye import Eye, View, view_of
+from peristyle.drawing.solid import Solid
 from peristyle.model.job import revised
 from peristyle.planning.plan import plan
 from peristyle.storage import examples
@@ -36,7 +39,7 @@ def test_an_outline_clipped_by_another(seed: int) -> None:
 @pytest.mark.parametrize("name", examples.names())
 def test_sides_move_clear_of_each_other(name: str) -> None:
     made = plan(examples.load(name))
-    sides = [part for piece in made.pieces if piece.part == "side" for part in _parts(made, 0, piece, 1.0)]
+    sides = [part for piece in made.pieces if piece.part == "side" for part in parts(made, 0, piece, 1.0)]
     flat = [
         shapely.MultiPoint([(p[0] + s.moved[0], p[1] + s.moved[1]) for p in (*s.outer, *s.inner)]).convex_hull
         for s in sides
@@ -44,16 +47,16 @@ def test_sides_move_clear_of_each_other(name: str) -> None:
     ]
     for a, b in itertools.combinations(flat, 2):
         assert a.distance(b) > 5.0
-    together = [part for piece in made.pieces for part in _parts(made, 0, piece, 0.0)]
+    together = [part for piece in made.pieces for part in parts(made, 0, piece, 0.0)]
     assert all(part.moved == (0.0, 0.0, 0.0) for part in together)
-    assert sum(face.kind == "show" for face in apart_faces(made, Eye(), 1.0)) >= 2
+    assert sum(face.kind == "show" for face in Solid(made, 1.0).faces(Eye())) >= 2
 
 
 @pytest.mark.parametrize("seed", range(30))
 def test_any_box_comes_apart(seed: int) -> None:
     made = plan(random_design(random.Random(seed)))
-    for share in (0.1, 0.5, 1.0):
-        faces = apart_faces(made, Eye(), share)
+    for share in (0.0, 0.5, 1.0):
+        faces = Solid(made, share).faces(Eye())
         assert bool(faces) == made.ring.stands
         assert all(math.isfinite(v) for face in faces for point in face.points for v in point)
 
@@ -63,7 +66,7 @@ def test_a_panel_with_tongues_comes_apart() -> None:
     assert job.design.section.bottom is not None
     made = plan(revised(job, bottom=replace(job.design.section.bottom, groove="tongue")))
     assert any(f.kind == "tongue" for piece in made.pieces for f in piece.features)
-    assert apart_faces(made, Eye(), 1.0)
+    assert Solid(made, 1.0).faces(Eye())
     panel = next(step for step in made.steps if step.operation == "panel")
     assert "panel.tongue" in panel.says
 
@@ -72,4 +75,59 @@ def test_a_part_nobody_knows_is_shown_where_it_stands() -> None:
     made = plan(examples.load(examples.FIRST))
     strange = replace(made.pieces[-1], id="foot.1", part="foot")  # type: ignore[arg-type]
     made.__dict__["pieces"] = (*made.pieces, strange)
-    assert len(apart_faces(made, Eye(), 1.0)) > 10
+    assert len(Solid(made, 1.0).faces(Eye())) > 10
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_what_is_seen_is_what_a_ray_from_the_eye_meets_first(seed: int) -> None:
+    """Against rays: whichever face lies nearest along the line of sight is the last one drawn there."""
+    chance = random.Random(seed)
+    made = plan(examples.load(chance.choice(examples.names())) if seed % 3 else random_design(chance))
+    eye = Eye(chance.uniform(-180, 180), chance.uniform(5, 80))
+    share = chance.choice((0.0, 0.3, 1.0))
+    faces = Solid(made, share).faces(eye)
+    if not faces:
+        return
+    view = view_of(made, eye, 1.0 + 0.55 * share)
+    bodies = [face for body in standing(made, share) for face in body]
+    seen = [face for face in bodies if view.faces_eye(face.normal, *face.points[0])]
+    flat = [(shapely.Polygon([view.point(*p) for p in face.points]), face) for face in seen]
+    drawn = [(shapely.Polygon(face.points), face) for face in faces]
+    x0, y0, x1, y1 = bounds([p for face in faces for p in face.points])
+    met = 0
+    for _ in range(120):
+        spot = shapely.Point(chance.uniform(x0, x1), chance.uniform(y0, y1))
+        if any(abs(polygon.exterior.distance(spot)) < 0.2 for polygon, _face in (*flat, *drawn)):
+            continue  # too near an outline to say
+        hit = [(_depth(face.points, view, spot), face) for polygon, face in flat if polygon.contains(spot)]
+        on_top = [face for polygon, face in drawn if polygon.contains(spot)]
+        assert bool(hit) == bool(on_top)
+        if not hit:
+            continue
+        met += 1
+        nearest = min(deep for deep, _face in hit)
+        allowed = {(face.kind, face.pick) for deep, face in hit if deep < nearest + 1e-3}
+        assert (on_top[-1].kind, on_top[-1].pick) in allowed
+    assert met > 5
+
+
+def _depth(points: Sequence[Vector], view: View, spot: shapely.Point) -> float:
+    """How deep a face lies where a line of sight meets it, by halving: fractions of its corners that appear there."""
+    a, b, c = points[0], points[1], points[2]
+
+    def at(u: float, v: float) -> Vector:
+        x, y, z = (p + (q - p) * u + (r - p) * v for p, q, r in zip(a, b, c, strict=True))
+        return (x, y, z)
+
+    u = v = 0.3
+    for _ in range(30):  # Newton's method: the perspective is mild
+        (x, y), (xu, yu), (xv, yv) = (
+            view.point(*at(u, v)),
+            view.point(*at(u + 1e-6, v)),
+            view.point(*at(u, v + 1e-6)),
+        )
+        xu, yu, xv, yv = (xu - x) * 1e6, (yu - y) * 1e6, (xv - x) * 1e6, (yv - y) * 1e6
+        det = xu * yv - xv * yu
+        dx, dy = spot.x - x, spot.y - y
+        u, v = u + (dx * yv - dy * xv) / det, v + (dy * xu - dx * yu) / det
+    return view.deep(*at(u, v))

@@ -10,10 +10,11 @@ from msgspec.structs import replace
 
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import Arc, area, bounds, flattened
+from peristyle.drawing.eye import Eye
 from peristyle.drawing.frieze import frieze_drawing
 from peristyle.drawing.piece import piece_drawing
 from peristyle.drawing.section import section_drawing
-from peristyle.drawing.solid import Eye, solid_faces
+from peristyle.drawing.solid import Solid
 from peristyle.export.cutlist import cut_list
 from peristyle.model.design import (
     Dividers,
@@ -186,7 +187,7 @@ def test_feet_stand_under_the_box_and_clear_of_each_other(kind: str, shape) -> N
     assert [step.operation for step in made.steps[-2:]] == ["foot_glue", "finish"]
     rows = cut_list(made)
     assert "foot" in rows
-    assert solid_faces(made, Eye())
+    assert Solid(made).faces(Eye())
     assert section_drawing(made, FMT).tags
 
 

@@ -11,13 +11,14 @@ from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds
 from peristyle.drawing.board import board_drawing, face_on_board
 from peristyle.drawing.corner import corner_drawing
+from peristyle.drawing.eye import Eye
 from peristyle.drawing.frieze import frieze_drawing
 from peristyle.drawing.largest import largest_drawing
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.section import section_drawing
 from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
 from peristyle.drawing.size import size_drawing
-from peristyle.drawing.solid import Eye, solid_faces
+from peristyle.drawing.solid import Solid
 from peristyle.export.sheet import shop_sheet
 from peristyle.model.design import Dividers, House, Outline, Rectangle, Regular
 from peristyle.model.job import Job, job_of, revised
@@ -112,7 +113,7 @@ def test_the_lost_band_is_as_high_as_kerf_and_clean_up() -> None:
 @pytest.mark.parametrize("shape", [Rectangle(200.0, 120.0), Regular(7, 90.0), House(200.0, 120.0, 40.0)])
 def test_the_solid_shows_some_sides_and_never_all(shape, turn: int) -> None:  # type: ignore[no-untyped-def]
     found = plan(job_of(shape=shape, height_mm=80.0))
-    faces = solid_faces(found, Eye(float(turn), 26.0))
+    faces = Solid(found).faces(Eye(float(turn), 26.0))
     shown = {f.pick for f in faces if f.kind == "show"}
     assert 1 <= len(shown) < len(found.ring.sides)
     assert all(0 < f.light <= 1.0 for f in faces)
@@ -121,8 +122,9 @@ def test_the_solid_shows_some_sides_and_never_all(shape, turn: int) -> None:  # 
 
 def test_the_solid_puts_near_things_over_far_ones() -> None:
     found = plan(examples.load("Ticket box"))
-    kinds = [f.kind for f in solid_faces(found, Eye())]
-    assert kinds.index("floor") < kinds.index("divider") < kinds.index("rim") < kinds.index("show")
+    for fine in (True, False):
+        kinds = [f.kind for f in Solid(found).faces(Eye(), fine=fine)]
+        assert kinds.index("floor") < kinds.index("divider") < len(kinds) - kinds[::-1].index("show")
 
 
 def test_a_ring_that_cannot_be_is_said_in_every_drawing() -> None:

@@ -1,50 +1,56 @@
-"""The box pulled apart: its pieces moved out of their places, whatever parts there are.
+"""The box's pieces as bodies that stand in their places or moved out of them, whatever parts there are.
 
-Pieces are convex; moved apart they do not nest, so that painting the farther ones first is right. What goes
-together last comes away first: the lid and the keys, then what stands inside, then panels and sides.
+What goes together last comes away first: the lid and the keys, then what stands inside, then panels and sides.
 """
 
 import math
 from collections.abc import Iterator, Sequence
-from typing import Final, NamedTuple
+from typing import Final, Literal, NamedTuple
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, clipped
-from peristyle.core.planes import Vector
-from peristyle.drawing.board import back_on_board, face_on_board
-from peristyle.drawing.shapes import Pick
-from peristyle.drawing.solid import (
-    MOST_STANDING,
-    Eye,
-    Face,
-    FaceKind,
-    View,
-    outward,
-    standing_outline,
-    upright,
-    view_of,
-)
-from peristyle.planning.making.piece import Feature, Piece
+from peristyle.core.planes import Point, Vector
+from peristyle.drawing.shapes import Pick, box
+from peristyle.model.design import Thing
+from peristyle.planning.making.piece import Piece
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.laying import Placed
-from peristyle.wood.looks import Plane
+from peristyle.wood.looks import Surface
+
+FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider", "thing", "top", "opening"]
 
 # Of the way from together (0) to apart (1), the stretch in which each part moves.
 _MOVES: Final[dict[str, tuple[float, float]]] = {
     "lid": (0.0, 0.4), "key": (0.0, 0.5), "divider": (0.15, 0.65), "liner": (0.2, 0.75), "panel": (0.35, 1.0),
-    "side": (0.35, 1.0), "block": (0.15, 0.65),
+    "segment": (0.35, 1.0), "side": (0.35, 1.0), "block": (0.15, 0.65),
 }  # fmt: skip
 _KINDS: Final[dict[str, FaceKind]] = {
     "foot": "rim",
     "key": "key",
     "panel": "floor",
+    "segment": "floor",
     "divider": "divider",
     "block": "thing",
 }
+_NONE: Final = (0.0, 0.0, 0.0)  # a direction still to be worked out
 _MOST_PIECES: Final = 1500
+MOST_STANDING: Final = 120
+_RIM_MM: Final = 1.5  # so much of the face beside it lends its lines to an edge along the grain
 
 
-class _Part(NamedTuple):
+class Standing(NamedTuple):
+    """One flat face of a body, in the box. `layer` 1 is drawn on a face of layer 0 in the same plane."""
+
+    kind: FaceKind
+    points: tuple[Vector, ...]
+    normal: Vector
+    source: Points = ()
+    pick: Pick | None = None
+    plane: Surface = "face"
+    layer: int = 0
+
+
+class Part(NamedTuple):
     """A piece, or the part of one below or above the lid line, as corners in the box and how far it has moved."""
 
     number: int
@@ -55,34 +61,60 @@ class _Part(NamedTuple):
     levels: tuple[float, float]  # shares of the height of a side that the part takes
 
 
-def apart_faces(plan: Plan, eye: Eye, share: float) -> list[Face]:
-    """The visible faces, from back to front, of the pieces moved by `share` (0 together, 1 apart)."""
+def standing(plan: Plan, share: float) -> list[list[Standing]]:
+    """Every body as its faces, the pieces moved by `share` (0 together, 1 apart). Empty where there is no ring."""
     if not plan.ring.stands:
         return []
-    view = view_of(plan, eye, 1.0 + 0.55 * share)
-    pieces = [(n, piece) for n, piece in enumerate(plan.pieces) if piece.part != "segment"][:_MOST_PIECES]
-    parts = [part for number, piece in pieces for part in _parts(plan, number, piece, share)]
     where = {placed.side: placed for placed in plan.wrap.pieces}
-    found: list[tuple[float, list[Face]]] = []
-    for part in parts:
-        corners = [_moved(p, part.moved) for p in (*part.outer, *part.inner)]
-        middle = tuple(math.fsum(axis) / len(corners) for axis in zip(*corners, strict=True))
-        faces = []
-        for kind, points, source, pick, plane in _faces(plan, part, where):
-            at = [_moved(p, part.moved) for p in points]
-            normal = outward(at, middle)
-            if normal is None or not view.faces_eye(normal, *at[0]):
-                continue
-            faces.append(
-                Face(kind, tuple(view.point(*p) for p in at), view.light(normal), source, pick, plane)
-            )
-        found.append((view.deep(*middle), faces))
-    found += _things(plan, view, share)
-    found.sort(key=lambda one: -one[0])
-    return [face for _deep, faces in found for face in faces]
+    # Segments stand where the panel that they are glued up to stands.
+    pieces = [(n, piece) for n, piece in enumerate(plan.pieces) if piece.part != "segment"]
+    bodies = []
+    for number, piece in pieces[:_MOST_PIECES]:
+        for part in parts(plan, number, piece, share):
+            corners = [_moved(p, part.moved) for p in (*part.outer, *part.inner)]
+            middle = [math.fsum(axis) / len(corners) for axis in zip(*corners, strict=True)]
+            body = []
+            for face in _faces(plan, part, where, together=share == 0.0):
+                at = tuple(_moved(p, part.moved) for p in face.points)
+                normal = outward(at, middle)
+                if normal is not None:
+                    body.append(face._replace(points=at, normal=normal))
+            bodies.append(body)
+    return _without_joints(bodies) + _things(plan, share)
 
 
-def _things(plan: Plan, view: View, share: float) -> list[tuple[float, list[Face]]]:
+def _without_joints(bodies: list[list[Standing]]) -> list[list[Standing]]:
+    """Without faces that lie wholly on each other, as the two of a closed miter: nobody sees them."""
+    found: dict[frozenset[tuple[int, ...]], int] = {}
+    keys = [
+        [frozenset(tuple(round(v * 100) for v in p) for p in face.points) for face in body] for body in bodies
+    ]
+    for own in keys:
+        for key in own:
+            found[key] = found.get(key, 0) + 1
+    return [
+        [face for face, key in zip(body, own, strict=True) if found[key] == 1 or face.layer]
+        for body, own in zip(bodies, keys, strict=True)
+    ]
+
+
+def outward(points: Sequence[Vector], middle: Sequence[float]) -> Vector | None:
+    """The direction out of a convex body through one of its faces; None where the face has no area."""
+    x = y = z = 0.0
+    for p, q in zip(points, (*points[1:], points[0]), strict=True):
+        x += (p[1] - q[1]) * (p[2] + q[2])
+        y += (p[2] - q[2]) * (p[0] + q[0])
+        z += (p[0] - q[0]) * (p[1] + q[1])
+    size = math.sqrt(x * x + y * y + z * z)
+    if size < 1e-6:
+        return None
+    a, b, c = points[0]
+    out = x * (a - middle[0]) + y * (b - middle[1]) + z * (c - middle[2])
+    way = math.copysign(1.0 / size, out)
+    return (x * way, y * way, z * way)
+
+
+def _things(plan: Plan, share: float) -> list[list[Standing]]:
     """What the box holds, lifted out with the dividers."""
     floor = plan.job.design.floor_mm
     up = floor + _share("divider", share) * plan.job.design.form.height_mm * 2.6
@@ -93,31 +125,52 @@ def _things(plan: Plan, view: View, share: float) -> list[tuple[float, list[Face
             continue  # there as pieces
         high = thing.height_mm * thing.layers
         for x, y in block.spots_mm[:MOST_STANDING]:
-            outline = standing_outline(thing, x, y)
-            faces = upright("thing", outline, up, up + high, view)
-            found.append((view.deep(x, y, up + high / 2), faces))
+            found.append(_upright(_outline(thing, x, y), up, up + high))
     return found
+
+
+def _outline(thing: Thing, x: float, y: float) -> tuple[Point, ...]:
+    """A thing that stands at a place, from above."""
+    long, wide = thing.length_mm / 2, thing.width_mm / 2
+    if not thing.round:
+        return box(x - long, y - wide, x + long, y + wide)
+    turns = [math.pi * k / 6 for k in range(12)]
+    return tuple((x + long * math.cos(a), y + long * math.sin(a)) for a in turns)
+
+
+def _upright(outline: tuple[Point, ...], low: float, high: float) -> list[Standing]:
+    """The sides of an upright thing, and its top."""
+    faces = []
+    for (ax, ay), (bx, by) in zip(outline, outline[1:] + outline[:1], strict=True):
+        run = math.hypot(bx - ax, by - ay) or 1.0
+        quad = ((ax, ay, low), (bx, by, low), (bx, by, high), (ax, ay, high))
+        faces.append(Standing("thing", quad, ((by - ay) / run, (ax - bx) / run, 0.0)))
+    faces.append(Standing("thing", tuple((x, y, high) for x, y in outline), (0.0, 0.0, 1.0)))
+    return faces
 
 
 def _moved(point: Vector, by: Vector) -> Vector:
     return (point[0] + by[0], point[1] + by[1], point[2] + by[2])
 
 
-def _parts(plan: Plan, number: int, piece: Piece, share: float) -> Iterator[_Part]:
+def parts(plan: Plan, number: int, piece: Piece, share: float) -> Iterator[Part]:
     """The piece moved; a side in two where the lid is freed."""
     outer = tuple(piece.place.of((x, y, 0.0)) for x, y in piece.show_face)
     inner = tuple(piece.place.of((x, y, piece.thickness_mm)) for x, y in piece.inside_face)
     reach = 0.5 * max(abs(v) for p in plan.ring.outer_bottom for v in p)
     by = _away(plan, piece, share, reach)
     lid, height = plan.section.lid, plan.job.design.form.height_mm
+    if share == 0.0:
+        yield Part(number, piece, outer, inner, (0.0, 0.0, 0.0), (0.0, 1.0))
+        return
     if piece.part != "side" or lid is None or lid.body_mm <= 0:
         lifted = piece.part in ("key", "panel") and lid is not None and _over_lid(piece, lid.line_mm)
         up = _share("lid", share) * height * 0.9 if lifted else 0.0
-        yield _Part(number, piece, outer, inner, (by[0], by[1], by[2] + up), (0.0, 1.0))
+        yield Part(number, piece, outer, inner, (by[0], by[1], by[2] + up), (0.0, 1.0))
         return
     up = _share("lid", share) * height * 0.9
     for low, high, lift in ((0.0, lid.kerf_low_mm / height, 0.0), (lid.kerf_high_mm / height, 1.0, up)):
-        yield _Part(
+        yield Part(
             number,
             piece,
             _band(outer, low, high),
@@ -180,49 +233,70 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
             return (0.0, 0.0, 0.0)
 
 
-def _faces(
-    plan: Plan, part: _Part, where: dict[int, Placed]
-) -> Iterator[tuple[FaceKind, Sequence[Vector], Points, Pick | None, Plane]]:
+def _faces(plan: Plan, part: Part, where: dict[int, Placed], *, together: bool) -> Iterator[Standing]:
     """Both faces with what is cut into them, and the edges between them."""
     piece = part.piece
     kind: FaceKind = _KINDS.get(piece.part, "inside")
+    if together and kind == "floor" and piece.place.origin[2] > plan.job.design.form.height_mm / 2:
+        kind = "top"  # to be seen through, for what stands under it
     pick = Pick("piece", part.number)
-    planes: tuple[Plane, Plane] = ("face", "under")
-    source: Points = ()
-    back: Points = ()
+    lies: Placed | None = None
     if piece.part == "side":
         number = next(side.index for side in plan.ring.sides if f"side.{side.name}" == piece.id)
-        pick = Pick("side", number)
-        side, lies = plan.ring.sides[number], where[number]
-        planes = (lies.show, lies.inside)
-        source, back = (
-            tuple((x, y) for x, y, _z in _band([(x, y, 0.0) for x, y in whole], *part.levels))
-            for whole in (face_on_board(side, lies), back_on_board(side, lies))
-        )
-    yield ("show" if piece.part == "side" else kind), part.outer, source, pick, planes[0]
-    yield kind, part.inner, back, pick, planes[1]
-    count = len(part.outer)
-    for i in range(count):
-        j = (i + 1) % count
-        edge: FaceKind = "rim" if piece.part in ("side", "liner") else kind
-        yield edge, (part.outer[i], part.outer[j], part.inner[j], part.inner[i]), (), pick, "face"
+        pick, lies = Pick("side", number), where[number]
+    layer = 2 if piece.part == "key" else 0  # a key lies flush in the faces it is let into
+    show = Standing("show" if lies else kind, part.outer, _NONE, pick=pick, layer=layer)
+    inside = Standing(kind, part.inner, _NONE, pick=pick, layer=layer)
+    edges = [_edge(part, lies, show, i) for i in range(len(part.outer))]
+    if lies is not None:
+        outer, inner = (tuple(lies.on(p) for p in _within(part, face)) for face in (part.outer, part.inner))
+        show, inside = (
+            show._replace(source=outer, plane=lies.show), inside._replace(source=inner, plane=lies.inside),
+        )  # fmt: skip
+    if not (together and layer == 2):  # both faces of a key are in its slot
+        yield show
+        yield inside
+    for edge in edges:
+        yield edge._replace(kind="rim" if piece.part in ("side", "liner") else kind)
     for feature in piece.features:
-        if feature.kind != "lid_kerf":
-            opening = _opening(part, feature)
+        if feature.kind == "lid_kerf" and not together:
+            continue  # there the piece is in two parts
+        mark: FaceKind = "opening" if feature.kind == "opening" else "lid_line"
+        for strip, on_show in (
+            (feature.flat, feature.face == "show"),
+            (feature.through(piece.thickness_mm), feature.face != "show"),
+        ):
+            opening = _opening(part, strip, on_show=on_show) if strip else ()
             if len(opening) >= 3:
-                yield ("opening" if feature.kind == "opening" else "lid_line"), opening, (), pick, "face"
+                yield Standing(mark, opening, _NONE, pick=pick, layer=1)
 
 
-def _opening(part: _Part, feature: Feature) -> tuple[Vector, ...]:
-    """Where a feature opens on its face, as far as this part of the piece has it."""
+def _within(part: Part, face: Sequence[Vector]) -> list[Point]:
+    """Corners of a part in the piece's own frame."""
+    return [part.piece.place.back(corner)[:2] for corner in face]
+
+
+def _edge(part: Part, lies: Placed | None, like: Standing, i: int) -> Standing:
+    """One edge of a piece: along the grain it shows the lines of the face beside it, across it the end grain."""
+    j = (i + 1) % len(part.outer)
+    made = like._replace(points=(part.outer[i], part.outer[j], part.inner[j], part.inner[i]), kind="rim")
+    if lies is None:
+        return made
+    (ax, ay), (bx, by) = (lies.on(p) for p in _within(part, (part.outer[i], part.outer[j])))
+    thick = part.piece.thickness_mm
+    if abs(bx - ax) >= abs(by - ay):
+        within = _within(part, part.outer)
+        middle = lies.on((sum(x for x, _y in within) / len(within), sum(y for _x, y in within) / len(within)))
+        in_mm = math.copysign(_RIM_MM, middle[1] - ay)
+        return made._replace(source=((ax, ay), (bx, by), (bx, by + in_mm), (ax, ay + in_mm)), plane=lies.show)
+    return made._replace(source=((0.0, ay), (0.0, by), (thick, by), (thick, ay)), plane="end")
+
+
+def _opening(part: Part, strip: Points, *, on_show: bool) -> tuple[Vector, ...]:
+    """Where a feature opens on a face, as far as this part of the piece has it."""
     piece = part.piece
-    strip = feature.flat
-    if not strip:
-        return ()
-    z = 0.0 if feature.face == "show" else piece.thickness_mm
-    own = part.outer if feature.face == "show" else part.inner
-    face = tuple((p[0], p[1]) for p in (piece.place.back(corner) for corner in own))
-    return tuple(piece.place.of((x, y, z)) for x, y in clipped(strip, face))
+    z, own = (0.0, part.outer) if on_show else (piece.thickness_mm, part.inner)
+    return tuple(piece.place.of((x, y, z)) for x, y in clipped(strip, _within(part, own)))
 
 
 def apart_reach(plan: Plan) -> float:

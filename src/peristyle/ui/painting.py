@@ -12,11 +12,11 @@ from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
 from peristyle.ui.placing import Box
 from peristyle.ui.theme import Theme
 from peristyle.ui.wood import WoodPicture
-from peristyle.wood.looks import Plane
+from peristyle.wood.looks import Surface
 
 POINT_PX = 4 / 3
 
-Planes = Callable[[Plane], WoodPicture | None]  # a board's pictures, by their planes
+Planes = Callable[[Surface], WoodPicture | None]  # a board's pictures, by their planes
 
 
 class Fit:

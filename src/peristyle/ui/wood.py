@@ -16,7 +16,7 @@ from PySide6.QtGui import QColor, QImage
 from peristyle.model.stock import Board
 from peristyle.reference.woods import wood_named
 from peristyle.storage import pictures
-from peristyle.wood.looks import Given, Look, Plane
+from peristyle.wood.looks import Given, Look, Surface
 
 KEPT: Final = 12
 ROUGH: Final = 0.34  # a rough picture first, of so much of the points each way
@@ -44,7 +44,7 @@ class WoodPicture(NamedTuple):
 
 class _Key(NamedTuple):
     look: Look
-    plane: Plane
+    plane: Surface
     fine: bool = False
 
 
@@ -90,8 +90,8 @@ class WoodStore(QObject):
         self._done.connect(self._arrived)
         self._kept: OrderedDict[_Key, WoodPicture] = OrderedDict()
         self._growing: set[_Key] = set()
-        self._last: dict[Plane, WoodPicture] = {}
-        self._wanted: dict[Plane, _Key] = {}
+        self._last: dict[Surface, WoodPicture] = {}
+        self._wanted: dict[Surface, _Key] = {}
         self.companions: list[Companion] = []  # settled and closed with this
         self.folders: tuple[Path, ...] = ()  # where pictures of real boards are
         self._rest = QTimer(self)
@@ -106,13 +106,13 @@ class WoodStore(QObject):
             False
         )  # whether something is being dragged: fine pictures wait
 
-    def picture(self, look: Look, plane: Plane = "face") -> WoodPicture | None:
+    def picture(self, look: Look, plane: Surface = "face") -> WoodPicture | None:
         """One plane of a board, as far as it is there."""
         if plane in ("face", "under"):
             look = look._replace(leaves_mm=(0.0, 0.0))  # how it would be resawn changes nothing on its faces
         return self._picture(look, plane)
 
-    def _picture(self, look: Look, plane: Plane) -> WoodPicture | None:
+    def _picture(self, look: Look, plane: Surface) -> WoodPicture | None:
         """One plane of a board, rough at first; the last one while the new one grows, None at the very first."""
         for key in (_Key(look, plane, True), _Key(look, plane)):
             if key in self._kept:

@@ -6,7 +6,8 @@ from typing import Literal, NamedTuple
 from peristyle.reference.woods import Look as Shown
 from peristyle.reference.woods import Sawn
 
-Plane = Literal["face", "under", "leaf_1", "leaf_2"]
+Plane = Literal["face", "under", "leaf_1", "leaf_2"]  # what a side's faces are cut from
+Surface = Literal["face", "under", "leaf_1", "leaf_2", "end"]  # what there is a picture of
 Given = Callable[[str], bytes | None]
 
 

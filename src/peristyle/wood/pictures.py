@@ -8,13 +8,14 @@ from typing import TYPE_CHECKING, Final, NamedTuple
 import numpy as np
 
 from peristyle.core.errors import PeristyleError
-from peristyle.wood.grown import Picture, face_picture, scale_for
-from peristyle.wood.looks import Given, Look, Plane
+from peristyle.wood.grown import Picture, end_picture, face_picture, scale_for
+from peristyle.wood.looks import Given, Look, Surface
 
 if TYPE_CHECKING:
     from PIL import Image
 
 MOST_GIVEN_PIXELS: Final = 12_000_000  # of a photograph once it is open; larger ones are brought down to it
+_END_TONE: Final = 0.82  # end grain drinks the light: it is the darker (our choice)
 MOST_FILE_PIXELS: Final = 100_000_000
 
 
@@ -25,14 +26,18 @@ class Seen(NamedTuple):
     px_per_mm: float
 
 
-def seen(look: Look, plane: Plane, given: Given, share: float = 1.0) -> Seen:
-    """One plane of a board as it lies, show face up: its face, what is under it, or a leaf's inside.
+def seen(look: Look, plane: Surface, given: Given, share: float = 1.0) -> Seen:
+    """One plane of a board as it lies, show face up: its face, what is under it, a leaf's inside, or its end.
+
+    The end, at the start of the board, has depth under the show face along its columns.
 
     `share` of its points along each way: a rough picture comes sooner. Every plane is seen from above,
     through the wood, so that what lies under a point is at the same place. A picture
     that cannot be found is grown instead. Raises PeristyleError where a picture is none.
     """
     grown = look.grown
+    if plane == "end":
+        return _end(look, given, share)
     if plane in ("face", "under"):
         back = look.from_back == (plane == "face")
         depth = grown.thickness_mm if back else 0.0
@@ -56,6 +61,29 @@ def seen(look: Look, plane: Plane, given: Given, share: float = 1.0) -> Seen:
     if look.turned != look.from_back:
         pixels = pixels[::-1]
     return Seen(np.ascontiguousarray(pixels), made.px_per_mm)
+
+
+def _end(look: Look, given: Given, share: float) -> Seen:
+    """The end grain of a board as it lies; of one known by a picture, as its lines meet the end."""
+    grown = look.grown
+    scale = share * scale_for(grown.length_mm, grown.width_mm)
+    if look.picture and given(look.picture) is not None:
+        face = seen(look, "face", given, share)
+        rim = face.pixels[:, : max(1, round(face.px_per_mm))].mean(axis=1, keepdims=True) * _END_TONE
+        columns = max(2, round(grown.thickness_mm * face.px_per_mm))
+        return Seen(np.repeat(rim.astype(np.uint8), columns, axis=1), face.px_per_mm)
+    part = look.part or (0.0, 0.0, grown.length_mm, grown.width_mm)
+    at = part[0] + (part[2] if look.turned else 0.0)
+    pixels = end_picture(grown, at, scale).transpose(1, 0, 2)[
+        ::-1
+    ]  # rows down the width, columns in from the face
+    low, high = round(part[1] * scale), max(2, round(part[3] * scale))
+    pixels = pixels[max(0, len(pixels) - low - high) : len(pixels) - low]
+    if look.from_back:
+        pixels = pixels[:, ::-1]
+    if look.turned != look.from_back:
+        pixels = pixels[::-1]
+    return Seen(np.ascontiguousarray(pixels), scale)
 
 
 def _part(whole: Seen, part: tuple[float, float, float, float]) -> Picture:

@@ -66,9 +66,16 @@ class Feature(Struct, frozen=True):
     @property
     def flat(self) -> Points:
         """Where it opens on its face, arcs as polygons."""
+        return self._open_at(0.0)
+
+    def through(self, thickness_mm: float) -> Points:
+        """Where it comes out of the other face of a piece so thick; empty where it does not."""
+        return self._open_at(thickness_mm) if self.depth_mm > thickness_mm - 1e-6 else ()
+
+    def _open_at(self, depth_mm: float) -> Points:
         if self.outline:
             return flattened(self.outline)
-        across = [a for a, deep in self.profile if deep < 1e-6]
+        across = [a for a, deep in self.profile if abs(deep - depth_mm) < 1e-6]
         if not across:
             return ()
         (x0, y0), (x1, y1) = self.path

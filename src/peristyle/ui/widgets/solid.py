@@ -1,6 +1,8 @@
 """The box as a solid: drag to turn it, arrow keys too. It wears the wood as it will be cut."""
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
+from typing import Final
+
+from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import (
     QBrush,
     QColor,
@@ -15,9 +17,12 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSlider, QWidget
 
-from peristyle.drawing.apart import apart_faces, apart_reach
-from peristyle.drawing.solid import Eye, Face, solid_faces, solid_words
+from peristyle.core.planes import Point
+from peristyle.drawing.apart import apart_reach
+from peristyle.drawing.eye import Eye
+from peristyle.drawing.solid import Face, Solid, solid_words
 from peristyle.model import fields
+from peristyle.planning.plan import Plan
 from peristyle.planning.stock.looks import look_of_sides
 from peristyle.ui.painting import Planes, key_colour, label_font, texture
 from peristyle.ui.placing import Box, placed
@@ -26,6 +31,9 @@ from peristyle.ui.theme import LIGHT, Theme
 from peristyle.ui.widgets.sheet import FocusSeen, mark_focus
 from peristyle.ui.widgets.tag import SizeTag
 from peristyle.ui.wood import WoodStore
+
+_MARKS: Final = ("lid_line", "key", "opening")  # lie on another face, without an outline of their own
+_SHADED: Final = ("inside", "floor", "divider", "thing", "rim")
 
 
 class SolidView(FocusSeen):
@@ -41,6 +49,7 @@ class SolidView(FocusSeen):
         self._edge = (QPointF(), QPointF())
         self._turned = False
         self._polygons: list[tuple[Face, QPolygonF]] = []
+        self._solid: tuple[Plan, float, Solid] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The box as a solid")
         self.setToolTip("Drag or use the arrow keys to turn the box")
@@ -54,6 +63,7 @@ class SolidView(FocusSeen):
         )
         self._apart.setAccessibleDescription("0 is together, 100 is all pieces apart")
         self._apart.valueChanged.connect(self._pulled)
+        self._apart.sliderReleased.connect(self.update)
         self._describe()
         session.changed.connect(self._follow)
         session.selected.connect(self.update)
@@ -134,13 +144,15 @@ class SolidView(FocusSeen):
         """Faces from back to front, dark joint lines last."""
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._theme.paper)
-        # Smooth edges wait while the box is turned on a fine screen, or a size is dragged.
-        fine = not self._session.dragging and (self._grip is None or self.devicePixelRatioF() < 1.5)
+        # Smooth edges wait while the box is turned, pulled apart, or a size is dragged.
+        resized = self._session.dragging or self._apart.isSliderDown()
+        fine = not resized and self._grip is None
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, fine)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, fine)
         share = self._apart.value() / 100.0
         plan = self._session.plan
-        faces = apart_faces(plan, self._eye, share) if share else solid_faces(plan, self._eye)
+        # While sizes or pieces move, bodies are drawn one after the other; at rest, and when turned, rightly.
+        faces = self._standing(plan, share).faces(self._eye, fine=not resized)
         board = self._session.job.stock.board
         look, plain = look_of_sides(self._session.plan.job), self._wood.plain(board)
         self._polygons = self._placed(faces)
@@ -163,6 +175,13 @@ class SolidView(FocusSeen):
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), "No box to show yet")
         mark_focus(painter, self, self._theme)
         painter.end()
+
+    def _standing(self, plan: Plan, share: float) -> Solid:
+        """The box as it stands, kept for as long as only the eye moves."""
+        kept = self._solid
+        if kept is None or kept[0] is not plan or kept[1] != share:
+            kept = self._solid = (plan, share, Solid(plan, share))
+        return kept[2]
 
     def _sizes(self, painter: QPainter, stands: bool) -> None:
         """The dimension line beside the upright edge, and what the two sizes are called."""
@@ -196,8 +215,11 @@ class SolidView(FocusSeen):
 
     def _placed(self, faces: list[Face]) -> list[tuple[Face, QPolygonF]]:
         scale = self._scale(faces)
+        return [(face, self._polygon(face.points, scale)) for face in faces]
+
+    def _polygon(self, points: tuple[Point, ...], scale: float) -> QPolygonF:
         cx, cy = self.width() / 2 - 16, (self.height() - 12) / 2
-        return [(f, QPolygonF([QPointF(cx + x * scale, cy - y * scale) for x, y in f.points])) for f in faces]
+        return QPolygonF([QPointF(cx + x * scale, cy - y * scale) for x, y in points])
 
     def _faces(self, painter: QPainter, planes: Planes, plain: QColor, scale: float) -> None:
         """From back to front: show faces wear the board, the others plain wood."""
@@ -211,25 +233,45 @@ class SolidView(FocusSeen):
             "divider": plain.lighter(120), "opening": QColor(38, 26, 16), "thing": QColor("#c9c4ba"), "show": plain,
             "top": QColor(plain.lighter(118).red(), plain.lighter(118).green(), plain.lighter(118).blue(), 170),
         }  # fmt: skip
+        wholes: dict[tuple[Point, ...], QPolygonF] = {}
         for face, polygon in self._polygons:
             shade = round(255 * (1 - face.light))
-            marked = face.kind in ("lid_line", "key", "opening")
-            painter.setPen(bare if marked else joint)
+            whole = polygon
+            if face.whole is not face.points and face.source:
+                whole = wholes.get(face.whole) or self._polygon(face.whole, scale)
+                wholes[face.whole] = whole
             base: QColor | QBrush = colours[face.kind]
             # Inside faces wear the board's back, once nothing moves.
-            wears = bool(face.source) and (face.kind == "show" or fine)
+            wears = len(face.source) == 4 and (face.kind == "show" or fine)
             picture = planes(face.plane) if wears else None
-            worn = picture is not None
-            if picture is not None:
-                base = texture(picture, face.source, polygon, scale, fine=fine) or plain
-            elif face.kind in ("inside", "floor", "divider", "thing"):
+            worn = texture(picture, face.source, whole, scale, fine=fine) if picture is not None else None
+            if worn is not None:
+                base = worn
+            elif face.kind in _SHADED:
                 base = colours[face.kind].darker(100 + shade)
+            cut = not all(face.lines)
+            # The parts of a divided face meet without a hairline when each is drawn a little over its edge.
+            painter.setPen(QPen(QBrush(base), 0.8) if cut and fine else bare)
             painter.setBrush(base)
             painter.drawPolygon(polygon)
-            if face.kind == "show" or worn:
+            if worn is not None:
                 painter.setPen(bare)
                 painter.setBrush(QColor(20, 12, 6, shade))
                 painter.drawPolygon(polygon)
+            if face.kind not in _MARKS:
+                painter.setPen(joint)
+                if cut:
+                    count = polygon.count()
+                    painter.drawLines(
+                        [
+                            QLineF(polygon.at(i), polygon.at((i + 1) % count))
+                            for i in range(count)
+                            if face.lines[i]
+                        ]
+                    )
+                else:
+                    painter.setBrush(Qt.BrushStyle.NoBrush)
+                    painter.drawPolygon(polygon)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take hold of the box."""

@@ -4,7 +4,7 @@ What goes together last comes away first: the lid and the keys, then what stands
 """
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from typing import Final, Literal, NamedTuple
 
 from peristyle.core.outlines import Outline as Points
@@ -32,7 +32,7 @@ _KINDS: Final[dict[str, FaceKind]] = {
     "divider": "divider",
     "block": "thing",
 }
-_NONE: Final = (0.0, 0.0, 0.0)  # a direction still to be worked out
+_NONE: Final = (0.0, 0.0, 0.0)
 _MOST_PIECES: Final = 1500
 MOST_STANDING: Final = 120
 _RIM_MM: Final = 1.5  # so much of the face beside it lends its lines to an edge along the grain
@@ -61,26 +61,32 @@ class Part(NamedTuple):
     levels: tuple[float, float]  # shares of the height of a side that the part takes
 
 
-def standing(plan: Plan, share: float) -> list[list[Standing]]:
-    """Every body as its faces, the pieces moved by `share` (0 together, 1 apart). Empty where there is no ring."""
+Seen = Callable[[Vector, Vector], bool]  # whether a face turned so, through a point of the box, is wanted
+
+
+def standing(plan: Plan, share: float, seen: Seen | None = None) -> list[list[Standing]]:
+    """Every body as its faces, the pieces moved by `share` (0 together, 1 apart). Empty where there is no ring.
+
+    With `seen` only the faces it wants: quicker, for one eye.
+    """
     if not plan.ring.stands:
         return []
-    where = {placed.side: placed for placed in plan.wrap.pieces}
+    sides = {f"side.{plan.ring.sides[placed.side].name}": placed for placed in plan.wrap.pieces}
     # Segments stand where the panel that they are glued up to stands.
     pieces = [(n, piece) for n, piece in enumerate(plan.pieces) if piece.part != "segment"]
     bodies = []
     for number, piece in pieces[:_MOST_PIECES]:
+        kind: FaceKind = _KINDS.get(piece.part, "inside")
+        if share == 0.0 and kind == "floor" and piece.place.origin[2] > plan.job.design.form.height_mm / 2:
+            kind = "top"  # to be seen through, for what stands under it
+        lies = sides.get(piece.id)
         for part in parts(plan, number, piece, share):
-            corners = [_moved(p, part.moved) for p in (*part.outer, *part.inner)]
-            middle = [math.fsum(axis) / len(corners) for axis in zip(*corners, strict=True)]
-            body = []
-            for face in _faces(plan, part, where, together=share == 0.0):
-                at = tuple(_moved(p, part.moved) for p in face.points)
-                normal = outward(at, middle)
-                if normal is not None:
-                    body.append(face._replace(points=at, normal=normal))
-            bodies.append(body)
-    return _without_joints(bodies) + _things(plan, share)
+            bodies.append(list(_faces(part, lies, kind, seen or _all, together=share == 0.0)))
+    return (bodies if seen else _without_joints(bodies)) + _things(plan, share)
+
+
+def _all(_normal: Vector, _point: Vector) -> bool:
+    return True
 
 
 def _without_joints(bodies: list[list[Standing]]) -> list[list[Standing]]:
@@ -233,42 +239,55 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
             return (0.0, 0.0, 0.0)
 
 
-def _faces(plan: Plan, part: Part, where: dict[int, Placed], *, together: bool) -> Iterator[Standing]:
-    """Both faces with what is cut into them, and the edges between them."""
-    piece = part.piece
-    kind: FaceKind = _KINDS.get(piece.part, "inside")
-    if together and kind == "floor" and piece.place.origin[2] > plan.job.design.form.height_mm / 2:
-        kind = "top"  # to be seen through, for what stands under it
-    pick = Pick("piece", part.number)
-    lies: Placed | None = None
-    if piece.part == "side":
-        number = next(side.index for side in plan.ring.sides if f"side.{side.name}" == piece.id)
-        pick, lies = Pick("side", number), where[number]
-    layer = 2 if piece.part == "key" else 0  # a key lies flush in the faces it is let into
-    show = Standing("show" if lies else kind, part.outer, _NONE, pick=pick, layer=layer)
-    inside = Standing(kind, part.inner, _NONE, pick=pick, layer=layer)
-    edges = [_edge(part, lies, show, i) for i in range(len(part.outer))]
-    if lies is not None:
-        outer, inner = (tuple(lies.on(p) for p in _within(part, face)) for face in (part.outer, part.inner))
-        show, inside = (
-            show._replace(source=outer, plane=lies.show), inside._replace(source=inner, plane=lies.inside),
-        )  # fmt: skip
-    if not (together and layer == 2):  # both faces of a key are in its slot
-        yield show
-        yield inside
-    for edge in edges:
-        yield edge._replace(kind="rim" if piece.part in ("side", "liner") else kind)
-    for feature in piece.features:
-        if feature.kind == "lid_kerf" and not together:
-            continue  # there the piece is in two parts
-        mark: FaceKind = "opening" if feature.kind == "opening" else "lid_line"
-        for strip, on_show in (
-            (feature.flat, feature.face == "show"),
-            (feature.through(piece.thickness_mm), feature.face != "show"),
-        ):
-            opening = _opening(part, strip, on_show=on_show) if strip else ()
-            if len(opening) >= 3:
-                yield Standing(mark, opening, _NONE, pick=pick, layer=1)
+def _faces(
+    part: Part, lies: Placed | None, kind: FaceKind, seen: Seen, *, together: bool
+) -> Iterator[Standing]:
+    """Both faces with what is cut into them, and the edges between them, as far as they are wanted."""
+    piece, (outer, inner) = part.piece, (part.outer, part.inner)
+    if part.moved != _NONE:
+        outer, inner = (tuple(_moved(p, part.moved) for p in face) for face in (outer, inner))
+    pick = Pick("piece", part.number) if lies is None else Pick("side", lies.side)
+    key = piece.part == "key"
+    layer = 2 if key else 0  # a key lies flush in the faces it is let into
+    into = piece.place.z
+    out = (-into[0], -into[1], -into[2])
+    like = Standing(kind, outer, out, (), pick, layer=layer)
+    faces = () if together and key else (True, False)  # both faces of a key are in its slot
+    for on_show in faces:
+        points, normal = (outer, out) if on_show else (inner, into)
+        if not seen(normal, points[0]):
+            continue
+        face = like._replace(points=points, normal=normal)
+        if lies is not None:
+            source = tuple(lies.on(p) for p in _within(part, part.outer if on_show else part.inner))
+            face = face._replace(
+                kind="show" if on_show else kind, source=source, plane=lies.show if on_show else lies.inside
+            )
+        yield face
+        yield from _cuts(part, face, on_show=on_show, together=together)
+    middle = [math.fsum(axis) / (2 * len(outer)) for axis in zip(*outer, *inner, strict=True)]
+    for i, j in zip(range(len(outer)), (*range(1, len(outer)), 0), strict=True):
+        points = (outer[i], outer[j], inner[j], inner[i])
+        way = outward(points, middle)
+        if way is not None and seen(way, points[0]):
+            edge = like._replace(points=points, normal=way)
+            if piece.part in ("side", "liner"):
+                edge = edge._replace(kind="rim")
+            yield edge if lies is None else _worn(part, lies, edge, i, j)
+
+
+def _cuts(part: Part, face: Standing, *, on_show: bool, together: bool) -> Iterator[Standing]:
+    """Where the features of a piece open on one of its faces."""
+    for feature in part.piece.features:
+        # Apart, the piece is in two at the lid's kerf; together, each slot is filled by its key.
+        if feature.kind == ("slot" if together else "lid_kerf"):
+            continue
+        own = on_show == (feature.face == "show")
+        strip = feature.flat if own else feature.through(part.piece.thickness_mm)
+        opening = _opening(part, strip, on_show=on_show) if strip else ()
+        if len(opening) >= 3:
+            mark: FaceKind = "opening" if feature.kind == "opening" else "lid_line"
+            yield Standing(mark, opening, face.normal, (), face.pick, layer=1)
 
 
 def _within(part: Part, face: Sequence[Vector]) -> list[Point]:
@@ -276,27 +295,24 @@ def _within(part: Part, face: Sequence[Vector]) -> list[Point]:
     return [part.piece.place.back(corner)[:2] for corner in face]
 
 
-def _edge(part: Part, lies: Placed | None, like: Standing, i: int) -> Standing:
-    """One edge of a piece: along the grain it shows the lines of the face beside it, across it the end grain."""
-    j = (i + 1) % len(part.outer)
-    made = like._replace(points=(part.outer[i], part.outer[j], part.inner[j], part.inner[i]), kind="rim")
-    if lies is None:
-        return made
-    (ax, ay), (bx, by) = (lies.on(p) for p in _within(part, (part.outer[i], part.outer[j])))
+def _worn(part: Part, lies: Placed, edge: Standing, i: int, j: int) -> Standing:
+    """What an edge of a side shows: along the grain the lines of the face beside it, across it the end grain."""
+    within = _within(part, part.outer)
+    (ax, ay), (bx, by) = lies.on(within[i]), lies.on(within[j])
     thick = part.piece.thickness_mm
     if abs(bx - ax) >= abs(by - ay):
-        within = _within(part, part.outer)
         middle = lies.on((sum(x for x, _y in within) / len(within), sum(y for _x, y in within) / len(within)))
         in_mm = math.copysign(_RIM_MM, middle[1] - ay)
-        return made._replace(source=((ax, ay), (bx, by), (bx, by + in_mm), (ax, ay + in_mm)), plane=lies.show)
-    return made._replace(source=((0.0, ay), (0.0, by), (thick, by), (thick, ay)), plane="end")
+        return edge._replace(source=((ax, ay), (bx, by), (bx, by + in_mm), (ax, ay + in_mm)), plane=lies.show)
+    return edge._replace(source=((0.0, ay), (0.0, by), (thick, by), (thick, ay)), plane="end")
 
 
 def _opening(part: Part, strip: Points, *, on_show: bool) -> tuple[Vector, ...]:
     """Where a feature opens on a face, as far as this part of the piece has it."""
     piece = part.piece
     z, own = (0.0, part.outer) if on_show else (piece.thickness_mm, part.inner)
-    return tuple(piece.place.of((x, y, z)) for x, y in clipped(strip, _within(part, own)))
+    found = clipped(strip, _within(part, own))
+    return tuple(_moved(piece.place.of((x, y, z)), part.moved) for x, y in found)
 
 
 def apart_reach(plan: Plan) -> float:

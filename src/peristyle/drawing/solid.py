@@ -47,8 +47,7 @@ class Solid:
     def __init__(self, plan: Plan, share: float = 0.0) -> None:
         self._plan = plan
         self._share = share
-        self._bodies = standing(plan, share)
-        self._faces: list[Standing] = [face for body in self._bodies for face in body]
+        self._faces: list[Standing] = []
         self._hidden: Hidden | None = None
         self._half_mm = plan.job.design.form.height_mm / 2
 
@@ -57,21 +56,15 @@ class Solid:
 
         Not `fine`, for what moves, bodies are drawn one after the other, the farther ones first: nearly always right.
         """
-        if not self._faces:
+        if not self._plan.ring.stands:
             return []
         view = view_of(self._plan, eye, 1.0 + 0.55 * self._share)
-        if not fine or len(self._faces) > _MOST_SORTED:
+        hidden = self._sorted() if fine else None
+        if hidden is None:
             return self._roughly(view)
-        if self._hidden is None:
-            self._hidden = Hidden(
-                [
-                    Facet(face.points, face.normal, i, (True,) * len(face.points), face.layer)
-                    for i, face in enumerate(self._faces)
-                ]
-            )
         found = []
         whole: dict[int, tuple[Point, ...]] = {}
-        for facet in self._hidden.from_back(lambda normal, point: view.faces_eye(normal, *point)):
+        for facet in hidden.from_back(lambda normal, point: view.faces_eye(normal, *point)):
             face = self._faces[facet.number]
             if view.faces_eye(facet.normal, *face.points[0]):
                 if facet.number not in whole:
@@ -79,15 +72,26 @@ class Solid:
                 found.append(_seen(face, facet, view, whole[facet.number]))
         return found
 
+    def _sorted(self) -> Hidden | None:
+        """The order of all faces, made when first asked for; None where there are too many."""
+        if self._hidden is None:
+            self._faces = [face for body in standing(self._plan, self._share) for face in body]
+            if len(self._faces) <= _MOST_SORTED:
+                self._hidden = Hidden([
+                    Facet(face.points, face.normal, i, (True,) * len(face.points), face.layer)
+                    for i, face in enumerate(self._faces)
+                ])  # fmt: skip
+        return self._hidden
+
     def _roughly(self, view: View) -> list[Face]:
         found: list[tuple[float, list[Face]]] = []
-        for body in self._bodies:
+        for body in standing(self._plan, self._share, lambda normal, point: view.faces_eye(normal, *point)):
             shown = [face for face in body if view.faces_eye(face.normal, *face.points[0])]
             if shown:
-                points = [p for face in body for p in face.points]
+                points = [p for face in shown for p in face.points]
                 middle = [sum(axis) / len(points) for axis in zip(*points, strict=True)]
                 # Whatever lies flat near the foot of the box has all else standing on it.
-                lies = body[0].normal[2] > 0.99 and middle[2] < self._half_mm
+                lies = shown[0].kind == "floor" and shown[0].normal[2] > 0.99 and middle[2] < self._half_mm
                 deep = math.inf if lies else view.deep(*middle)
                 found.append((deep, [_seen(face, None, view) for face in shown]))
         found.sort(key=lambda one: -one[0])

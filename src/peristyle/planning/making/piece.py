@@ -28,18 +28,14 @@ class Place(Struct, frozen=True):
     def of(self, point: Vector) -> Vector:
         """A point of the piece, in the box."""
         a, b, c = point
-        first, second, third = (
-            o + a * i + b * j + c * k for o, i, j, k in zip(self.origin, self.x, self.y, self.z, strict=True)
-        )
-        return (first, second, third)
+        (ox, oy, oz), (xx, xy, xz), (yx, yy, yz), (zx, zy, zz) = self.origin, self.x, self.y, self.z
+        return (ox + a * xx + b * yx + c * zx, oy + a * xy + b * yy + c * zy, oz + a * xz + b * yz + c * zz)
 
     def back(self, point: Vector) -> Vector:
         """A point of the box, in the piece's own frame."""
-        d = (point[0] - self.origin[0], point[1] - self.origin[1], point[2] - self.origin[2])
-        first, second, third = (
-            d[0] * axis[0] + d[1] * axis[1] + d[2] * axis[2] for axis in (self.x, self.y, self.z)
-        )
-        return (first, second, third)
+        x, y, z = point[0] - self.origin[0], point[1] - self.origin[1], point[2] - self.origin[2]
+        (xx, xy, xz), (yx, yy, yz), (zx, zy, zz) = self.x, self.y, self.z
+        return (x * xx + y * xy + z * xz, x * yx + y * yy + z * yz, x * zx + y * zy + z * zz)
 
 
 class Feature(Struct, frozen=True):

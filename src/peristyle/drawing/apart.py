@@ -48,6 +48,7 @@ class Standing(NamedTuple):
     pick: Pick | None = None
     plane: Surface = "face"
     layer: int = 0
+    board: str = ""  # the one it wears, by its name on the rack; empty for the sides' own
 
 
 class Part(NamedTuple):
@@ -251,7 +252,7 @@ def _faces(
     layer = 2 if key else 0  # a key lies flush in the faces it is let into
     into = piece.place.z
     out = (-into[0], -into[1], -into[2])
-    like = Standing(kind, outer, out, (), pick, layer=layer)
+    like = Standing(kind, outer, out, (), pick, layer=layer, board=lies.board if lies else "")
     faces = () if together and key else (True, False)  # both faces of a key are in its slot
     for on_show in faces:
         points, normal = (outer, out) if on_show else (inner, into)

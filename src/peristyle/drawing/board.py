@@ -90,10 +90,14 @@ def board_drawing(
     gap = length * 0.018
     top = 2 * width + gap if book else top
     shapes = _wood(plan, gap, book=book)
+    others, lifts, over = _others(plan, top, length * 0.05)
+    shapes += others
 
     def drawn(piece: Placed, point: Point) -> Point:
         """A point of a piece, in the drawing."""
         x, y = piece.on(point)
+        if piece.board:
+            return (x, y + lifts[piece.board])
         return (length - x, y + width + gap) if piece.way == "read_back" else (x, y)
 
     if wrap.pieces:
@@ -137,9 +141,28 @@ def board_drawing(
         shapes += loupe_shapes(plan, corner, score, (length * 0.66, detail - tall, tall), fmt)
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
-        (-length * 0.09, low, max(length, wrap.end_mm) + length * 0.02, top + length * 0.05),
+        (-length * 0.09, low, max(length, wrap.end_mm) + length * 0.02, over + length * 0.05),
         _words(plan, fmt),
     )  # fmt: skip
+
+
+def _others(plan: Plan, top: float, gap: float) -> tuple[list[Shape], dict[str, float], float]:
+    """The other boards that a broken wrap goes on from: how far up each lies, and where the last one ends."""
+    shapes: list[Shape] = []
+    lifts: dict[str, float] = {}
+    known = {board.name: board for board in plan.job.stock.rack}
+    for name in dict.fromkeys(run.board for run in plan.wrap.runs if run.board):
+        board = known[name]
+        lifts[name] = top + gap
+        long, wide = board.length_mm, board.width_mm
+        x1 = min(
+            long, plan.job.stock.board.length_mm * 1.02
+        )  # a longer one is shown as far as the sheet goes
+        whole, target = box(0.0, 0.0, x1, wide), box(0.0, top + gap, x1, top + gap + wide)
+        shapes += [Grain(target, whole, None, "face", name), Path(target, "follows", weight=1.2)]
+        shapes.append(Label((0.0, top + gap + wide), name, "quiet", 9.5, anchor="left", shift=(0.0, 9.0)))
+        top += gap + wide
+    return shapes, lifts, top
 
 
 def _looked_at(plan: Plan, selection: Pick | None) -> int:
@@ -162,24 +185,26 @@ Drawn = Callable[[Placed, Point], Point]
 
 def _sides(plan: Plan, fmt: Format, drawn: Drawn) -> list[Shape]:
     """The pieces on the board, lettered."""
-    board, shapes = plan.job.stock.board, list[Shape]()
-    length, width = board.length_mm, board.width_mm
+    shapes = list[Shape]()
+    own, known = plan.job.stock.board, {board.name: board for board in plan.job.stock.rack}
     for piece in plan.wrap.pieces:
+        board = known[piece.board] if piece.board else own
+        length, width = board.length_mm, board.width_mm
         side = plan.ring.sides[piece.side]
         face = tuple(drawn(piece, point) for point in on_top(plan, piece))
         reach = [piece.on(point) for point in side.outer_face]
         fits = (
             max(x for x, _y in reach) <= length + 1e-6 and max(y for _x, y in reach) <= width + 1e-6
-            and side.rip_mm + plan.wrap.low_mm <= max(width, side.rip_mm if piece.way == "upright" else 0.0) + 1e-6
+            and side.rip_mm + board.low_mm <= max(width, side.rip_mm if piece.way == "upright" else 0.0) + 1e-6
         )  # fmt: skip
         role: Role = "follows" if fits else "caution"
         shapes.append(Path(face, role, weight=1.4, dash=not fits, pick=Pick("side", side.index)))
         middle = (sum(x for x, _y in face) / len(face), sum(y for _x, y in face) / len(face))
         words = f"{side.name}   {fmt.length(side.outside_mm)}"
         wide = max(x for x, _y in face) - min(x for x, _y in face)
-        if wide < length * (0.12 if piece.way == "upright" else 0.065):
+        if wide < own.length_mm * (0.12 if piece.way == "upright" else 0.065):
             words = side.name
-        if wide < length * 0.012 and side.index % 10:
+        if wide < own.length_mm * 0.012 and side.index % 10:
             continue  # too narrow for a letter each
         if piece.way == "turned_over" and wide >= length * 0.1:
             words += ", shows the back"
@@ -269,8 +294,14 @@ def _losses(plan: Plan, drawn: Drawn) -> list[Shape]:
 
     for k, piece in enumerate(wrap.pieces):
         a = ends(piece)
-        after = wrap.pieces[k + 1] if k + 1 < len(wrap.pieces) else None
-        if after is not None and (after.way == "read_back") == (piece.way == "read_back") and not (
+        after = next((one for one in wrap.pieces[k + 1 :] if one.board == piece.board), None)
+        away = after.start_mm - piece.end_mm - wrap.losses_mm[piece.side] if after and wrap.runs else 0.0
+        if after is not None and away > 0.01:  # the stretch between is cut away
+            b = ends(after)
+            shapes.append(
+                Path((a[1], b[0], b[3], a[2]), "blade", "hatch", weight=0.8, pick=Pick("corner", piece.side))
+            )
+        elif after is not None and (after.way == "read_back") == (piece.way == "read_back") and not (
             piece.way == "upright" and after.start_mm != piece.start_mm
         ):  # fmt: skip
             b = ends(after)
@@ -278,7 +309,7 @@ def _losses(plan: Plan, drawn: Drawn) -> list[Shape]:
                 Path((a[1], b[0], b[3], a[2]), "blade", "solid", weight=0.6, pick=Pick("corner", piece.side))
             )
         elif after is None and piece.way in ("along", "turned_over"):
-            x = wrap.end_mm
+            x = max((run.end_mm for run in wrap.runs if run.board == piece.board), default=wrap.end_mm)
             low, high = a[1][1], a[2][1]
             gap = (a[1], (x, low), (x, high), a[2])
             shapes.append(Path(gap, "blade", "solid", weight=0.6, pick=Pick("corner", piece.side)))

@@ -93,7 +93,7 @@ def _faces(plan: Plan, corner: int, half: float) -> list[Shape]:
         else:
             b, c = _between(a, b, part), _between(d, c, part)
             target = box(0, 0, shown, height)
-        shapes.append(Grain(target, (a, b, c, d), Pick("side", index), piece.show))
+        shapes.append(Grain(target, (a, b, c, d), Pick("side", index), piece.show, piece.board))
     return shapes
 
 

@@ -33,7 +33,9 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
         # Leaning faces touch where they are widest: the gaps show how the grain turns.
         wide = high - low
         target = _face(side.outer_face, x - low, height / side.slant_mm)
-        shapes.append(Grain(target, face_on_board(side, piece), Pick("side", side.index), piece.show))
+        shapes.append(
+            Grain(target, face_on_board(side, piece), Pick("side", side.index), piece.show, piece.board)
+        )
         for owner, feature in OPENINGS.features(plan):
             if owner == f"side.{side.name}":
                 shapes.append(

@@ -112,7 +112,7 @@ def loupe_shapes(
             target = box(x + LOUPE_MM * scale, y, x + LOUPE_MM * scale + wide, y + high)
         a, b, c, d = source
         lying = (b, a, d, c) if ends else (a, b, c, d)
-        shapes.append(Grain(target, lying, Pick("side", number), piece.show))
+        shapes.append(Grain(target, lying, Pick("side", number), piece.show, piece.board))
     fold = x + LOUPE_MM * high / min(ring.sides[corner].slant_mm, ring.sides[(corner + 1) % count].slant_mm)
     shapes.append(line((fold, y), (fold, y + high), "follows", 1.0))
     name = corner_name(corner, count)

@@ -59,13 +59,14 @@ class Label(Struct, frozen=True):
 class Grain(Struct, frozen=True):
     """A piece of the board's picture: `source` on the board (mm), drawn at `points`.
 
-    Both are quadrilaterals with corners in the same order. `wide` and `high` are the board's size.
+    Both are quadrilaterals with corners in the same order. `board` is its name on the rack, empty for the sides' own.
     """
 
     points: tuple[Point, Point, Point, Point]
     source: tuple[Point, Point, Point, Point]
     pick: Pick | None = None
     plane: Plane = "face"
+    board: str = ""
 
 
 class Tag(Struct, frozen=True):

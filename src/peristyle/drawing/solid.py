@@ -36,6 +36,7 @@ class Face(Struct, frozen=True):
     plane: Surface = "face"
     whole: tuple[Point, ...] = ()
     lines: tuple[bool, ...] = ()
+    board: str = ""
 
 
 _SHADE: Final[dict[FaceKind, float]] = {"inside": 0.86, "floor": 0.86}  # what lies within has less light
@@ -104,7 +105,7 @@ def _seen(face: Standing, part: Facet | None, view: View, whole: tuple[Point, ..
         points = whole if part.points is face.points else tuple(view.point(*p) for p in part.points)
     return Face(
         face.kind, points, view.light(face.normal) * _SHADE.get(face.kind, 1.0), face.source, face.pick, face.plane,
-        whole or points, part.lines if part is not None else (True,) * len(points),
+        whole or points, part.lines if part is not None else (True,) * len(points), face.board,
     )  # fmt: skip
 
 

@@ -75,7 +75,9 @@ def _frieze(made: Plan, x: float, y: float) -> list[Shape]:
 
         a, b, c, d = ((x + (u - low) * share, y + v / side.slant_mm * _HIGH) for u, v in side.outer_face)
         piece = where[side.index]
-        shapes.append(Grain((a, b, c, d), face_on_board(side, piece), Pick("side", side.index), piece.show))
+        shapes.append(
+            Grain((a, b, c, d), face_on_board(side, piece), Pick("side", side.index), piece.show, piece.board)
+        )
         x += (high - low) * share
         if k + 1 < len(ring.sides):
             on = made.wrap.runs_on[side.index]

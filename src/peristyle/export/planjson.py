@@ -198,13 +198,14 @@ def _feature(feature: Feature) -> types.FeatureData:
 def _wrap(plan: Plan) -> types.WrapData:
     job, wrap = plan.job, plan.wrap
     count = job.design.side_count
+    numbers = {"": 1} | {board.name: n + 2 for n, board in enumerate(job.stock.rack)}
     return {
         "method": job.stock.board.method,
         "order": [side_name(i) for i in wrap.order or cutting_order(job)],
         "pieces": [
             {
                 "side": side_name(p.side),
-                "board": 1,
+                "board": numbers[p.board],
                 "start_mm": p.start_mm,
                 "end_mm": p.end_mm,
                 "origin": [p.origin_mm, p.y_mm],

@@ -40,6 +40,7 @@ from peristyle.model.design import (
 )
 from peristyle.model.faults import breaches, faults_of_type, listed
 from peristyle.model.job import Job, Saw, Work, decide, decided, job_of, openings_within, revised
+from peristyle.model.runs import breaks_told, put_breaks
 from peristyle.model.starts import begun
 from peristyle.model.stock import MOST_BOARDS, MOST_MARKS, Board, From, Mark
 from peristyle.model.tool_addresses import tools
@@ -529,6 +530,10 @@ def _stock(job: Job) -> Iterator[Address]:
     yield Address(
         "stock.closing_corner", "corner where the wrap closes, or last", text, _closing, _put_closing
     )
+    yield Address(
+        "stock.breaks", "corners where the wrap is broken, what is cut away there, and the board it goes on from",
+        text, breaks_told, put_breaks, "none",
+    )  # fmt: skip
 
 
 def _or_none(address: Address) -> Address:

@@ -28,7 +28,7 @@ from peristyle.model.design import (
     Thing,
     replace,
 )
-from peristyle.model.stock import Board, From, Mark, Stock
+from peristyle.model.stock import Board, Break, From, Mark, Stock
 from peristyle.model.tools import CAN, MOST_TOOLS, STARTING, DadoSet, Tool, Use, Uses, can, named
 
 MAX_STOPS: Final = 24
@@ -134,6 +134,12 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
         last, corner = self.design.side_count - 1, self.stock.closing_corner
         return last if corner is None else min(corner, last)
 
+    @property
+    def breaks(self) -> dict[int, Break]:
+        """Where the wrap is broken besides, by the number of the side at whose end; only corners this ring has."""
+        count, closing = self.design.side_count, self.closing
+        return {one.after: one for one in self.stock.breaks if one.after < count and one.after != closing}
+
 
 class Decisions(TypedDict, total=False):
     """What the maker decides, by the name it has wherever in the job it lives."""
@@ -161,6 +167,7 @@ class Decisions(TypedDict, total=False):
     rack: tuple[Board, ...]
     parts: From
     closing_corner: int | None
+    breaks: tuple[Break, ...]
     saw: Saw
     tools: tuple[Tool, ...]
     uses: Uses
@@ -174,7 +181,7 @@ _HOMES: Final = {
     **{name: ("design", part) for part, kind in _IN_DESIGN.items() for name in kind.__struct_fields__},
     **dict.fromkeys(("name", "units", "notes"), ("design",)),
     "marks": ("stock", "board"),
-    **dict.fromkeys(("board", "rack", "parts", "closing_corner"), ("stock",)),
+    **dict.fromkeys(("board", "rack", "parts", "closing_corner", "breaks"), ("stock",)),
     **dict.fromkeys(("saw", "tools", "uses"), ("shop",)),
     "work": (),
 }  # fmt: skip

@@ -121,16 +121,30 @@ class From(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     keys: Annotated[str, Meta(max_length=120)] = ""
 
 
+class Break(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Where the wrap is broken: the sides that follow side `after` (A = 0) begin elsewhere.
+
+    On the sides' own board, or with `board` on one of the rack, by its name. `skip_mm` of it is cut away first: behind
+    what was cut from it before, or from its start end.
+    """
+
+    after: Index
+    board: Annotated[str, Meta(max_length=120)] = ""
+    skip_mm: Allowance = 0.0
+
+
 class Stock(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """What the box is made of: the board of its sides, the others on the rack, and what comes from which.
 
-    `closing_corner` is the number of the side (A = 0) at whose end the wrap closes, None for the last.
+    `closing_corner` is the number of the side (A = 0) at whose end the wrap closes, None for the last; at `breaks` it
+    is broken besides, where no one board holds the ring or a side had to be made anew.
     """
 
     board: Board = Board()
     rack: Annotated[tuple[Board, ...], Meta(max_length=MOST_BOARDS)] = ()
     parts: From = From()
     closing_corner: Index | None = None
+    breaks: Annotated[tuple[Break, ...], Meta(max_length=200)] = ()
 
 
 def took(stock: Stock, number: int) -> Stock:

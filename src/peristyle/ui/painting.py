@@ -16,7 +16,7 @@ from peristyle.wood.looks import Surface
 
 POINT_PX = 4 / 3
 
-Planes = Callable[[Surface], WoodPicture | None]  # a board's pictures, by their planes
+Planes = Callable[[Surface, str], WoodPicture | None]  # pictures, by the plane and the board
 
 
 class Fit:
@@ -66,7 +66,7 @@ class WoodLayer:
         device = painter.device()
         smooth = bool(painter.renderHints() & QPainter.RenderHint.SmoothPixmapTransform)
         ratio = device.devicePixelRatioF()
-        seen = tuple(id(wood(plane)) for plane in dict.fromkeys(grain.plane for grain in grains))
+        seen = tuple(id(wood(*one)) for one in dict.fromkeys((g.plane, g.board) for g in grains))
         wanted = (grains, fit.key, seen, plain.rgb(), device.width(), device.height(), ratio, smooth)
         if wanted != self._for:
             # Moving wood is painted straight; it is kept once it comes by a second time.
@@ -216,7 +216,7 @@ def _upright(quad: tuple[Point, ...]) -> bool:
 
 
 def _grain(painter: QPainter, shape: Grain, fit: Fit, planes: Planes, plain: QColor) -> None:
-    wood = planes(shape.plane)
+    wood = planes(shape.plane, shape.board)
     polygon = fit.polygon(shape.points)
     if wood is not None and _upright(shape.points) and _upright(shape.source):
         # A plain copy is five times as fast as a brush laid through a transformation.

@@ -13,7 +13,9 @@ from typing import Final, NamedTuple, Protocol
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage
 
+from peristyle.model.job import Job
 from peristyle.model.stock import Board
+from peristyle.planning.stock.looks import look_of, look_of_sides
 from peristyle.reference.woods import wood_named
 from peristyle.storage import pictures
 from peristyle.wood.looks import Given, Look, Surface
@@ -90,8 +92,8 @@ class WoodStore(QObject):
         self._done.connect(self._arrived)
         self._kept: OrderedDict[_Key, WoodPicture] = OrderedDict()
         self._growing: set[_Key] = set()
-        self._last: dict[Surface, WoodPicture] = {}
-        self._wanted: dict[Surface, _Key] = {}
+        self._last: dict[tuple[Surface, str], WoodPicture] = {}
+        self._wanted: dict[tuple[Surface, str], _Key] = {}
         self.companions: list[Companion] = []  # settled and closed with this
         self.folders: tuple[Path, ...] = ()  # where pictures of real boards are
         self._rest = QTimer(self)
@@ -106,26 +108,36 @@ class WoodStore(QObject):
             False
         )  # whether something is being dragged: fine pictures wait
 
-    def picture(self, look: Look, plane: Surface = "face") -> WoodPicture | None:
-        """One plane of a board, as far as it is there."""
+    def of_sides(self, job: Job) -> Callable[[Surface, str], WoodPicture | None]:
+        """The pictures of the boards the sides come from, by plane and by the board's name on the rack."""
+        own = look_of_sides(job)
+        others = {board.name: look_of(board) for board in job.stock.rack} if job.stock.breaks else {}
+
+        def picture(plane: Surface, board: str) -> WoodPicture | None:
+            return self.picture(others.get(board, own), plane, board)
+
+        return picture
+
+    def picture(self, look: Look, plane: Surface = "face", board: str = "") -> WoodPicture | None:
+        """One plane of a board, as far as it is there; the last one of that `board` while a new one grows."""
         if plane in ("face", "under"):
             look = look._replace(leaves_mm=(0.0, 0.0))  # how it would be resawn changes nothing on its faces
-        return self._picture(look, plane)
+        return self._picture(look, plane, (plane, board))
 
-    def _picture(self, look: Look, plane: Surface) -> WoodPicture | None:
+    def _picture(self, look: Look, plane: Surface, place: tuple[Surface, str]) -> WoodPicture | None:
         """One plane of a board, rough at first; the last one while the new one grows, None at the very first."""
         for key in (_Key(look, plane, True), _Key(look, plane)):
             if key in self._kept:
                 self._kept.move_to_end(key)
-                self._last[plane] = self._kept[key]
-                if not key.fine and self._wanted.get(plane) != key._replace(fine=True):
-                    self._wanted[plane] = key._replace(fine=True)
+                self._last[place] = self._kept[key]
+                if not key.fine and self._wanted.get(place) != key._replace(fine=True):
+                    self._wanted[place] = key._replace(fine=True)
                     self._finer.start()
-                return self._last[plane]
-        if self._wanted.get(plane) not in (key, key._replace(fine=True)):
-            self._wanted[plane] = key
+                return self._last[place]
+        if self._wanted.get(place) not in (key, key._replace(fine=True)):
+            self._wanted[place] = key
             self._rest.start()
-        return self._last.get(plane)
+        return self._last.get(place)
 
     def _given(self, name: str) -> bytes | None:
         return pictures.read(name, self.folders)

@@ -104,6 +104,15 @@ _TEXTS: Final[dict[str, str]] = {
     "wish_height": "The {mark} that is wished {at_mm} above the bottom edge lies at another height, or on no side.",
     "part_board_thin": "The {part} is {thick_mm} thick and “{board}”, which it is to come from, gives {board_mm}.",
     "part_board_small": "The {part} needs {long_mm} × {wide_mm} and does not come out of “{board}”.",
+    "breaks_not_cut": "The wrap is broken at a corner, and only sides that are cut square first can come from several "
+    "strips.",
+    "break_board_gone": "“{board}”, from which the wrap was to go on, is no longer on the rack. The sides are "
+    "shown on the first board.",
+    "break_board_small/long": "“{board}” is {board_mm} long; what is to come from it takes {needed_mm}.",
+    "break_board_small/wide": "“{board}” is {board_mm} wide; the strip from it takes {needed_mm}.",
+    "break_board_small/thick": "“{board}” gives {board_mm} of thickness; the sides are {needed_mm} thick.",
+    "wrap_broken": "The grain runs on at all but {broken:0} of {count:0} corners: it is broken at {corners} and "
+    "where it closes.",
     "sheet_edges": "Sheet stock shows its plies: band the top and bottom edges of all sides, and none that is "
     "glued. That is {edges:0} edges, {long_mm} in all, at least {wide_mm} wide. Measure the sheet's true thickness "
     "first.",
@@ -312,6 +321,7 @@ _LABELS: Final[dict[str, str]] = {
     "to_the_front": "Start the strip at {shift_mm}: it comes on the front",
     "to_the_height": "Let the strip lie {across_mm} up from the edge",
     "other_wood": "Take it from other wood",
+    "unbroken": "Make it whole again",
     "slide_down": "Let the strip lie at the straight edge",
     "slide_back": "Slide it back onto the board",
     "scaled": "Make the box {percent:1} % of its size",

@@ -140,7 +140,8 @@ def _rabbet(step: Step, fmt: Format) -> str:
 
 
 def _trim(step: Step, fmt: Format) -> str:
-    return f"{_mm(step, 'stop', fmt)} off the start end"
+    where = "of the strip" if step.title == "trim.away" else "off the start end"
+    return f"{_mm(step, 'stop', fmt)} {where}"
 
 
 def _strip_bevel(step: Step, fmt: Format) -> str:

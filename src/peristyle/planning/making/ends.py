@@ -27,8 +27,11 @@ from peristyle.planning.making.step import Step, make
 from peristyle.reference.machines import USUAL_ANGLES
 
 
-def crosscuts(job: Job, ring: RingPlan, order: Sequence[int], word: str) -> Iterator[Step]:
-    """Crosscuts in board order, so that the grain stays in order; equal pieces share a stop.
+def crosscuts(
+    job: Job, ring: RingPlan, order: Sequence[int], word: str, stops: dict[tuple[int, ...], int] | None = None
+) -> Iterator[Step]:
+    """Crosscuts in board order, so that the grain stays in order; equal pieces share a stop, also with those whose
+    `stops` are set already.
 
     Sides that lean unlike each other are cut square, long enough for both edges, before they are ripped.
     """
@@ -36,7 +39,7 @@ def crosscuts(job: Job, ring: RingPlan, order: Sequence[int], word: str) -> Iter
         return
     creep, square = creep_of(job, ring), not ring.leans_alike
     run: list[SidePlan] = []
-    stops: dict[tuple[int, ...], int] = {}
+    stops = {} if stops is None else stops
 
     def key(side: SidePlan) -> tuple[int, ...]:
         if square:

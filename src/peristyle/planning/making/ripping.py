@@ -13,7 +13,7 @@ from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.setting import SAME_SETTING, fence, off_the_end, same, thickness, tilt, width
 from peristyle.planning.making.step import Part, Step, make
-from peristyle.planning.stock.laying import SURFACING_MM
+from peristyle.planning.stock.laying import SURFACING_MM, Run
 from peristyle.planning.stock.wrap import WrapPlan
 
 
@@ -140,6 +140,17 @@ def _rip(job: Job, ring: RingPlan, sides: Sequence[SidePlan], word: str) -> Step
         numbers={"lean_deg": steep, "tilt_deg": lean},
         names={"sides": letters(sides), "down": "inside" if slope > 0 else "show"},
         short=some and max(s.blank_mm for s in sides) < job.shop.saw.least_mm,
+    )  # fmt: skip
+
+
+def trim_of(job: Job, run: Run, ring: RingPlan, title: str, names: dict[str, str]) -> Step:
+    """What is cut away before a run of a broken wrap: off its board's end, or behind what was cut from it before."""
+    off = run.start_mm if title == "trim" else run.skip_mm
+    return make(
+        "trim", ids([ring.sides[i] for i in run.sides], "side"), cutter=cutter(job, "crosscut"),
+        settings=(off_the_end(off),), title=f"{title}.on" if title == "trim" else title,
+        says=("on_board", "trim") if title == "trim" else (title,),
+        names=names | {"sides": letters([ring.sides[i] for i in run.sides])},
     )  # fmt: skip
 
 

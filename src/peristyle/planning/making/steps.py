@@ -17,7 +17,7 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "strip_bevel": ("strips", "try_bevel"),
     "heights": ("strip_bevel", "strips"),
     "mark": ("rip", "plane"),
-    "trim": ("rip", "mark"),
+    "trim": ("rip", "mark", "crosscut"),
     "crosscut": ("trim", "groove", "rabbet", "mark", "rip"),
     "bevel": ("crosscut", "trim", "groove", "rabbet", "rip", "try_bevel"),
     "dado": ("bevel", "heights", "groove"),

@@ -21,12 +21,16 @@ _NEAR_MM = 2.0  # a wished-for height is met this nearly
 
 
 class Shown(NamedTuple):
-    """A part of a side's face as it lies on the board: what of the board's plane will be seen in the box."""
+    """A part of a side's face as it lies on the board: what of the board's plane will be seen in the box.
+
+    `board` is its name on the rack, empty for the sides' own.
+    """
 
     side: int
     inside: bool
     plane: Plane
     outline: Points
+    board: str = ""
 
 
 class Span(NamedTuple):
@@ -52,13 +56,13 @@ def shown_faces(job: Job, ring: RingPlan, wrap: WrapPlan, section: SectionPlan) 
         side = ring.sides[piece.side]
         lost = _lost(side, section)
         for band in _between(side.outer_face, lost):
-            found.append(Shown(piece.side, False, piece.show, tuple(piece.on(p) for p in band)))
+            found.append(Shown(piece.side, False, piece.show, tuple(piece.on(p) for p in band), piece.board))
         grooves = [
             Span(min(y for y, _z in profile), max(y for y, _z in profile))
             for groove in section.grooves if (profile := groove.profiles[side.index])
         ]  # fmt: skip
         for band in _between(side.inner_face, [*lost, *grooves]) if side.inner_face else ():
-            found.append(Shown(piece.side, True, piece.inside, tuple(piece.on(p) for p in band)))
+            found.append(Shown(piece.side, True, piece.inside, tuple(piece.on(p) for p in band), piece.board))
     return found
 
 
@@ -132,14 +136,14 @@ def _moves(face: Shown, box: Box) -> Iterator[Span]:
 
 
 def blocked(board: Board, faces: Sequence[Shown]) -> list[Span]:
-    """The moves of all sides along the board (mm, from where they lie) that bring one on a mark it must avoid; in
+    """The moves of all sides on the sides' own board along it (mm, from where they lie) that bring one on a mark it must avoid; in
     order, those that overlap brought together.
     """
     spans = sorted(
         move
         for mark in board.marks
         for face in faces
-        if _at_odds(board, mark, face)
+        if not face.board and _at_odds(board, mark, face)
         for move in _moves(face, lies(board, mark))
         if move.high > move.low
     )
@@ -175,7 +179,7 @@ def unmet(job: Job, faces: Sequence[Shown]) -> list[int]:
 def _met(job: Job, mark: Mark, faces: Sequence[Shown]) -> bool:
     board = job.stock.board
     box = lies(board, mark)
-    seen = [f for f in faces if not f.inside and on_plane(board, mark, f.plane)]
+    seen = [f for f in faces if not f.inside and not f.board and on_plane(board, mark, f.plane)]
     if mark.wish == "front":
         whole = (box.x1 - box.x0) * (box.y1 - box.y0)
         return sum(_shared(f, box) for f in seen if f.side == job.design.form.front) >= _SHARE * whole
@@ -193,20 +197,26 @@ def _shared(face: Shown, box: Box) -> float:
 def mark_findings(job: Job, ring: RingPlan, wrap: WrapPlan, section: SectionPlan) -> Iterator[Finding]:
     """Sides that lie on what they must avoid, and wishes that are not met."""
     board = job.stock.board
-    if not board.marks or not wrap.pieces:
+    others = [one for one in job.stock.rack if one.name in {run.board for run in wrap.runs}]
+    if not any(one.marks for one in (board, *others)) or not wrap.pieces:
         return
     faces = shown_faces(job, ring, wrap, section)
     place = Place("board")
-    for mark in board.marks:
-        hit = [face for face in faces if _at_odds(board, mark, face) and overlaps(face, lies(board, mark))]
-        if not hit:
-            continue
-        first = hit[0]
-        fixes = (*_moved_clear(job, wrap, blocked(board, faces)), *_allowed(board, mark, first))
-        yield Finding(
-            "on_a_mark", "caution", place, {}, fixes,
-            {"mark": mark.kind, "side": side_name(first.side), "face": "inside" if first.inside else "show_face"},
-        )  # fmt: skip
+    for name, there in (("", board), *((one.name, one) for one in others)):
+        for mark in there.marks:
+            hit = [
+                face for face in faces
+                if face.board == name and _at_odds(there, mark, face) and overlaps(face, lies(there, mark))
+            ]  # fmt: skip
+            if not hit:
+                continue
+            first = hit[0]
+            own = (*_moved_clear(job, wrap, blocked(board, faces)), *_allowed(board, mark, first))
+            yield Finding(
+                "on_a_mark", "caution", place, {}, () if name else own,
+                {"mark": mark.kind, "side": side_name(first.side),
+                 "face": "inside" if first.inside else "show_face"},
+            )  # fmt: skip
     for number in unmet(job, faces):
         mark = board.marks[number]
         numbers = {"at_mm": mark.at_mm}

@@ -10,6 +10,7 @@ from typing import Final, Literal, NamedTuple
 from msgspec import Struct
 
 from peristyle.core.planes import Point
+from peristyle.model.design import replace
 from peristyle.model.job import Job
 from peristyle.model.stock import Method
 from peristyle.planning.cutters import cutter
@@ -38,7 +39,7 @@ class Placed(Struct, frozen=True):
     `origin_mm` and `y_mm` are where the bottom start corner of the show face lies. `way`: along the board; `read_back`,
     along it the other way round (the upper leaf of a book); `turned_over`, its show face down and its bottom edge up
     the board; `upright`, its bottom edge across the board. `show` and `inside` are the planes of the board that its
-    faces are cut from.
+    faces are cut from; `board` is the name of that board on the rack, empty for the sides' own.
     """
 
     side: int
@@ -49,6 +50,7 @@ class Placed(Struct, frozen=True):
     way: Way = "along"
     show: Plane = "face"
     inside: Plane = "under"
+    board: str = ""
 
     def on(self, point: Point) -> Point:
         """A point of the side's own frame (along its bottom edge, up its face), on the board."""
@@ -72,6 +74,20 @@ class Parting(NamedTuple):
     creep_mm: float
 
 
+class Run(Struct, frozen=True):
+    """Sides that lie one after the other on one board, `board` its name on the rack, empty for the sides' own.
+
+    `skip_mm` is what is cut away before the first of them; the strip of it begins at `start_mm` and ends, the last cut
+    counted, at `end_mm` along the board.
+    """
+
+    board: str
+    sides: tuple[int, ...]
+    skip_mm: float
+    start_mm: float
+    end_mm: float
+
+
 class Laid(NamedTuple):
     """All sides on the board.
 
@@ -87,6 +103,7 @@ class Laid(NamedTuple):
     used_mm: float
     strip_mm: float
     rows: int = 1
+    runs: tuple[Run, ...] = ()
 
 
 def parting(job: Job) -> Parting:
@@ -175,6 +192,8 @@ def _along(job: Job, ring: RingPlan, how: Parting, start: float, low: float) -> 
             for n, (a, b) in enumerate(zip(order, order[1:] + order[:1], strict=True))
         ]
         losses = tuple(between[order.index(i)] for i in range(count))
+    if job.breaks and how.method == "square_first":
+        return _broken(job, ring, how, order, start)
     pieces = _in_line(how, [sides[i] for i in order], [losses[i] for i in order], start, low)
     used = math.fsum(p.end_mm - p.start_mm for p in pieces) + math.fsum(losses)
     runs = tuple(how.method != "none" and i != order[-1] for i in range(count))
@@ -192,6 +211,41 @@ def _in_line(
         pieces.append(Placed(side.index, x, x + most - least, x - least, low))
         x += most - least + loss
     return tuple(pieces)
+
+
+def _broken(job: Job, ring: RingPlan, how: Parting, order: tuple[int, ...], start: float) -> Laid:
+    """Run by run, each on its board behind what was cut from that before."""
+    sides, count, breaks = ring.sides, len(order), job.breaks
+    losses = tuple(
+        loss_at(how, sides[i], sides[(i + 1) % count], apart=i == order[-1] or i in breaks)
+        for i in range(count)
+    )
+    known = {board.name: board for board in job.stock.rack}
+    reached: dict[str, float] = {}
+    runs: list[Run] = []
+    pieces: list[Placed] = []
+    for wanted, skip, some in _runs(job, order):
+        name, board = (wanted, known[wanted]) if wanted in known else ("", job.stock.board)
+        begin = reached.get(name, 0.0) + skip if runs else start
+        own = _in_line(how, [sides[i] for i in some], [losses[i] for i in some], begin, board.low_mm)
+        pieces += [replace(piece, board=name) for piece in own]
+        reached[name] = own[-1].end_mm + losses[some[-1]]
+        runs.append(Run(name, some, skip, begin, reached[name]))
+    runs_on = tuple(i not in breaks and i != order[-1] for i in range(count))
+    return Laid(
+        order, tuple(pieces), losses, runs_on, reached.get("", start) - start, _ripped(ring), runs=tuple(runs)
+    )
+
+
+def _runs(job: Job, order: tuple[int, ...]) -> list[tuple[str, float, tuple[int, ...]]]:
+    """The board each run lies on, what is cut away of it first, and the sides, in cutting order."""
+    found: list[tuple[str, float, list[int]]] = [("", 0.0, [])]
+    for before, index in zip((None, *order), order, strict=False):
+        broken = job.breaks.get(before) if before is not None else None
+        if broken is not None:
+            found.append((broken.board, broken.skip_mm, []))
+        found[-1][2].append(index)
+    return [(name, skip, tuple(some)) for name, skip, some in found]
 
 
 def _flipped(job: Job, ring: RingPlan, how: Parting, start: float, low: float) -> Laid:

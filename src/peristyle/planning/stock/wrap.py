@@ -15,7 +15,8 @@ from peristyle.planning.findings import Finding, Fix, Place, reader, shape_chang
 from peristyle.planning.form.ring import RingPlan, plan_ring
 from peristyle.planning.form.slabs import scaled
 from peristyle.planning.making.machine import creep_of
-from peristyle.planning.stock.laying import SURFACING_MM, Placed, lay, parting
+from peristyle.planning.stock.laying import SURFACING_MM, Placed, Run, lay, parting
+from peristyle.planning.stock.run_findings import run_findings
 from peristyle.planning.stock.way_findings import way_findings
 
 REFINED_MM: Final = 1e-4  # how near to the board's end a fitted strip comes
@@ -27,6 +28,7 @@ class WrapPlan(Struct, frozen=True):
     `runs_on[i]` says whether the grain runs over corner i. The strip starts at `start_mm`, `low_mm` up from the
     board's edge. `used_mm` is what one box takes of the board, Σ lengths + all losses,
     without the end trim; `needed_mm` includes the trim. `creep_mm` is what each end keeps to creep up on.
+    Where the wrap is broken `runs` are its stretches, and all lengths are those of the sides' own board.
     `tiers` is how many such strips lie above each other, `rows` how many lengths of its strips an upright ring takes.
     """
 
@@ -44,6 +46,7 @@ class WrapPlan(Struct, frozen=True):
     runs_on: tuple[bool, ...] = ()
     grain_turn_deg: tuple[float, ...] = ()
     creep_mm: float = 0.0
+    runs: tuple[Run, ...] = ()
     findings: tuple[Finding, ...] = ()
 
     @property
@@ -68,6 +71,7 @@ def plan_wrap(job: Job, ring: RingPlan) -> WrapPlan:
         pieces=laid.pieces,
         losses_mm=laid.losses_mm,
         runs_on=laid.runs_on,
+        runs=laid.runs,
         rows=laid.rows,
         start_mm=start,
         used_mm=laid.used_mm,
@@ -82,6 +86,7 @@ def plan_wrap(job: Job, ring: RingPlan) -> WrapPlan:
     )
     findings = (
         *_length_findings(job, plan), *_stock_findings(job, ring, plan), *way_findings(job, ring, laid),
+        *run_findings(job, ring, laid),
     )  # fmt: skip
     return replace(plan, findings=findings)
 

@@ -21,7 +21,6 @@ from PySide6.QtWidgets import QWidget
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Grip, Handle, Label, Pick, Tag
 from peristyle.model.job import Job
-from peristyle.planning.stock.looks import look_of_sides
 from peristyle.ui.painting import POINT_PX, Fit, WoodLayer, label_box, label_font, paint, picked
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
@@ -186,9 +185,9 @@ class Sheet(FocusSeen):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, fine)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, fine)
         painter.fillRect(self.rect(), self._theme.paper)
-        board, look = self._session.job.stock.board, look_of_sides(self._session.plan.job)
+        board = self._session.job.stock.board
         paint(painter, self._drawing, self._fit, self._theme,
-              lambda plane: self._wood.picture(look, plane), self._wood.plain(board),
+              self._wood.of_sides(self._session.plan.job), self._wood.plain(board),
               self._session.selection, self._layer)  # fmt: skip
         self._lead(painter)
         painter.setFont(label_font(9.0, False, self.font()))

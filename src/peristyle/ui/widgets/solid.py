@@ -23,7 +23,6 @@ from peristyle.drawing.eye import Eye
 from peristyle.drawing.solid import Face, Solid, solid_words
 from peristyle.model import fields
 from peristyle.planning.plan import Plan
-from peristyle.planning.stock.looks import look_of_sides
 from peristyle.ui.painting import Planes, key_colour, label_font, texture
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
@@ -154,12 +153,12 @@ class SolidView(FocusSeen):
         # While sizes or pieces move, bodies are drawn one after the other; at rest, and when turned, rightly.
         faces = self._standing(plan, share).faces(self._eye, fine=not resized)
         board = self._session.job.stock.board
-        look, plain = look_of_sides(self._session.plan.job), self._wood.plain(board)
+        plain = self._wood.plain(board)
         self._polygons = self._placed(faces)
         self._place_tags()
         scale = self._scale(faces)
         chosen = self._session.selection
-        self._faces(painter, lambda plane: self._wood.picture(look, plane), plain, scale)
+        self._faces(painter, self._wood.of_sides(plan.job), plain, scale)
         for face, polygon in self._polygons:
             if chosen is not None and face.pick == chosen and face.kind == "show":
                 painter.setPen(QPen(self._theme.decided, 2.6))
@@ -243,7 +242,7 @@ class SolidView(FocusSeen):
             base: QColor | QBrush = colours[face.kind]
             # Inside faces wear the board's back, once nothing moves.
             wears = len(face.source) == 4 and (face.kind == "show" or fine)
-            picture = planes(face.plane) if wears else None
+            picture = planes(face.plane, face.board) if wears else None
             worn = texture(picture, face.source, whole, scale, fine=fine) if picture is not None else None
             if worn is not None:
                 base = worn

@@ -12,7 +12,16 @@ from peristyle.planning.making.ends import bevels, crosscuts, mitered_ends
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import walls
 from peristyle.planning.making.piece import Piece
-from peristyle.planning.making.ripping import ids, leaf_mm, piece_rips, planing, rips, trimming
+from peristyle.planning.making.ripping import (
+    ids,
+    leaf_mm,
+    letters,
+    piece_rips,
+    planing,
+    rips,
+    trim_of,
+    trimming,
+)
 from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.making.uprights import upright_steps
@@ -31,6 +40,10 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     job, ring, order = plan.job, plan.ring, plan.wrap.order
+    if plan.wrap.runs:
+        yield from _from_runs(plan)
+        yield from _together(plan)
+        return
     for step in planing(job, ring):
         yield "strip", step
     if job.stock.board.method == "upright":
@@ -53,6 +66,44 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     for step in bevels(job, ring, order, "side"):
         yield "bevels", step
     yield from _together(plan)
+
+
+def _from_runs(plan: Settled) -> Iterator[tuple[Phase, Step]]:
+    """The sides of a broken wrap: a strip of each board they lie on, and run by run off the strips."""
+    job, ring, wrap = plan.job, plan.ring, plan.wrap
+    known = {board.name: board for board in job.stock.rack}
+    strips: list[Step] = []
+    for name in dict.fromkeys(run.board for run in wrap.runs):
+        lying = [ring.sides[i] for run in wrap.runs if run.board == name for i in run.sides]
+        part: RingPlan = replace(ring, sides=tuple(sorted(lying, key=lambda side: side.index)))
+        board = known.get(name, job.stock.board)
+        there = replace(
+            job, stock=replace(job.stock, board=replace(board, method="square_first", resaw=False))
+        )
+        there = there if name else job
+        for step in (*planing(there, part), *rips(there, part, "side")):
+            names = step.names | {"board": board.name, "sides": letters(lying)}
+            strips.append(replace(step, title=f"{step.title}.on", says=("on_board", *step.says), names=names))
+    for step in strips:
+        yield "strip", step
+    first = [
+        next(run for run in wrap.runs if run.board == name)
+        for name in dict.fromkeys(r.board for r in wrap.runs)
+    ]
+    for run in first:
+        if run.start_mm > 0.0:
+            board = known.get(run.board, job.stock.board)
+            yield "ends", trim_of(job, run, ring, "trim", {"board": board.name})
+    stops: dict[tuple[int, ...], int] = {}
+    for run in wrap.runs:
+        if run not in first and run.skip_mm > 0.0:
+            yield "ends", trim_of(job, run, ring, "trim.away", {"side": ring.sides[run.sides[0]].name})
+        for step in crosscuts(job, ring, run.sides, "side", stops):
+            yield "ends", step
+    for step in (*piece_rips(job, ring, "side"), *mitered_ends(job, ring, "side")):
+        yield "ends", step
+    for step in bevels(job, ring, wrap.order, "side"):
+        yield "bevels", step
 
 
 def _together(plan: Settled) -> Iterator[tuple[Phase, Step]]:

@@ -23,7 +23,7 @@ from peristyle.model.design import (
     Thing,
 )
 from peristyle.model.job import Job, OwnStep, Saw, Work, job_of, revised
-from peristyle.model.stock import WISHES, Board, Mark, MarkKind, Shows
+from peristyle.model.stock import WISHES, Board, Break, Mark, MarkKind, Shows
 from peristyle.model.tools import CAN, Tool, Uses, can
 from peristyle.planning.stock.wrap import suiting_board
 from peristyle.reference.woods import WOODS, Look, Sawn
@@ -140,6 +140,19 @@ def random_board(board: Board, count: int) -> Board:
     )  # fmt: skip
 
 
+def random_breaks(job: Job) -> Job:
+    """Now and then the wrap broken, on its own board or one of the rack; of a chance of its own as well."""
+    chance, count = random.Random(f"{job.stock!r}"), job.design.side_count
+    if chance.random() > 0.2:
+        return job
+    corners = sorted(chance.sample(range(count), chance.randint(1, min(3, count))))
+    names = ["", *(board.name for board in job.stock.rack)]
+    breaks = (
+        Break(after=k, board=chance.choice(names), skip_mm=chance.choice((0.0, 12.5, 60.0))) for k in corners
+    )
+    return revised(job, breaks=tuple(breaks))
+
+
 def random_design(chance: random.Random, most_sides: int = 12) -> Job:
     """One box. Most could be made; some contradict themselves."""
     shape = random_shape(chance, most_sides)
@@ -199,7 +212,7 @@ def random_design(chance: random.Random, most_sides: int = 12) -> Job:
         )
     )
     method = chance.choice(("square_first", "bevel_direct"))
-    return revised(
+    made = revised(
         job,
         board=random_board(
             replace(board, method=method, resaw=random.Random(repr(board)).random() < 0.1), count
@@ -213,4 +226,8 @@ def random_design(chance: random.Random, most_sides: int = 12) -> Job:
             keys=chance.choice(("before_lid", "after_lid")),
             own=(OwnStep("own.1", "Sharpen", before="box.glue"),) if chance.random() < 0.2 else (),
         ),
+        rack=(replace(board, name="Spare", marks=(), method="square_first"),)
+        if chance.random() < 0.3
+        else (),
     )
+    return random_breaks(made)

@@ -20,6 +20,7 @@ class Came(NamedTuple):
     start: tuple[float, float]
     end: tuple[float, float]
     top: tuple[float, float]
+    board: str = ""
 
 
 def _stop_of(step: Step, name: str) -> float:
@@ -43,6 +44,8 @@ def came_from(made: Plan) -> dict[str, Came]:
         return _upright(steps, trims[0].amount("stop"), low)
     assert rip is not None
     high = rip.amount("width")
+    if rip.title.endswith(".on"):
+        return _from_boards(made, steps)
     if method in ("bevel_direct", "flip_shared"):
         return _bevelled(made, steps, trims[0].amount("stop"), low, high)
     found: dict[str, Came] = {}
@@ -58,6 +61,29 @@ def came_from(made: Plan) -> dict[str, Came]:
                     a, b = made.job.stock.board.length_mm - a, made.job.stock.board.length_mm - b
                 found[name] = Came(plane, (a, low), (b, low), (a, low + high))
                 x += stop + (step.cut_mm or 0.0)
+    return found
+
+
+def _from_boards(made: Plan, steps: list[Step]) -> dict[str, Came]:
+    """Off several boards' strips: what was cut of each before, and what is cut away, tells where the next lies."""
+    strips = {
+        name: rip for rip in steps if "board" in rip.names and rip.operation == "rip" for name in rip.pieces
+    }
+    at: dict[str, float] = {}
+    found = {}
+    for step in steps:
+        if step.operation == "trim":
+            board = strips[step.pieces[0]].names["board"]
+            at[board] = at.get(board, 0.0) + step.amount("stop")
+        for name in step.pieces if step.operation == "crosscut" else ():
+            rip, left, stop = strips[name], step.numbers.get("left_mm", 0.0) / 2, step.amount("stop")
+            board = rip.names["board"]
+            low = rip.numbers.get("edge_mm", 0.0) + rip.numbers.get("across_mm", 0.0)
+            x = at.get(board, 0.0)
+            a, b = x + left, x + stop - left
+            own = "" if board == made.job.stock.board.name else board
+            found[name] = Came("face", (a, low), (b, low), (a, low + rip.amount("width")), own)
+            at[board] = x + stop + (step.cut_mm or 0.0)
     return found
 
 

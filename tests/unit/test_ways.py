@@ -1,5 +1,6 @@
 """The ways of cutting a board up: where the sides lie, what is lost, which corners run on."""
 
+import itertools
 import random
 
 import numpy as np
@@ -9,13 +10,18 @@ from peristyle.core.lengths import Format
 from peristyle.drawing.frieze import frieze_drawing
 from peristyle.drawing.match import loupe_shapes
 from peristyle.drawing.shapes import Grain
+from peristyle.model.addresses import applied
 from peristyle.model.design import House, Panel, Rectangle, Regular, Shape, replace
 from peristyle.model.job import Job, Saw, job_of, revised
 from peristyle.model.rack import part_of, put_with
-from peristyle.model.stock import Board, Mark, Method
+from peristyle.model.stock import Board, Break, Mark, Method
 from peristyle.planning.plan import plan
+from peristyle.planning.stock.broken import breaking, fewest_breaks
+from peristyle.planning.stock.search import Allowed, search
+from peristyle.planning.stock.search import applied as taken
 from peristyle.wood.looks import Grown, Look
 from peristyle.wood.pictures import seen
+from support.bench import wrongly_made
 from support.numbered import came_from
 
 WAYS: tuple[Method, ...] = ("square_first", "bevel_direct", "flip_shared", "book", "upright", "none")
@@ -50,6 +56,130 @@ def test_sides_lie_where_the_steps_take_them_from(seed: int) -> None:
         start, end, _top_end, top = (piece.on(point) for point in side.outer_face)
         for there, here in ((start, came.start), (end, came.end), (top, came.top)):
             assert there == pytest.approx(here, abs=1e-6), (side.name, made.job.stock.board.method)
+
+
+@pytest.mark.parametrize("seed", range(10))
+def test_a_broken_wrap_lies_where_the_steps_take_it_from(seed: int) -> None:
+    chance = random.Random(seed)
+    job = box(
+        Regular(chance.choice((4, 6, 9)), 70.0),
+        creep_mm=chance.choice((0.0, 1.5)),
+        shift_mm=17.0,
+        edge_mm=3.0,
+    )
+    count = job.design.side_count
+    spare = Board(name="Spare", length_mm=2400.0, width_mm=300.0, thickness_mm=12.0, across_mm=9.0)
+    breaks = tuple(
+        Break(after=k, board=chance.choice(("", "Spare")), skip_mm=chance.choice((0.0, 40.0)))
+        for k in chance.sample(range(count), 3)
+    )
+    slopes = chance.choice([(0.0,), (11.0,), tuple(6.0 + k % 3 for k in range(count))])
+    made = plan(
+        revised(job, rack=(spare,), breaks=breaks, slopes_deg=slopes, closing_corner=chance.randrange(count))
+    )
+    assert made.buildable, [f.code for f in made.findings]
+    assert not wrongly_made(made)
+    told = came_from(made)
+    for piece in made.wrap.pieces:
+        side = made.ring.sides[piece.side]
+        came = told[f"side.{side.name}"]
+        assert came.board == piece.board
+        if slopes == (0.0,):  # else a stop is told along the longer edge
+            assert piece.on(side.outer_face[0]) == pytest.approx(came.start, abs=1e-6)
+            assert piece.on(side.outer_face[1]) == pytest.approx(came.end, abs=1e-6)
+    grains = [s for s in frieze_drawing(made, Format("mm")).shapes if isinstance(s, Grain)]
+    assert [grain.board for grain in grains] == [piece.board for piece in made.wrap.pieces]
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_a_wrap_is_broken_only_as_often_as_it_must_be(seed: int) -> None:
+    """Against brute force: no layout with fewer runs exists where every stretch may take any run."""
+    chance = random.Random(seed)
+    job = box(
+        Regular(chance.choice((4, 5, 6)), 100.0, "outside"),
+        end_trim_mm=0.0,
+        length_mm=chance.uniform(250, 420),
+    )
+    marks = (Mark(x_mm=chance.uniform(20, 200), y_mm=10.0, length_mm=12.0, width_mm=30.0),)
+    rack = tuple(
+        Board(
+            name=f"Spare {n}",
+            length_mm=chance.uniform(160, 380),
+            width_mm=200.0,
+            thickness_mm=14.0,
+            end_trim_mm=0.0,
+        )
+        for n in range(3)
+    )
+    job = revised(job, board=replace(job.stock.board, marks=marks), rack=rack)
+    made = fewest_breaks(job)
+    least = _fewest_runs(job)
+    assert (made is None) == (least is None)
+    if made is None or least is None:
+        return
+    found = plan(made)
+    assert [f.code for f in found.findings if f.severity != "note"] == []
+    assert len(found.wrap.runs) == least
+    assert applied(job, breaking(job).changes).stock == made.stock  # type: ignore[union-attr]
+
+
+def _fewest_runs(job: Job) -> int | None:
+    """Every way of cutting the ring up, every order of stretches; the first run on the sides' own board."""
+    count, kerf = job.design.side_count, job.shop.saw.kerf_mm
+    mark, long = job.stock.board.marks[0], job.stock.board.length_mm
+    rooms = [(0, 0.0, mark.x_mm, long), (0, mark.x_mm + mark.length_mm, long, long)]
+    rooms += [(n + 1, 0.0, board.length_mm, board.length_mm) for n, board in enumerate(job.stock.rack)]
+
+    def fits(runs: list[int], spent: dict[int, float], first: bool) -> bool:
+        if not runs:
+            return True
+        for board, low, high, whole in rooms:
+            begin = max(low, spent.get(board, 0.0))
+            end = begin + runs[0] * 100.0 + (runs[0] - 1) * kerf
+            good = (not first or board == 0) and end <= high and end + kerf <= whole
+            if good and fits(runs[1:], spent | {board: end + kerf}, False):
+                return True
+        return False
+
+    for number in range(1, count + 1):
+        for sizes in itertools.product(range(1, count + 1), repeat=number):
+            if sum(sizes) == count and number > 1 and fits(list(sizes), {}, True):
+                return number
+    return None
+
+
+def test_a_side_made_anew_leaves_the_others_where_they_lie() -> None:
+    spare = Board(name="Spare", length_mm=700.0, width_mm=120.0, thickness_mm=30.0, seed=21)
+    job = revised(box(Rectangle(200.0, 140.0)), rack=(spare,))
+    before = {p.side: p for p in plan(job).wrap.pieces}
+    for side in range(4):
+        found = search(job, Allowed(replaces=side), lambda _name: None)
+        assert found.suggestions
+        made = plan(taken(job, found.suggestions[0]))
+        assert made.buildable
+        for piece in made.wrap.pieces:
+            assert piece.board == ("Spare" if piece.side == side else "")
+            if piece.side != side:
+                assert piece.start_mm == pytest.approx(before[piece.side].start_mm, abs=0.01)
+
+
+def test_a_lost_side_is_found_where_it_was_cut_from() -> None:
+    """The stretch a side came from is put on the rack as a board: the best place on it is where the side was."""
+    job = box(Rectangle(200.0, 140.0), wood="walnut")
+    where = {p.side: p for p in plan(job).wrap.pieces}[1]
+    board = job.stock.board
+    piece = part_of(
+        board,
+        "What it came from",
+        where.start_mm - 37.0,
+        0.0,
+        where.end_mm - where.start_mm + 90.0,
+        board.width_mm,
+    )
+    found = search(revised(job, rack=(piece,)), Allowed(replaces=1), lambda _name: None)
+    # A kerf's loss nearer to one neighbour or the other looks as well.
+    assert found.suggestions[0].shift_mm == pytest.approx(37.0, abs=job.shop.saw.kerf_mm + 0.25)
+    assert found.suggestions[0].closing > 80
 
 
 @pytest.mark.parametrize("method", WAYS)

@@ -5,6 +5,8 @@ from typing import Any
 
 from peristyle.commands.console import Parser, print_json
 from peristyle.core.errors import PeristyleError
+from peristyle.model.design import corner_name, side_name
+from peristyle.model.job import Job
 
 
 def _parser() -> Parser:
@@ -21,6 +23,15 @@ def _parser() -> Parser:
     parser.add_argument("--other-edge", action="store_true", help="try it turned end for end as well")
     parser.add_argument("--rack", action="store_true", help="try every board on the rack as well")
     parser.add_argument("--all-corners", action="store_true", help="rank by all corners together")
+    parser.add_argument(
+        "--replace", metavar="SIDE", help="look for spare wood for one side on the boards of the rack"
+    )
+    parser.add_argument(
+        "--break",
+        dest="broken",
+        action="store_true",
+        help="break the wrap at the fewest, least seen corners, so that it comes from the boards there are",
+    )
     parser.add_argument("--take", type=int, metavar="N", help="take suggestion N, and save it")
     parser.add_argument("--json", action="store_true", help="as data")
     return parser
@@ -34,12 +45,15 @@ def run(words: list[str]) -> int:
     from peristyle.planning.stock.search import Allowed, applied, search, searchable
     from peristyle.storage import files, pictures
     from peristyle.storage.rack import own_folder
-    from peristyle.words.boards import METHODS, scale_words, suggestion_line
+    from peristyle.words.boards import METHODS, NO_SPARE, NO_START, scale_words, suggestion_line
 
     path = Path(options.file)
     loaded = files.load(path)
     job = loaded.job
-    if not searchable(job):
+    if options.broken:
+        return _broken(options, path, job, loaded.stamp)
+    replaces = _side(options.replace, job) if options.replace else None
+    if replaces is None and not searchable(job):
         way = METHODS[job.stock.board.method]
         raise PeristyleError(
             f"There is no closing corner to search ({way}): it is for sides cut along a board in their order."
@@ -53,6 +67,7 @@ def run(words: list[str]) -> int:
         options.other_edge,
         options.rack,
         "all" if options.all_corners else "closing",
+        replaces,
     )
     folders = [pictures.beside(path), own_folder() / pictures.NAME]
     found = search(job, allowed, lambda name: pictures.read(name, folders))
@@ -77,7 +92,54 @@ def run(words: list[str]) -> int:
         taken = " (taken)" if number == options.take else ""
         print(f"{number:>2}  {suggestion_line(one, loaded.job.stock.board, fmt, count)}{taken}")
     if not found.suggestions:
-        print("No start keeps clear of all that is marked: try the other face or edge, or another board.")
+        print(NO_START if replaces is None else NO_SPARE)
+    return 0
+
+
+def _side(letter: str, job: Job) -> int:
+    """The number of a side by its letter. Raises PeristyleError where that cannot be made anew."""
+    names = [side_name(i) for i in range(job.design.side_count)]
+    if letter.strip().upper() not in names:
+        raise PeristyleError(f"--replace: “{letter[:12]}” is no side of this box: {names[0]} to {names[-1]}.")
+    if job.stock.board.method != "square_first":
+        raise PeristyleError("--replace: only a side that is cut square first can come from another board.")
+    return names.index(letter.strip().upper())
+
+
+def _broken(options: Any, path: Path, job: Job, stamp: str) -> int:
+    """The wrap broken at the fewest corners; told, or with --take 1 saved."""
+    # Late, as above.
+    from peristyle.core.lengths import Format
+    from peristyle.model.addresses import sound
+    from peristyle.model.runs import breaks_told
+    from peristyle.planning.plan import plan
+    from peristyle.planning.stock.broken import fewest_breaks
+    from peristyle.storage import files
+    from peristyle.words.findings import said
+
+    made = fewest_breaks(plan(job).job)
+    if made is None:
+        raise PeristyleError(
+            "No breaks were found that let this ring come from these boards. It is for sides cut square first; more "
+            "boards on the rack may help."
+        )
+    if options.take is not None:
+        if options.take != 1:
+            raise PeristyleError("--take: there is suggestion 1.")
+        files.save(path, sound(made), stamp)
+    found = plan(made)
+    if options.json:
+        told = {"breaks": breaks_told(made), "closing": corner_name(made.closing, made.design.side_count)}
+        print_json(told | {"shift_mm": made.stock.board.shift_mm})
+        return 0
+    fmt = Format(job.design.units)
+    for finding in (f for f in found.findings if f.code == "wrap_broken"):
+        print(said(finding, fmt))
+    for run in found.wrap.runs:
+        sides = ", ".join(side_name(i) for i in run.sides)
+        board = run.board or job.stock.board.name
+        print(f"{sides}: “{board}”, {fmt.length(run.start_mm)} to {fmt.length(run.end_mm, unit=True)}")
+    print("Taken." if options.take else "Add --take 1 to take it.")
     return 0
 
 

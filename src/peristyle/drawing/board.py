@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Final, NamedTuple
 
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
-from peristyle.drawing.match import curve_shapes, loupe_shapes
+from peristyle.drawing.match import LOUPE_MM, curve_shapes, loupe_shapes
 from peristyle.drawing.shapes import (
     Drawing,
     Fill,
@@ -90,7 +90,7 @@ def board_drawing(
     gap = length * 0.018
     top = 2 * width + gap if book else top
     shapes = _wood(plan, gap, book=book)
-    others, lifts, over = _others(plan, top, length * 0.05)
+    others, lifts, over = _others(plan, top, length * 0.075)
     shapes += others
 
     def drawn(piece: Placed, point: Point) -> Point:
@@ -138,7 +138,9 @@ def board_drawing(
     if loupe and len(wrap.pieces) > 1:
         corner = _looked_at(plan, selection)
         score = matched.now[corner] if matched is not None and matched.now else None
-        shapes += loupe_shapes(plan, corner, score, (length * 0.66, detail - tall, tall), fmt)
+        wide = 2 * LOUPE_MM * tall / plan.ring.sides[corner].slant_mm
+        at = min(length * 0.8, length * 1.02 - wide)
+        shapes += loupe_shapes(plan, corner, score, (at, detail - tall, tall), fmt)
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
         (-length * 0.09, low, max(length, wrap.end_mm) + length * 0.02, over + length * 0.05),
@@ -153,6 +155,7 @@ def _others(plan: Plan, top: float, gap: float) -> tuple[list[Shape], dict[str, 
     known = {board.name: board for board in plan.job.stock.rack}
     for name in dict.fromkeys(run.board for run in plan.wrap.runs if run.board):
         board = known[name]
+        top += 0.0 if lifts else gap  # the first is clear of the sizes over the board
         lifts[name] = top + gap
         long, wide = board.length_mm, board.width_mm
         x1 = min(

@@ -56,7 +56,12 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
     for corner, at in folds[:-1]:
         shapes.append(Path(box(at - height * 0.06, 0, at + height * 0.06, height), "follows", weight=0.0,
                            pick=Pick("corner", corner)))  # fmt: skip
-        shapes.append(line((at, 0.0), (at, height), "follows", 0.9))
+        broken = corner in job.breaks and bool(
+            plan.wrap.runs
+        )  # the grain stops there as at the closing corner
+        shapes.append(
+            line((at, 0.0), (at, height), "caution" if broken else "follows", 2.4 if broken else 0.9)
+        )
     if all(side.reach_mm == (0.0, side.outside_mm) for side in ring.sides):
         shapes.append(Path(box(0, 0, x, height), "follows", weight=1.0))
     for at, side_of in ((0.0, 1.0), (x, -1.0)):

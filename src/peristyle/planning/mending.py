@@ -11,8 +11,10 @@ from msgspec.structs import replace
 from peristyle.core.errors import PeristyleError
 from peristyle.model.addresses import applied
 from peristyle.model.faults import breaches
+from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix
 from peristyle.planning.plan import Plan, plan
+from peristyle.planning.stock.broken import breaking
 
 
 def mends(found: Plan, finding: Finding, fix: Fix) -> bool:
@@ -32,8 +34,15 @@ def mends(found: Plan, finding: Finding, fix: Fix) -> bool:
     return all(f.code in stops for f in after.findings if f.severity == "stop")
 
 
+def settled(job: Job, fix: Fix) -> Fix:
+    """A fix with its changes; those of one that takes a search are worked out here."""
+    return (breaking(job) or fix) if fix.key == "break_wrap" and not fix.changes else fix
+
+
 def mended(found: Plan) -> tuple[Finding, ...]:
     """The plan's findings with only those fixes that mend."""
-    return tuple(
-        replace(f, fixes=tuple(fix for fix in f.fixes if mends(found, f, fix))) for f in found.findings
-    )
+    made = []
+    for finding in found.findings:
+        fixes = [settled(found.job, fix) for fix in finding.fixes]
+        made.append(replace(finding, fixes=tuple(fix for fix in fixes if mends(found, finding, fix))))
+    return tuple(made)

@@ -40,6 +40,7 @@ class Matcher(QObject):
         self._closed = False
         self.suggestions: Found | None = None
         self.busy = False
+        self.allowed: Allowed | None = None  # of the last search
         self._work: Future[None] | None = None
         self._told.connect(self._take)
         self._searched.connect(self._take_found)
@@ -52,7 +53,8 @@ class Matcher(QObject):
     def now(self) -> Matched | None:
         """What is known of the board as it lies; asks for it where it is not, or is of another."""
         plan = self._session.plan
-        if plan.job.stock.board.method not in ALONG or not plan.wrap.pieces or not plan.ring.stands:
+        along = plan.job.stock.board.method in ALONG and not plan.wrap.runs
+        if not along or not plan.wrap.pieces or not plan.ring.stands:
             return None
         key = self._key_of(plan)
         if key != self._key:
@@ -130,7 +132,7 @@ class Matcher(QObject):
     def search(self, allowed: "Allowed") -> None:
         """Look for the best starts; a search under way is ended."""
         self._stop = False
-        self.busy = True
+        self.busy, self.allowed = True, allowed
         job = self._session.plan.job
         self._work = self._pool.submit(self._search_there, job, allowed)
         self.progress.emit(0.0)

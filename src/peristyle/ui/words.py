@@ -121,6 +121,9 @@ def _whole(plan: Plan, fmt: Format) -> list[Fact]:
         lengths = sorted({fmt.length(p.length_mm) for p in plan.dividers.pieces if p.run == kind})
         rows.append(Fact(f"Dividers {kind}", ", ".join(lengths), True))
     rows.append(Fact("Board needed", fmt.length(plan.wrap.needed_mm), True))
+    for name in dict.fromkeys(run.board for run in plan.wrap.runs if run.board):
+        taken = max(run.end_mm for run in plan.wrap.runs if run.board == name)
+        rows.append(Fact(f"   and of “{name[:24]}”", fmt.length(taken)))
     rows.append(Fact("Offcut", fmt.length(max(0.0, plan.wrap.spare_mm))))
     rows.append(Fact("Wrap closes at", corner_name(job.closing, job.design.side_count)))
     return rows
@@ -154,7 +157,8 @@ def _side(plan: Plan, index: int, fmt: Format) -> list[Fact]:
         if abs(cut.miter_deg) > 1e-6:
             rows.append(Fact(f"Miter, {word}", fmt.angle(cut.miter_deg), True))
     piece = next(p for p in plan.wrap.pieces if p.side == index)
-    rows.append(Fact("On the board", f"{fmt.length(piece.start_mm)} – {fmt.length(piece.end_mm)}"))
+    where = f"On “{piece.board[:20]}”" if piece.board else "On the board"
+    rows.append(Fact(where, f"{fmt.length(piece.start_mm)} – {fmt.length(piece.end_mm)}"))
     if plan.ring.stands:
         cuts = _cut_and_made(plan, plan.pieces[index], fmt)
         rows += [fact for fact in cuts if "ado" not in fact.name]  # dadoes stand above, as they are set

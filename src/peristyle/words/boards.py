@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from peristyle.core.lengths import Format
-from peristyle.model.design import corner_name
+from peristyle.model.design import corner_name, side_name
 from peristyle.model.stock import Board
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.reckoned import BOARD_FOOT_MM3, Reckoned, offcuts, reckoned
@@ -29,6 +29,12 @@ AGAINST = {
 }  # fmt: skip
 
 
+NO_START = "No start keeps clear of all that is marked: try the other face or edge, or another board."
+NO_SPARE = (
+    "No board of the rack holds this side, clear of what is marked on it: put spare wood on the rack first."
+)
+
+
 def board_line(board: Board, fmt: Format) -> str:
     """A board in a line: its name, size, wood, and what is to be known of it."""
     size = f"{fmt.length(board.length_mm)} × {fmt.length(board.width_mm)} × {fmt.length(board.thickness_mm, unit=True)}"
@@ -43,6 +49,11 @@ def board_line(board: Board, fmt: Format) -> str:
 
 def suggestion_line(one: "Suggestion", own: Board, fmt: Format, count: int) -> str:
     """A suggestion in a line."""
+    if one.replaces is not None:
+        side, before = side_name(one.replaces), (one.replaces - 1) % count
+        corners = ", ".join(f"{corner_name(k, count)} {one.corners[k]:.0f}" for k in (before, one.replaces))
+        away = fmt.length(one.shift_mm, unit=True)
+        return f"side {side} from “{one.board}”, {away} cut away first; corners {corners}"
     parts = [f"closing {one.closing:.0f}", f"start {fmt.length(one.shift_mm, unit=True)}"]
     parts += [f"board “{one.board}”"] if one.rack is not None else []
     parts += [f"{one.face} up"] if one.face != own.face else []
@@ -78,8 +89,9 @@ def volume(mm3: float, fmt: Format) -> str:
 def reckoned_words(plan: Plan, fmt: Format) -> str:
     """What the sides take of their board, what is lost, what it costs, and what is left to keep."""
     made: Reckoned = reckoned(plan)
+    of = "its boards" if plan.wrap.runs else f"the board's {volume(made.board_mm3, fmt)}"
     parts = [
-        f"The box takes {volume(made.taken_mm3, fmt)} of the board's {volume(made.board_mm3, fmt)}; "
+        f"The box takes {volume(made.taken_mm3, fmt)} of {of}; "
         f"{fmt.number(100 * made.waste, 0)} % of that is lost in cuts, height and ends"
     ]
     parts += [f"it costs {fmt.number(made.cost, 2)}"] if made.cost is not None else []

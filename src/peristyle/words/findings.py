@@ -322,6 +322,7 @@ _LABELS: Final[dict[str, str]] = {
     "to_the_height": "Let the strip lie {across_mm} up from the edge",
     "other_wood": "Take it from other wood",
     "unbroken": "Make it whole again",
+    "break_wrap": "Let the grain break where it is least seen",
     "slide_down": "Let the strip lie at the straight edge",
     "slide_back": "Slide it back onto the board",
     "scaled": "Make the box {percent:1} % of its size",

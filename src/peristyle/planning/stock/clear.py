@@ -13,7 +13,7 @@ from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.section.levels import SectionPlan
 from peristyle.planning.stock.laying import Placed
-from peristyle.planning.stock.wrap import WrapPlan
+from peristyle.planning.stock.wrap import WrapPlan, may_break
 from peristyle.wood.looks import Plane
 
 _SHARE = 0.9  # so much of a wished-for place must lie on the front to be there
@@ -136,7 +136,7 @@ def _moves(face: Shown, box: Box) -> Iterator[Span]:
 
 
 def blocked(board: Board, faces: Sequence[Shown]) -> list[Span]:
-    """The moves of all sides on the sides' own board along it (mm, from where they lie) that bring one on a mark it must avoid; in
+    """The moves along the board of all sides that lie on it (mm) that bring one on a mark it must avoid; in
     order, those that overlap brought together.
     """
     spans = sorted(
@@ -211,7 +211,9 @@ def mark_findings(job: Job, ring: RingPlan, wrap: WrapPlan, section: SectionPlan
             if not hit:
                 continue
             first = hit[0]
-            own = (*_moved_clear(job, wrap, blocked(board, faces)), *_allowed(board, mark, first))
+            own = (
+                *_moved_clear(job, wrap, blocked(board, faces)), *_allowed(board, mark, first), *may_break(job, wrap)
+            )  # fmt: skip
             yield Finding(
                 "on_a_mark", "caution", place, {}, () if name else own,
                 {"mark": mark.kind, "side": side_name(first.side),

@@ -27,19 +27,30 @@ class Reckoned(Struct, frozen=True):
     @property
     def waste(self) -> float:
         """The share of what is taken that is lost, 0 to 1."""
-        return 1.0 - self.sides_mm3 / self.taken_mm3 if self.taken_mm3 else 0.0
+        return max(0.0, 1.0 - self.sides_mm3 / self.taken_mm3) if self.taken_mm3 else 0.0
 
 
 def reckoned(plan: Plan) -> Reckoned:
-    """What the sides take of their board. All of it, but the offcuts that go back on the rack."""
+    """What the sides take of their board, all of it but the offcuts that go back on the rack; where the wrap goes on
+    from other boards, of those what is ripped and crosscut for it.
+    """
     board = plan.job.stock.board
+    known = {one.name: one for one in plan.job.stock.rack}
+    others, more = 0.0, 0.0
+    for name in {run.board for run in plan.wrap.runs if run.board}:
+        end = max(run.end_mm for run in plan.wrap.runs if run.board == name)
+        own = known[name]
+        took = min(end, own.length_mm) * own.width_mm * own.thickness_mm
+        others += took
+        more += own.price * min(1.0, end / own.length_mm)
     whole = board.length_mm * board.width_mm * board.thickness_mm
     left = math.fsum(one.length_mm * one.width_mm * one.thickness_mm for one in offcuts(plan))
     sides = math.fsum(
         side.thickness_mm * (_area(side.outer_face) + _area(side.inner_face)) / 2 for side in plan.ring.sides
     )
     taken = max(whole - left, 0.0)
-    return Reckoned(whole, taken, sides, board.price * taken / whole if board.price else None)
+    cost = board.price * taken / whole + more if board.price or more else None
+    return Reckoned(whole, taken + others, sides, cost)
 
 
 def _area(face: tuple[tuple[float, float], ...]) -> float:

@@ -20,6 +20,7 @@ from peristyle.planning.section.levels import SectionPlan, plan_section
 from peristyle.planning.stock.clear import Span, blocked, faces_moved, placed_at, shown_faces, unmet
 from peristyle.planning.stock.laying import ALONG
 from peristyle.planning.stock.looks import look_of
+from peristyle.planning.stock.replacing import remade, spares
 from peristyle.planning.stock.wrap import WrapPlan, fitting_factor, plan_wrap
 from peristyle.wood.looks import Given
 from peristyle.wood.match import STEP_MM, Edges, Scale, closing, distances, edges_of, steps
@@ -42,7 +43,8 @@ Face = Literal["front", "back"]
 
 class Allowed(Struct, frozen=True):
     """What the search may change: the perimeter by so much (mm, either way), the face, the edge, the board; and
-    whether the closing corner alone decides, or all corners together.
+    whether the closing corner alone decides, or all corners together. With `replaces` spare wood is looked for, for
+    that side.
     """
 
     stretch_mm: float = 0.0
@@ -50,12 +52,14 @@ class Allowed(Struct, frozen=True):
     other_edge: bool = False
     rack: bool = False
     aim: Aim = "closing"
+    replaces: int | None = None
 
 
 class Suggestion(Struct, frozen=True):
     """One place for the wrap. `board` is the board's name, `rack` its number on the rack (None: the board itself);
     `stretch_mm` is what the ring grows by. `corners` are the scores of all corners, 0 to 100, `unmet` how many wishes
-    are not met.
+    are not met. One that `replaces` a side tells where on that board the side comes from, `closing` the lesser score
+    of its two corners.
     """
 
     board: str
@@ -68,6 +72,7 @@ class Suggestion(Struct, frozen=True):
     corners: tuple[float, ...]
     unmet: int = 0
     film: "Film | None" = None
+    replaces: int | None = None
 
 
 class Film(Struct, frozen=True):
@@ -107,8 +112,8 @@ class _Try(NamedTuple):
 
 
 def searchable(job: Job) -> bool:
-    """Whether this ring has a closing corner to search: one that is cut along a board in its order."""
-    return job.stock.board.method in ALONG and plan_ring(job).stands
+    """Whether this ring has a closing corner to search: one that is cut along one board in its order."""
+    return job.stock.board.method in ALONG and not job.breaks and plan_ring(job).stands
 
 
 def search(
@@ -121,10 +126,12 @@ def search(
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Found:
     """Rank every start that keeps clear. Pictures come from `given`, or are grown."""
+    pictures = pictures or Pictures(given)
+    if allowed.replaces is not None:
+        return _replacing(job, allowed.replaces, pictures, progress, cancelled)
     tries = list(_tries(job, allowed))
     found: list[Suggestion] = []
     curve: Curve | None = None
-    pictures = pictures or Pictures(given)
     coarse = _COARSE_MM if len(tries) > 4 else 0.0
     for number, one in enumerate(tries):
         if cancelled():
@@ -141,6 +148,57 @@ def search(
     return Found(curve, _ranked(found, allowed))
 
 
+def _replacing(
+    job: Job,
+    side: int,
+    pictures: "Pictures",
+    progress: Callable[[float], None],
+    cancelled: Callable[[], bool],
+) -> Found:
+    """Spare wood for one side."""
+    if job.stock.board.method != "square_first" or not plan_ring(job).stands:
+        return Found(None, ())
+    rows = spares(
+        job, side, pictures.of, lambda made: _film_of(made, side, pictures), progress=progress, cancelled=cancelled
+    )[:MOST]  # fmt: skip
+    count = job.design.side_count
+    found = []
+    for row in rows:
+        board = job.stock.rack[row.rack]
+        scores = [0.0] * count
+        scores[(side - 1) % count], scores[side] = row.scores
+        film = row.film if isinstance(row.film, Film) else None
+        found.append(
+            Suggestion(
+                row.board, row.rack, board.face, board.turned, row.skip_mm, 0.0, min(row.scores), tuple(scores),
+                film=film, replaces=side,
+            )
+        )  # fmt: skip
+    return Found(None, tuple(found), cancelled())
+
+
+def _film_of(job: Job, side: int, pictures: "Pictures") -> Film:
+    """Both corners of a side as they will meet, its own face between its neighbours'."""
+    ring = plan_ring(job)
+    wrap = plan_wrap(job, ring)
+    boards = {"": job.stock.board} | {board.name: board for board in job.stock.rack}
+    high, count = min(s.slant_mm for s in ring.sides), len(ring.sides)
+    parts = []
+    for number, ends in ((side - 1, "end"), (side, "start"), (side, "end"), (side + 1, "start")):
+        placed = placed_at(wrap, number % count)
+        board = boards[placed.board]
+        picture = pictures.of(board)
+        scale, rows = picture.px_per_mm, picture.pixels.shape[0]
+        x = placed.origin_mm + (ring.sides[number % count].outside_mm - FILM_MM if ends == "end" else 0.0)
+        top = max(0, round(rows - (board.low_mm + high) * scale))
+        bottom = min(rows, round(rows - board.low_mm * scale))
+        every, left = max(1, round(scale / 2.5)), max(0, round(x * scale))
+        parts.append(picture.pixels[top:bottom:every, left : left + round(FILM_MM * scale) : every])
+    tall = min(part.shape[0] for part in parts)
+    both = np.ascontiguousarray(np.concatenate([part[:tall] for part in parts], axis=1))
+    return Film(both.shape[0], both.shape[1], both.tobytes())
+
+
 def match_of(job: Job, pictures: "Pictures") -> "Match | None":
     """The board as it lies, its edges told; None where nothing is to be searched, or the ring does not fit on it."""
     tries = [one for one in _tries(job, Allowed()) if one.job.stock.board == job.stock.board]
@@ -149,6 +207,8 @@ def match_of(job: Job, pictures: "Pictures") -> "Match | None":
 
 def applied(job: Job, suggestion: Suggestion) -> Job:
     """The job with a suggestion taken."""
+    if suggestion.replaces is not None:
+        return remade(job, suggestion.replaces, suggestion.board, suggestion.shift_mm)
     if suggestion.rack is not None:
         job = replace(job, stock=took(job.stock, suggestion.rack))
     board = replace(

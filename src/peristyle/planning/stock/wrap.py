@@ -191,8 +191,16 @@ def _length_findings(job: Job, plan: WrapPlan) -> list[Finding]:
     if wanted <= MAX_MM:
         longer = ("stock.board.length_mm", wanted)
         fixes.append(Fix("board_length", (longer, unshifted), {"length_mm": wanted}))
+    fixes += may_break(job, plan)
     kind = "smaller" if factor is not None else ""
     return [Finding("board_too_short", "stop", Place("board"), numbers, tuple(fixes), {}, kind)]
+
+
+def may_break(job: Job, plan: WrapPlan) -> tuple[Fix, ...]:
+    """A break in the wrap as a fix whose changes are only searched for once it is tried."""
+    board, rack = job.stock.board, job.stock.rack
+    good = board.method == "square_first" and not plan.runs and (rack or board.marks)
+    return (Fix("break_wrap", ()),) if good else ()
 
 
 def _saved_by_squaring(job: Job, plan: WrapPlan) -> float:

@@ -11,7 +11,7 @@ from peristyle.drawing.board import board_drawing
 from peristyle.drawing.largest import largest_drawing
 from peristyle.drawing.shapes import Drawing
 from peristyle.drawing.ways import ways_drawing
-from peristyle.model.design import replace
+from peristyle.model.design import replace, side_name
 from peristyle.model.job import Job, revised
 from peristyle.model.mark_edits import marked, without_mark
 from peristyle.model.stock import Mark, MarkKind
@@ -29,7 +29,7 @@ from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.filmstrip import Filmstrip
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
-from peristyle.words.boards import METHODS
+from peristyle.words.boards import METHODS, NO_SPARE, NO_START
 
 if TYPE_CHECKING:  # the search brings NumPy with it
     from peristyle.planning.stock.search import Suggestion
@@ -149,6 +149,8 @@ class View(QWidget):
             "Boards…", lambda: session.asked.emit("boards"), "The boards of this box, and your own rack"
         )
         bar.only_when(lambda: self._mark is None)
+        bar.button("Make it anew", self._anew, "Look for spare wood for the picked side on the rack's boards")
+        bar.only_when(lambda: self._picked_side is not None)
         self._mark_choices(bar, session)
         return bar
 
@@ -316,6 +318,27 @@ class View(QWidget):
             Allowed(self._stretch, self._face, self._edge, self._rack, "all" if self._all else "closing")
         )
 
+    @property
+    def _picked_side(self) -> int | None:
+        """The picked side, where spare wood for it can be looked for."""
+        chosen, job = self._session.selection, self._session.job
+        if chosen is None or chosen.kind != "side" or chosen.index >= job.design.side_count:
+            return None
+        return chosen.index if job.stock.rack and job.stock.board.method == "square_first" else None
+
+    def _anew(self) -> None:
+        """Rank the places on the rack for the picked side."""
+        side = self._picked_side
+        if side is None or self.matcher.busy:
+            return
+        # Late: it brings NumPy with it.
+        from peristyle.planning.stock.search import Allowed
+
+        self._session.said.emit(
+            f"Spare wood for side {side_name(side)}: each picture shows its two corners as they would meet."
+        )
+        self.matcher.search(Allowed(replaces=side))
+
     def _show_progress(self, share: float) -> None:
         self._progress.setVisible(True)
         self._progress.setValue(round(100 * share))
@@ -326,9 +349,8 @@ class View(QWidget):
         self.films.show_all(found.suggestions if found else ())
         self._follow()
         if found is not None and not found.suggestions:
-            self._session.said.emit(
-                "No start keeps clear of all that is marked: try the other face or edge, or another board."
-            )
+            replaced = self.matcher.allowed is not None and self.matcher.allowed.replaces is not None
+            self._session.said.emit(NO_SPARE if replaced else NO_START)
 
     def _take(self, suggestion: "Suggestion") -> None:
         # Late: see above.

@@ -126,7 +126,10 @@ class _Card(QFrame):
         self._buttons[number].setVisible(good)
 
     def _mend(self, number: int) -> None:
-        fix = self._finding.fixes[number]
+        # Put off: a window opens without trying anything.
+        from peristyle.planning.mending import settled
+
+        fix = settled(self._session.plan.job, self._finding.fixes[number])
         label = offered(fix, self._session.format)
         self._session.change(label, lambda job: applied(job, fix.changes))
 
@@ -229,11 +232,12 @@ class Reckoning(QScrollArea):
             self._trying.stop()
             return
         # Put off: a window opens without trying anything.
-        from peristyle.planning.mending import mends
+        from peristyle.planning.mending import mends, settled
 
         place, number = self._trials.pop(0)
         finding = self._shown[place]
-        self._cards[place].offer(number, mends(self._session.plan, finding, finding.fixes[number]))
+        plan = self._session.plan
+        self._cards[place].offer(number, mends(plan, finding, settled(plan.job, finding.fixes[number])))
 
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""

@@ -145,7 +145,7 @@ def random_breaks(job: Job) -> Job:
     chance, count = random.Random(f"{job.stock!r}"), job.design.side_count
     if chance.random() > 0.2:
         return job
-    corners = sorted(chance.sample(range(count), chance.randint(1, min(3, count))))
+    corners = sorted({*chance.sample(range(count), chance.randint(1, min(3, count)))} - {job.closing})
     names = ["", *(board.name for board in job.stock.rack)]
     breaks = (
         Break(after=k, board=chance.choice(names), skip_mm=chance.choice((0.0, 12.5, 60.0))) for k in corners

@@ -24,7 +24,7 @@ from peristyle.model.design import (
     Thing,
 )
 from peristyle.model.job import OwnStep, Saw, Work, job_of, revised
-from peristyle.model.stock import Board, From
+from peristyle.model.stock import Board, Break, From
 from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
@@ -45,7 +45,42 @@ def ring(lengths: tuple[float | None, ...], corners: tuple[float | None, ...]) -
     return revised(BOX, shape=Outline(lengths, corners))
 
 
+LEAVES = revised(
+    BOX,
+    bottom=Panel(leaves=True),
+    board=Board(length_mm=1600.0, width_mm=260.0, thickness_mm=30.0, resaw=True),
+)
 BOXES = [
+    LEAVES,
+    revised(LEAVES, board=replace(LEAVES.stock.board, resaw=False)),
+    revised(LEAVES, board=replace(LEAVES.stock.board, length_mm=700.0)),
+    revised(LEAVES, board=replace(LEAVES.stock.board, width_mm=76.0)),
+    revised(LEAVES, bottom=Panel(leaves=True, thickness_mm=14.0)),
+    revised(LEAVES, breaks=(Break(after=1, board="Gone"),)),
+    revised(LEAVES, breaks=(Break(after=1, skip_mm=30.0),)),
+    revised(BOX, board=Board(sheet=True), banding_mm=0.0),
+    *(
+        revised(
+            BOX,
+            rack=(Board(name="Spare", **small),),
+            breaks=(Break(after=1, board="Spare"),),
+            lid=Lid(),
+            board=Board(sheet=True),
+        )
+        for small in ({"length_mm": 200.0}, {"width_mm": 40.0}, {"thickness_mm": 5.0}, {"length_mm": 2000.0})
+    ),
+    revised(
+        BOX,
+        rack=(Board(name="Spare"),),
+        board=Board(method="upright"),
+        breaks=(Break(after=1, board="Spare"),),
+    ),
+    revised(
+        LEANING,
+        slopes_deg=(5.0, 6.0, 5.0, 6.0),
+        rack=(Board(name="Spare"),),
+        breaks=(Break(after=1, board="Spare"),),
+    ),
     revised(BOX, saw=Saw(kind="chamfer_bit", stops_deg=(30.0,))),
     revised(BOX, dividers=Dividers(across=3, widths_mm=(90.0, 90.0, 90.0))),
     revised(BOX, dividers=Dividers(along=50, thickness_mm=6.0)),

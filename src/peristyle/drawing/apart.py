@@ -26,6 +26,7 @@ _MOVES: Final[dict[str, tuple[float, float]]] = {
 }  # fmt: skip
 _KINDS: Final[dict[str, FaceKind]] = {
     "foot": "rim",
+    "band": "rim",
     "key": "key",
     "panel": "floor",
     "segment": "floor",
@@ -73,8 +74,8 @@ def standing(plan: Plan, share: float, seen: Seen | None = None) -> list[list[St
     if not plan.ring.stands:
         return []
     sides = {f"side.{plan.ring.sides[placed.side].name}": placed for placed in plan.wrap.pieces}
-    # Segments stand where the panel that they are glued up to stands.
-    pieces = [(n, piece) for n, piece in enumerate(plan.pieces) if piece.part != "segment"]
+    # Segments and leaves stand where the panel that they are glued up to stands.
+    pieces = [(n, piece) for n, piece in enumerate(plan.pieces) if piece.part not in ("segment", "leaf")]
     bodies = []
     for number, piece in pieces[:_MOST_PIECES]:
         kind: FaceKind = _KINDS.get(piece.part, "inside")
@@ -230,6 +231,9 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
                 -y * own * reach * 0.25,
                 own * plan.job.design.form.height_mm * 0.9,
             )
+        case "band":
+            up = 1.0 if piece.place.z[2] < 0 else -1.0
+            return (0.0, 0.0, up * own * plan.job.design.form.height_mm * 0.3)
         case "foot":
             return (0.0, 0.0, -own * plan.job.design.form.height_mm * 1.1)
         case "block":

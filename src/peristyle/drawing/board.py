@@ -24,7 +24,7 @@ from peristyle.drawing.shapes import (
     line,
 )
 from peristyle.model import fields
-from peristyle.model.design import corner_name, side_name
+from peristyle.model.design import Panel, corner_name, side_name
 from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.clear import Box, lies, on_plane
@@ -105,6 +105,7 @@ def board_drawing(
         shapes += _veils(plan) if along else []
         shapes += _losses(plan, drawn)
         shapes += _sides(plan, fmt, drawn)
+        shapes += _others_from(plan)
     shapes += _marks(plan, (width + gap) if book else 0.0)
     away = length * 0.03
     shapes += dimension((0, 0), (length, 0), (0, -away), role="decided")
@@ -213,6 +214,28 @@ def _sides(plan: Plan, fmt: Format, drawn: Drawn) -> list[Shape]:
             words += ", shows the back"
         shapes.append(Label(middle, words, "paper", 10.0, bold=True, pick=Pick("side", side.index)))
     return shapes
+
+
+def _others_from(plan: Plan) -> list[Shape]:
+    """What else lies on the sides' board: pieces that say where on it they begin."""
+    shapes: list[Shape] = []
+    low, told = plan.job.stock.board.low_mm, set[float]()
+    for number, piece in enumerate(plan.pieces if any(p.leaves for p in _panels(plan)) else ()):
+        at = piece.numbers.get("at_mm")
+        if piece.part != "leaf" or at is None or at in told:
+            continue
+        told.add(at)
+        long, wide = piece.numbers["long_mm"], piece.numbers["wide_mm"]
+        area = box(at, low, at + long, low + wide)
+        shapes.append(Path(area, "follows", weight=1.2, dash=True, pick=Pick("piece", number)))
+        middle = (at + long / 2, low + wide / 2)
+        shapes.append(Label(middle, f"{piece.alike}, twice", "paper", 9.0, pick=Pick("piece", number)))
+    return shapes
+
+
+def _panels(plan: Plan) -> list[Panel]:
+    section = plan.job.design.section
+    return [part for part in (section.bottom, section.top) if part is not None]
 
 
 def _marks(plan: Plan, lift: float) -> list[Shape]:

@@ -42,7 +42,7 @@ from peristyle.model.faults import breaches, faults_of_type, listed
 from peristyle.model.job import Job, Saw, Work, decide, decided, job_of, openings_within, revised
 from peristyle.model.runs import breaks_told, put_breaks
 from peristyle.model.starts import begun
-from peristyle.model.stock import MOST_BOARDS, MOST_MARKS, Board, From, Mark
+from peristyle.model.stock import MOST_BOARDS, MOST_MARKS, Board, From, Mark, Stock
 from peristyle.model.tool_addresses import tools
 from peristyle.model.tools import Uses
 
@@ -117,6 +117,7 @@ _WORDS: Final[dict[str, str]] = {
     "at_mm": "height above the box's bottom edge it is wished at",
     "inside": "whether it may come on an inside face",
     "panels": "the panels come from it",
+    "leaves": "whether it is two leaves that mirror each other",
     "liner": "the liner comes from it",
     "keys": "the keys come from it",
     "notes": "notes",
@@ -183,6 +184,11 @@ _ALWAYS: Final[tuple[tuple[str, str, type, str], ...]] = (
 _SHAPES: Final[dict[str, type]] = {
     "regular": Regular, "rectangle": Rectangle, "alternating": Alternating, "outline": Outline, "house": House,
 }  # fmt: skip
+
+
+def _kind(kind: type, name: str) -> kinds.Type:
+    """The type of a field, with its limits."""
+    return next(field.type for field in _struct(kind).fields if field.name == name)
 
 
 @cache
@@ -533,6 +539,10 @@ def _stock(job: Job) -> Iterator[Address]:
     yield Address(
         "stock.breaks", "corners where the wrap is broken, what is cut away there, and the board it goes on from",
         text, breaks_told, put_breaks, "none",
+    )  # fmt: skip
+    yield Address(
+        "stock.banding_mm", "thickness of the banding on sheet stock's edges, 0 for none", _kind(Stock, "banding_mm"),
+        lambda d: d.stock.banding_mm, lambda d, value: revised(d, banding_mm=value), 0.5,
     )  # fmt: skip
 
 

@@ -172,7 +172,8 @@ class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     the room left at the bottom of the groove on each side; `fit_mm` what the groove is wider than
     the panel is thick. In leaning sides `groove` says how the level panel is met: by a groove with level walls
     (`depth_mm` is then at its shallower wall, level), by one square to the face and wider, or by one square to
-    the face for a tongue along the panel's edge.
+    the face for a tongue along the panel's edge. With `leaves` it is glued up of two leaves of the sides' board that
+    mirror each other.
     """
 
     height_mm: Position = 6.0
@@ -184,6 +185,7 @@ class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     segments: Segments | None = None
     seat: Seat = "groove"
     proud_mm: Annotated[float, Meta(ge=0, le=100)] = 0.0
+    leaves: bool = False
 
     @property
     def up_mm(self) -> float:

@@ -44,15 +44,15 @@ def with_taper(job: Job, on: bool) -> Job:
 
 
 def with_segments(job: Job, style: str, count: int | None = None, part: str = "bottom") -> Job:
-    """A panel in one piece, or glued up as a pie or a ring of segments."""
+    """A panel in one piece, of two leaves that mirror each other, or glued up as a pie or a ring of segments."""
     panel: Panel | None = decided(job, part)
     if panel is None:
         return job
     now = panel.segments or Segments(count=max(3, min(24, job.design.side_count)))
-    if style == "one":
-        return decide(job, part, replace(panel, segments=None))
+    if style in ("one", "leaves"):
+        return decide(job, part, replace(panel, segments=None, leaves=style == "leaves"))
     made = replace(now, style="ring" if style == "ring" else "pie", count=count or now.count)
-    return decide(job, part, replace(panel, segments=made))
+    return decide(job, part, replace(panel, segments=made, leaves=False))
 
 
 # What a box may be asked to hold, to begin with. Play as in the trade (common practice): about 2 mm in all for

@@ -168,6 +168,7 @@ class Decisions(TypedDict, total=False):
     parts: From
     closing_corner: int | None
     breaks: tuple[Break, ...]
+    banding_mm: float
     saw: Saw
     tools: tuple[Tool, ...]
     uses: Uses
@@ -181,7 +182,7 @@ _HOMES: Final = {
     **{name: ("design", part) for part, kind in _IN_DESIGN.items() for name in kind.__struct_fields__},
     **dict.fromkeys(("name", "units", "notes"), ("design",)),
     "marks": ("stock", "board"),
-    **dict.fromkeys(("board", "rack", "parts", "closing_corner", "breaks"), ("stock",)),
+    **dict.fromkeys(("board", "rack", "parts", "closing_corner", "breaks", "banding_mm"), ("stock",)),
     **dict.fromkeys(("saw", "tools", "uses"), ("shop",)),
     "work": (),
 }  # fmt: skip

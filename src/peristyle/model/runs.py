@@ -16,7 +16,10 @@ def breaks_told(job: Job) -> str:
     for after in sorted(job.breaks):
         one = job.breaks[after]
         board = f" {one.board}," if one.board else ""
-        told.append(f"{corner_name(after, count)}{board} {fmt.length(one.skip_mm)}")
+        skip = fmt.length(one.skip_mm)
+        if parse_length(skip, job.design.units) != one.skip_mm:
+            skip = f"{one.skip_mm!r} mm"  # what is written must read back the same
+        told.append(f"{corner_name(after, count)}{board} {skip}")
     return "; ".join(told) or NONE
 
 

@@ -137,7 +137,8 @@ class Stock(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """What the box is made of: the board of its sides, the others on the rack, and what comes from which.
 
     `closing_corner` is the number of the side (A = 0) at whose end the wrap closes, None for the last; at `breaks` it
-    is broken besides, where no one board holds the ring or a side had to be made anew.
+    is broken besides, where no one board holds the ring or a side had to be made anew. `banding_mm` is the thickness of
+    the banding on edges of sheet stock, 0 for none.
     """
 
     board: Board = Board()
@@ -145,6 +146,7 @@ class Stock(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     parts: From = From()
     closing_corner: Index | None = None
     breaks: Annotated[tuple[Break, ...], Meta(max_length=200)] = ()
+    banding_mm: Annotated[float, Meta(ge=0, le=10)] = 0.5
 
 
 def took(stock: Stock, number: int) -> Stock:

@@ -39,6 +39,7 @@ CAUTIONS: Final[dict[str, str]] = {
     "dust": "Wood dust is bad to breathe, that of spalted and tropical woods above all: draw it off and wear a mask.",
     "fumes": "Air the room well, and wear a respirator against solvents; never spray in a living room.",
     "rags": "Oily rags catch fire by themselves: spread them flat out of doors, or put them in water.",
+    "hot_iron": "A hot iron: keep it on its stand between strips, and fingers off the banding until it has cooled.",
     "glue": "Air the room while glue is open; rehearse without glue first.",
     "cradle": "The cradle slides along the fence, or is fixed and the box slides in it: never clamp both. Saw keys "
     "by hand, not on the machine.",
@@ -51,7 +52,7 @@ CAUTIONS: Final[dict[str, str]] = {
 # The saw goes right through the work; where it does not, the guard cannot stay.
 _THROUGH: Final = (
     "rip", "strips", "strip_bevel", "heights", "resaw", "trim", "crosscut", "bevel", "panel", "divider", "segment",
-    "foot", "key_stock", "block",
+    "foot", "key_stock", "block", "leaf",
 )  # fmt: skip
 _TO_A_STOP: Final = ("block", "crosscut", "heights", "bevel", "divider", "segment", "foot")
 _SAWS: Final = ("table_saw", "miter_saw")
@@ -69,8 +70,10 @@ _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
     "panel_set": ("glue",),
     "try_groove": ("groove",),
     "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),
+    "leaf": ("rip",), "leaf_glue": ("glue", "edge_tools"),
     "segment": ("small_piece",), "foot": ("small_piece",), "liner_fit": ("glue",), "key_stock": ("rip", "thin_rip"),
     "glue": ("glue",), "segment_glue": ("glue",), "foot_glue": ("glue",), "key_glue": ("glue",),
+    "band_cut": ("edge_tools",), "band": ("glue", "hot_iron", "edge_tools"),
     "key_flush": ("edge_tools",), "rough_sand": ("dust",), "level": ("dust",), "true_lid": ("dust",),
     "finish_inside": ("dust", "fumes", "rags"), "finish": ("dust", "fumes", "rags"),
 }  # fmt: skip

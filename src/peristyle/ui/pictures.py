@@ -59,8 +59,13 @@ def shape_picture(kind: str) -> QIcon:
 
 @cache
 def panel_picture(kind: str) -> QIcon:
-    """A panel in one piece, a pie of triangles, a ring of trapezoids."""
+    """A panel in one piece, of two leaves that mirror each other, a pie of triangles, a ring of trapezoids."""
     outer = _polygon(8)
+    if kind == "leaves":
+        return _drawn(
+            [((0.1, 0.16), (0.9, 0.16), (0.9, 0.84), (0.1, 0.84))],
+            [((0.1, 0.5), (0.9, 0.5)), ((0.2, 0.4), (0.8, 0.26)), ((0.2, 0.6), (0.8, 0.74))],
+        )
     if kind == "pie":
         return _drawn([outer], [((0.5, 0.5), corner) for corner in outer])
     if kind == "ring":

@@ -113,12 +113,17 @@ _TEXTS: Final[dict[str, str]] = {
     "break_board_small/thick": "“{board}” gives {board_mm} of thickness; the sides are {needed_mm} thick.",
     "wrap_broken": "The grain runs on at all but {broken:0} of {count:0} corners: it is broken at {corners} and "
     "where it closes.",
-    "sheet_edges": "Sheet stock shows its plies: band the top and bottom edges of all sides, and none that is "
-    "glued. That is {edges:0} edges, {long_mm} in all, at least {wide_mm} wide. Measure the sheet's true thickness "
-    "first.",
-    "sheet_edges/lid": "Sheet stock shows its plies: band the top and bottom edges of all sides and, once the lid is "
-    "freed, both edges there; none that is glued. That is {edges:0} edges, {long_mm} in all, at least {wide_mm} wide. "
-    "Measure the sheet's true thickness first.",
+    "leaves_not_resawn": "Panels of two leaves come from a board that is sawn into two: this one is not, or not thick "
+    "enough.",
+    "leaves_thin": "A leaf is {leaf_mm} thick once it is flat, and the {panel} panel is {panel_mm}. Make it "
+    "thinner, or whole.",
+    "leaves_no_room": "The leaves for the {panel} panel lie beyond the sides and end at {needed_mm}; the board is "
+    "{board_mm} long.",
+    "leaves_narrow": "Half the {panel} panel takes {needed_mm} of the board's width, which is {board_mm}.",
+    "sheet_edges": "Sheet stock shows its plies at the edges: band those that show, none that is glued. Measure the "
+    "sheet's true thickness first.",
+    "sheet_banded": "Sheet stock: banding for {edges:0} edges that show, {long_mm} of it, {wide_mm} wide. The box "
+    "grows by {grows_mm} in height. Measure the sheet's true thickness first.",
     "board_too_thin": "The sides are {thick_mm} thick and the board is {board_mm}. Make the sides as thin as the "
     "board gives once it is planed, or take a thicker one.",
     "grain_turns": "Leaning sides are trapezoids on a straight board: at corner {corner} the grain turns by "
@@ -322,6 +327,9 @@ _LABELS: Final[dict[str, str]] = {
     "to_the_height": "Let the strip lie {across_mm} up from the edge",
     "other_wood": "Take it from other wood",
     "unbroken": "Make it whole again",
+    "panel_whole": "Make the panels whole",
+    "resaw": "Resaw the board",
+    "banding": "Band them, {band_mm} thick",
     "break_wrap": "Let the grain break where it is least seen",
     "slide_down": "Let the strip lie at the straight edge",
     "slide_back": "Slide it back onto the board",

@@ -19,6 +19,8 @@ _NOTES: Final[dict[str, str]] = {
     "divider.top": "{top_mm:bare} long at its top edge",
     "key": "triangle: base along the corner, height is the slot's depth",
     "foot": "under the corners",
+    "leaf": "cut {long_mm} × {wide_mm}, {at_mm} along the board",
+    "band": "cut {long_mm} × {wide_mm}, trimmed when it is on",
     "foot.wedge": "off the bevels' own offcuts, under the sides",
 }
 

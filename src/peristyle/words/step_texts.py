@@ -69,6 +69,10 @@ TITLES: Final[dict[str, str]] = {
     "foot.mitered": "Cut {count} feet, mitered at the {end}",
     "foot.wedge": "Cut {count} wedges for feet",
     "foot_glue": "Glue on the feet",
+    "leaf": "Cut two leaves for the {panel}",
+    "leaf_glue": "Glue up the {panel}'s leaves",
+    "band_cut": "Cut the banding",
+    "band": "Band the edges",
     "segment": "Cut {count} segments for the {panel}",
     "segment_glue": "Glue up the {panel} from its segments",
 }
@@ -298,6 +302,17 @@ SAYS: Final[dict[str, str]] = {
     "foot.mitered": "From a strip ripped to the feet's height; left and right feet are mirrored, so mark which is "
     "which.",
     "foot.wedge": "From the offcuts of the bevels, by hand saw or on a sled: their longest straight stretch.",
+    "band_cut": "{count:0} strips, each a little longer than its side and wider than its edge: {long_mm} in all, at "
+    "least {wide_mm} wide. The list has every length.",
+    "band": "On the {edges} edges, when they are flat: glued or ironed on, mitered where two meet, pressed down until "
+    "they hold. What hangs over is trimmed flush with a sharp chisel or a file, toward the wood; then the arris "
+    "eased.",
+    "band.grows": "It adds {band_mm} to the height at every banded edge.",
+    "leaf": "Both leaves of the board at the same place, {at_mm} to {end_mm} from its start, from the straight edge "
+    "up: so they mirror each other. An arrow on both to the edge that is glued.",
+    "leaf_glue": "Opened like a book, the sawn faces up, edge to edge as they lay on each other. Both joint edges "
+    "planed together, so that they close whatever their angle; glued on a flat surface, paper under the joint. Leave "
+    "overnight.",
     "foot_glue": "Once the bottom is flat: {inset_mm} in from the outside, rubbed on with little glue and left "
     "under a weight.",
     "foot_glue.mitered": "Once the bottom is flat: each pair glued in its miter first, then {inset_mm} in from the "
@@ -373,6 +388,13 @@ WHY: Final[dict[str, str]] = {
     "level.glue": "the glued box is flattened",
     "level.key_flush": "keys stand proud until they are flushed",
     "level.true_lid": "body and lid are made to meet first",
+    "band.level": "banding goes on flat edges",
+    "band.true_lid": "the edges are trued first",
+    "band.band_cut": "all strips are cut",
+    "finish.band": "banding is finished with the box",
+    "leaf.resaw": "there are no leaves before",
+    "leaf_glue.leaf": "both are cut",
+    "panel.leaf_glue": "it is cut from what is glued up",
     "foot_glue.level": "feet go under a flat bottom",
     "finish.level": "finish comes last",
     "finish.foot_glue": "feet are finished with the box",

@@ -209,6 +209,8 @@ def _dado(step: Step, fmt: Format) -> str:
 _PLAIN: Final[dict[str, str]] = {
     "dry_fit": "no glue yet", "mark": "before it is cut up",
     "try_bevel": "scraps and a square",
+    "leaf_glue": "edge to edge, flat",
+    "band_cut": "by knife, longer and wider than its edge", "band": "mitered at the corners, flushed",
     "finish_inside": "tape over every miter", "rough_sand": "corners left sharp",
     "key_glue": "until they show on both faces", "key_flush": "flush saw and plane", "panel_set": "glue and weight",
     "level": "on a flat sheet of abrasive",
@@ -327,7 +329,7 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "strips": _rip, "strip_bevel": _strip_bevel, "heights": _heights,
     "trim": _trim, "crosscut": _crosscut, "bevel": _bevel,
     "dado": _dado, "panel": _panel, "glue": _glue, "keys": _keys, "lid": _lid,
-    "divider": _sized, "block": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment,
+    "divider": _sized, "block": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment, "leaf": _sized,
     "true_lid": _true_lid, "key_stock": _key_stock, **dict.fromkeys(_PLAIN, _plain),
     "segment_glue": _segment_glue, "opening": _opening, "foot": _foot, "foot_glue": _foot_glue,
 }  # fmt: skip

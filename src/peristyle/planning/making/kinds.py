@@ -3,11 +3,13 @@
 from typing import Final
 
 from peristyle.planning.making.kind import Kind
+from peristyle.planning.making.parts.banding import BANDING
 from peristyle.planning.making.parts.blocks import BLOCKS
 from peristyle.planning.making.parts.boards import BOARDS
 from peristyle.planning.making.parts.dividers import DIVIDERS
 from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.making.parts.keys import KEYS
+from peristyle.planning.making.parts.leaves import LEAVES
 from peristyle.planning.making.parts.lid import LID
 from peristyle.planning.making.parts.liner import LINER
 from peristyle.planning.making.parts.openings import OPENINGS
@@ -18,12 +20,14 @@ from peristyle.planning.making.parts.work import WORK
 KINDS: Final[tuple[Kind, ...]] = (
     WORK,
     SIDES,
+    LEAVES,
     PANELS,
     LID,
     LINER,
     DIVIDERS,
     KEYS,
     OPENINGS,
+    BANDING,
     FEET,
     BLOCKS,
     BOARDS,

@@ -23,7 +23,9 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "dado": ("bevel", "heights", "groove"),
     "opening": ("bevel", "heights", "lid"),
     "dry_fit": ("bevel", "heights", "dado", "opening"),
-    "panel": ("dry_fit", "segment_glue", "bevel", "heights"),
+    "leaf": ("resaw",),
+    "leaf_glue": ("leaf",),
+    "panel": ("dry_fit", "segment_glue", "leaf_glue", "bevel", "heights"),
     "segment_glue": ("segment",),
     "finish_inside": ("dry_fit", "bevel", "heights", "groove", "rabbet", "dado", "opening"),
     "glue": ("panel", "dry_fit", "finish_inside", "bevel", "heights", "dado", "opening"),
@@ -40,11 +42,13 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "divider": (),
     "halve": ("divider",),
     "foot": ("bevel", "heights"),
+    "band": ("band_cut", "level", "true_lid"),
     "foot_glue": ("foot", "lid", "glue", "level"),
-    "finish": ("level", "foot_glue", "key_flush", "true_lid", "glue"),
+    "finish": ("level", "foot_glue", "band", "key_flush", "true_lid", "glue"),
 }
+_OWN_PART: Final = {"segment_glue": "segment", "leaf_glue": "leaf", "resaw": "box"}
 # Steps that only the box as a whole has: whose pieces they name says nothing of what comes before them.
-_OF_THE_BOX: Final = ("lid", "true_lid", "key_flush", "key_glue", "level", "glue")
+_OF_THE_BOX: Final = ("lid", "true_lid", "key_flush", "key_glue", "level", "glue", "band")
 
 
 def plan_steps(plan: Settled, kinds: Sequence[Kind]) -> tuple[Step, ...]:
@@ -83,7 +87,7 @@ def _in_order(steps: list[Step]) -> Iterator[Step]:
 def _before(step: Step, done: dict[tuple[str, str], list[Step]]) -> Iterator[After]:
     """What comes before: of each such operation the steps on the same pieces, or else the last."""
     for operation in _AFTER.get(step.operation, ()):
-        part = "segment" if operation == "segment_glue" else "box" if operation in _OF_THE_BOX else step.part
+        part = _OWN_PART.get(operation) or ("box" if operation in _OF_THE_BOX else step.part)
         before = done.get((part, operation), [])
         if operation == "panel" and step.operation == "glue":
             shared = before

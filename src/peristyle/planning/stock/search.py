@@ -6,6 +6,8 @@ cancelled.
 
 import math
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from threading import Lock
 from typing import TYPE_CHECKING, Final, Literal, NamedTuple
 
 import numpy as np
@@ -133,19 +135,24 @@ def search(
     found: list[Suggestion] = []
     curve: Curve | None = None
     coarse = _COARSE_MM if len(tries) > 4 else 0.0
-    for number, one in enumerate(tries):
+
+    def look(number: int) -> tuple[list[Suggestion], Curve | None]:
+        one = tries[number]
         if cancelled():
-            return Found(curve, _ranked(found, allowed), True)
-        picture = pictures.of(one.job.stock.board)
-        match = Match(one, picture, coarse if number else 0.0)
+            return [], None
+        match = Match(one, pictures.of(one.job.stock.board), coarse if number else 0.0)
         own = match.suggestions(allowed)
         if coarse and number and allowed.aim == "closing":
             own = [_exact(match, suggestion) for suggestion in own[:3]]
-        found += own
-        if one.job.stock.board == job.stock.board:
-            curve = match.curve(allowed)
-        progress((number + 1) / len(tries))
-    return Found(curve, _ranked(found, allowed))
+        return own, match.curve(allowed) if one.job.stock.board == job.stock.board else None
+
+    # NumPy works on two at once: much of the time it holds nothing that the other needs.
+    with ThreadPoolExecutor(max_workers=2) as pool:
+        for number, (own, own_curve) in enumerate(pool.map(look, range(len(tries)))):
+            found += own
+            curve = own_curve or curve
+            progress((number + 1) / len(tries))
+    return Found(curve, _ranked(found, allowed), cancelled())
 
 
 def _replacing(
@@ -252,17 +259,19 @@ class Pictures:
 
     def __init__(self, given: Given, most: int = 2) -> None:
         self._given, self._most = given, most
+        self._lock = Lock()  # two may ask at once, and a picture is grown once
         self._kept: dict[object, Seen] = {}
 
     def of(self, board: Board) -> Seen:
         """The board's face as it lies; one picture serves both edges."""
         look = look_of(board)
         plain = look._replace(turned=False)
-        if plain not in self._kept:
-            while len(self._kept) >= self._most:
-                self._kept.pop(next(iter(self._kept)))
-            self._kept[plain] = seen(plain, "face", self._given)
-        picture = self._kept[plain]
+        with self._lock:
+            if plain not in self._kept:
+                while len(self._kept) >= self._most:
+                    self._kept.pop(next(iter(self._kept)))
+                self._kept[plain] = seen(plain, "face", self._given)
+            picture = self._kept[plain]
         return Seen(picture.pixels[::-1, ::-1], picture.px_per_mm) if look.turned else picture
 
 

@@ -102,7 +102,9 @@ class View(QWidget):
 
         def style() -> str:
             made = panel()
-            return made.segments.style if made and made.segments else "one"
+            if made and made.segments:
+                return made.segments.style
+            return "leaves" if made and made.leaves else "one"
 
         def count() -> int:
             made = panel()
@@ -118,12 +120,12 @@ class View(QWidget):
         )
         bar.choice(
             "",
-            lambda: (("one", "whole"), ("pie", "pie"), ("ring", "ring")),
+            lambda: (("one", "whole"), ("leaves", "two leaves"), ("pie", "pie"), ("ring", "ring")),
             style,
             lambda kind: bar.edit(
                 f"Change how the {part} is made", lambda d: edits.with_segments(d, kind, part=part)
             ),
-            "In one piece, a pie of triangles, or a ring of trapezoids",
+            "In one piece, of two leaves of the sides' board opened like a book, or a pie or ring of segments",
             name=f"{part.capitalize()} made of",
             picture=panel_picture,
         )
@@ -137,7 +139,7 @@ class View(QWidget):
             f"How many segments make the {part}",
             name="Segments" if part == "bottom" else "Top segments",
         )
-        bar.only_when(lambda: style() != "one")
+        bar.only_when(lambda: style() in ("pie", "ring"))
 
         def cut_another_way(way: str) -> None:
             old = panel()

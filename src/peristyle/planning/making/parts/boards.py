@@ -1,6 +1,5 @@
-"""What the boards ask for: parts that come from boards of the rack, and sheet stock's edges."""
+"""What the boards ask for: parts that come from boards of the rack."""
 
-import math
 from collections.abc import Iterator
 from typing import Final
 
@@ -22,17 +21,6 @@ def board_of(job: Job, part: str) -> Board | None:
 
 
 def _findings(plan: Settled) -> Iterator[Finding]:
-    yield from _too_small(plan)
-    board, sides = plan.job.stock.board, plan.ring.sides
-    if board.sheet and sides:
-        lid = 2 if plan.section.lid else 0
-        long = math.fsum(side.outside_mm + side.outside_top_mm + lid * side.outside_mm for side in sides)
-        thick = max(side.thickness_mm for side in sides)
-        numbers = {"long_mm": long, "wide_mm": thick, "edges": float((2 + lid) * len(sides))}
-        yield Finding("sheet_edges", "note", Place("board"), numbers, (), {}, "lid" if lid else "")
-
-
-def _too_small(plan: Settled) -> Iterator[Finding]:
     """Parts that do not come out of the board they are to come from."""
     needed = [
         ("panel", p.thickness_mm, p.length_mm, p.width_mm) for p in plan.section.panels if not p.segments

@@ -6,10 +6,14 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from peristyle.devices.camera import chance_camera, photograph
 from peristyle.reference.woods import WOODS
 from peristyle.wood import match
 from peristyle.wood.grown import face_picture
+from peristyle.wood.joined import evened
 from peristyle.wood.looks import Grown
+from peristyle.wood.photo import lens_of, outline, straightened
+from peristyle.wood.photo import photographed as photo_of
 from peristyle.wood.pictures import Seen
 
 Picture = NDArray[np.uint8]
@@ -59,7 +63,7 @@ def spoilt(picture: Picture, chance: np.random.Generator) -> Picture:
     return np.clip(made + chance.normal(0, 3, made.shape), 0, 255).astype(np.uint8)
 
 
-def planted(seed: int, *, other: bool = False) -> Planted:
+def planted(seed: int, *, other: bool = False, clean: bool = False, least_mm: float = 3.0) -> Planted:
     """A board in which the wood before one strip's end is that before its start, or mirrors that after it."""
     draw = random.Random(seed)
     chance = np.random.default_rng(seed)
@@ -70,13 +74,35 @@ def planted(seed: int, *, other: bool = False) -> Planted:
         picture = face_picture(Grown(wood, seed, LENGTH_MM, WIDTH_MM, 12.0, sawn), 0.0, SCALE).copy()  # type: ignore[arg-type]
     reach = round(draw.uniform(500, 800) * SCALE) / SCALE
     start = round(draw.uniform(20, LENGTH_MM - reach - 20) * SCALE) / SCALE
-    a, b, wide = round(start * SCALE), round((start + reach) * SCALE), round(draw.uniform(3, 6) * SCALE)
+    a, b, wide = (
+        round(start * SCALE),
+        round((start + reach) * SCALE),
+        round(draw.uniform(least_mm, 2 * least_mm) * SCALE),
+    )
     runs_on = draw.random() < 0.5
     picture[:, b - wide : b] = picture[:, a - wide : a] if runs_on else picture[:, a : a + wide][:, ::-1]
     # Wood that is the same for longer than an edge is looked at closes as well a little earlier.
     return Planted(
-        Seen(spoilt(picture, chance), SCALE), start, reach, wide / SCALE - match.EDGE_MM if runs_on else 0.0
+        Seen(picture if clean else spoilt(picture, chance), SCALE),
+        start,
+        reach,
+        wide / SCALE - match.EDGE_MM if runs_on else 0.0,
     )
+
+
+def photographed_plant(seed: int) -> Planted | None:
+    """The same board photographed by the simulated camera, its outline found unaided, straightened, its light evened;
+    None where no outline is found. Its edges lie where they seem to: what is planted may be some tenths off.
+    """
+    one = planted(seed, clean=True, least_mm=6.0)
+    camera = chance_camera(seed, 4000, 1600)._replace(falloff=0.4, noise=3.0, blur_px=0.8, quality=60)
+    shot = photograph(one.seen.pixels, LENGTH_MM, WIDTH_MM, camera, seed)
+    photo = photo_of(shot.jpeg)
+    corners = outline(photo)
+    if corners is None:
+        return None
+    pixels, scale = straightened(photo, corners, LENGTH_MM, WIDTH_MM, lens_of(photo, corners))
+    return one._replace(seen=evened(Seen(pixels, scale)))
 
 
 def missed_mm(one: Planted) -> float:

@@ -1,15 +1,20 @@
 """Pictures of boards, kept by their digests: beside the job's file, or in the maker's own folder."""
 
 import hashlib
+import io
 import re
 from collections.abc import Iterable, Sequence
 from pathlib import Path
-from typing import Final
+from typing import TYPE_CHECKING, Final
 
 from peristyle.core.errors import PeristyleError
 from peristyle.model.job import Job
 from peristyle.model.stock import Board
 from peristyle.storage import files
+
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
 
 NAME: Final = "pictures"
 MOST_BYTES: Final = 200 * 2**20
@@ -21,11 +26,16 @@ def beside(path: Path) -> Path:
     return path.with_name(path.name + ".pictures")
 
 
-def keep(source: Path, folder: Path) -> str:
-    """Take a picture into a folder; the name it has there. Raises PeristyleError for what is none."""
+def taken(source: Path) -> bytes:
+    """The bytes of a picture's file. Raises PeristyleError where it cannot be read or is too large."""
     if source.is_file() and source.stat().st_size > MOST_BYTES:
         raise PeristyleError(f"“{files.shown(source.name)}” is larger than 200 MB: save it smaller.")
-    data = files.read(source)
+    return files.read(source)
+
+
+def keep(source: Path, folder: Path) -> str:
+    """Take a picture into a folder; the name it has there. Raises PeristyleError for what is none."""
+    data = taken(source)
     # Late: it imports NumPy, which opening a window need not wait for.
     from peristyle.wood.pictures import checked
 
@@ -36,6 +46,20 @@ def keep(source: Path, folder: Path) -> str:
     name = (
         f"{hashlib.sha256(data).hexdigest()[:32]}.{'png' if data[:4] == bytes([137, 80, 78, 71]) else 'jpg'}"
     )
+    folder.mkdir(parents=True, exist_ok=True)
+    if not (folder / name).exists():
+        files.write_atomically(folder / name, data)
+    return name
+
+
+def keep_pixels(pixels: "NDArray[np.uint8]", folder: Path) -> str:
+    """Keep a picture, (rows, columns, 3) RGB, as a JPEG; the name it has there."""
+    from PIL import Image  # late: see above
+
+    held = io.BytesIO()
+    Image.fromarray(pixels).save(held, "JPEG", quality=93, subsampling=0)
+    data = held.getvalue()
+    name = f"{hashlib.sha256(data).hexdigest()[:32]}.jpg"
     folder.mkdir(parents=True, exist_ok=True)
     if not (folder / name).exists():
         files.write_atomically(folder / name, data)

@@ -106,6 +106,15 @@ ACTIONS: Final = (
         "Cut off the corner at the picked side's end",
     ),
     ActionSpec(
+        "photograph",
+        "&Edit",
+        "&Photograph the board…",
+        "Ctrl+Shift+P",
+        "photograph",
+        "Photographs of the sides' board made its picture",
+        rule=True,
+    ),
+    ActionSpec(
         "tools", "&Edit", "Too&ls…", "Ctrl+T", "tools", "What you own: kerfs, bits, clamps", rule=True
     ),
     ActionSpec(

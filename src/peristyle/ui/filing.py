@@ -28,6 +28,9 @@ from peristyle.words.boards import board_line
 _KEEP_MS = 1500
 
 
+_PHOTOGRAPHS = (".png", ".jpg", ".jpeg", ".tif", ".tiff", ".webp")
+
+
 class FilingWindow(QMainWindow):
     """What any window on a design does with its file. The window itself says what is shown."""
 
@@ -180,7 +183,10 @@ class FilingWindow(QMainWindow):
         except PeristyleError as error:
             self._say_once("boards", str(error))
             mine, readable = (), False
-        made = edited(self, self.session, mine, lambda path: pictures.keep(path, self._pictures))
+        made = edited(
+            self, self.session, mine, lambda path: pictures.keep(path, self._pictures),
+            lambda pixels: pictures.keep_pixels(pixels, self._pictures), self.theme,
+        )  # fmt: skip
         if made is None:
             return
         job, kept = made
@@ -190,6 +196,25 @@ class FilingWindow(QMainWindow):
             self.say("Nothing was put on your rack: its file cannot be read, and is left as it is.")
         elif kept != mine:
             self._keep_rack(kept)
+
+    def photograph(self) -> None:
+        """The sides' board photographed."""
+        self._photograph_from(())
+
+    def _photograph_from(self, paths: tuple[Path, ...]) -> None:
+        if not self.session.take_typed():
+            return
+        # Put off: a window opens without it.
+        from peristyle.ui.photobox import from_file, photographed
+
+        board = self.session.job.stock.board
+        made = photographed(
+            self, board, self.session.format, self.theme,
+            lambda pixels: pictures.keep_pixels(pixels, self._pictures), tuple(from_file(path) for path in paths),
+            back=board.face == "back",
+        )  # fmt: skip
+        if made is not None:
+            self.session.edit("Photograph the board", revised(self.session.job, board=made))
 
     def _keep_rack(self, boards: tuple[Board, ...]) -> bool:
         """The maker's own rack as it is to be, with its pictures; False, the reason said, where that cannot be."""
@@ -392,7 +417,13 @@ class FilingWindow(QMainWindow):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
-        """Open the first file dropped."""
+        """Open the first file dropped; photographs become the picture of the sides' board."""
+        local = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
+        shots = tuple(path for path in local if path.suffix.lower() in _PHOTOGRAPHS)
+        if shots:
+            event.acceptProposedAction()
+            QTimer.singleShot(0, self, partial(self._photograph_from, shots))
+            return
         for url in event.mimeData().urls():
             if url.isLocalFile():
                 event.acceptProposedAction()

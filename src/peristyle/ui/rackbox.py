@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtWidgets import QFileDialog, QMenu, QPushButton, QWidget
 
@@ -15,6 +16,7 @@ from peristyle.model.starts import begun
 from peristyle.model.stock import Board, Stock
 from peristyle.ui.listform import ListAndForm
 from peristyle.ui.session import Session
+from peristyle.ui.theme import LIGHT, Theme
 from peristyle.words.boards import board_line
 
 _HIDDEN = (
@@ -34,13 +36,21 @@ _HIDDEN = (
 class Rackbox(ListAndForm):
     """Edits a copy of the job's boards; nothing is changed until it is closed with OK.
 
-    `mine` are the boards of the maker's own rack; `keep` takes a picture file in and gives its name.
+    `mine` are the boards of the maker's own rack; `keep` takes a picture file in and gives its name, `keep_pixels` a
+    picture made of photographs.
     """
 
     def __init__(
-        self, parent: QWidget, session: Session, mine: tuple[Board, ...], keep: Callable[[Path], str]
+        self,
+        parent: QWidget,
+        session: Session,
+        mine: tuple[Board, ...],
+        keep: Callable[[Path], str],
+        keep_pixels: Callable[[Any], str] = lambda _pixels: "",
+        theme: Theme = LIGHT,
     ) -> None:
         self.mine, self._keep_picture = list(mine), keep
+        self._keep_pixels, self._theme = keep_pixels, theme
         super().__init__(parent, session, "Boards")
         self._fill(0)
         room = parent.screen().availableGeometry()
@@ -52,13 +62,16 @@ class Rackbox(ListAndForm):
         another = self._button("Another figure", self._another)
         pictured = self._button("Its picture…", partial(self._picture, "picture"))
         backed = self._button("Picture of its back…", partial(self._picture, "back_picture"))
+        shot = self._button("Photograph it…", partial(self._photograph, False))
+        shot_back = self._button("Photograph its back…", partial(self._photograph, True))
         fetch = QPushButton("From my rack")
         self._fetch = QMenu(fetch)
         self._fetch.aboutToShow.connect(self._fill_fetch)
         fetch.setMenu(self._fetch)
         keep = self._button("Onto my rack", self._keep)
         return [
-            self._button("Add a board", self._add), self._use, self._remove, another, pictured, backed, fetch, keep
+            self._button("Add a board", self._add), self._use, self._remove, another, shot, shot_back, pictured, backed,
+            fetch, keep
         ]  # fmt: skip
 
     def _button(self, text: str, do: Callable[[], None]) -> QPushButton:
@@ -149,6 +162,15 @@ class Rackbox(ListAndForm):
             return
         self._otherwise(replace(self._board(self._list.currentRow()), **{which: digest}))
 
+    def _photograph(self, back: bool) -> None:
+        # Put off: few boards are photographed each time.
+        from peristyle.ui.photobox import photographed
+
+        board = self._board(self._list.currentRow())
+        made = photographed(self, board, self._format, self._theme, self._keep_pixels, back=back)
+        if made is not None:
+            self._otherwise(made)
+
     def _fill_fetch(self) -> None:
         self._fetch.clear()
         for board in self.mine:
@@ -167,8 +189,13 @@ class Rackbox(ListAndForm):
 
 
 def edited(
-    parent: QWidget, session: Session, mine: tuple[Board, ...], keep: Callable[[Path], str]
+    parent: QWidget,
+    session: Session,
+    mine: tuple[Board, ...],
+    keep: Callable[[Path], str],
+    keep_pixels: Callable[[Any], str],
+    theme: Theme,
 ) -> tuple[Job, tuple[Board, ...]] | None:
     """The job and the maker's own rack as they were left; None where it was given up."""
-    box = Rackbox(parent, session, mine, keep)
+    box = Rackbox(parent, session, mine, keep, keep_pixels, theme)
     return (box.job, tuple(box.mine)) if box.exec() else None

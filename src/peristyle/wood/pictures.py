@@ -114,19 +114,20 @@ def _fitted(data: bytes, length_mm: float, width_mm: float, share: float) -> See
         return Seen(np.asarray(plain, dtype=np.uint8), scale)
 
 
-def opened(data: bytes) -> "Image.Image":
-    """A PNG or JPEG, not yet decoded. Raises PeristyleError that says what is wrong with it."""
+def opened(data: bytes, formats: tuple[str, ...] = ("PNG", "JPEG")) -> "Image.Image":
+    """A picture of one of some formats, not yet decoded. Raises PeristyleError that says what is wrong with it."""
     from PIL import Image, UnidentifiedImageError  # late: see above
 
     try:
         with warnings.catch_warnings():  # how large it may be is said below
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
-            picture = Image.open(io.BytesIO(data), formats=("PNG", "JPEG"))
+            picture = Image.open(io.BytesIO(data), formats=formats)
     except Image.DecompressionBombError as error:
         raise PeristyleError("The picture has more than 100 million points. Save it smaller.") from error
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
         raise PeristyleError(
-            "This is no PNG or JPEG picture that can be read: save it as one of them."
+            f"This is no {' or '.join((', '.join(formats[:-1]), formats[-1]))} picture that can be read: save it as "
+            "one of them."
         ) from error
     if picture.width * picture.height > MOST_FILE_PIXELS:
         raise PeristyleError(

@@ -24,6 +24,7 @@ from peristyle.planning.stock.laying import ALONG
 from peristyle.planning.stock.looks import look_of
 from peristyle.planning.stock.replacing import remade, spares
 from peristyle.planning.stock.wrap import WrapPlan, fitting_factor, plan_wrap
+from peristyle.wood.joined import evened
 from peristyle.wood.looks import Given
 from peristyle.wood.match import STEP_MM, Edges, Scale, closing, distances, edges_of, steps
 from peristyle.wood.match import scaled as scale_of
@@ -270,7 +271,10 @@ class Pictures:
             if plain not in self._kept:
                 while len(self._kept) >= self._most:
                     self._kept.pop(next(iter(self._kept)))
-                self._kept[plain] = seen(plain, "face", self._given)
+                picture = seen(plain, "face", self._given)
+                # The light of a photograph is evened out for comparing, never for showing.
+                photographed = bool(board.back_picture if board.face == "back" else board.picture)
+                self._kept[plain] = evened(picture) if photographed else picture
             picture = self._kept[plain]
         return Seen(picture.pixels[::-1, ::-1], picture.px_per_mm) if look.turned else picture
 

@@ -6,20 +6,24 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QCheckBox, QComboBox, QDialogButtonBox, QLineEdit, QPushButton
+from PySide6.QtWidgets import QCheckBox, QComboBox, QDialog, QDialogButtonBox, QLineEdit, QPushButton
 
 from gestures import type_over
 from peristyle.commands import boards as boards_command
 from peristyle.commands import match as match_command
 from peristyle.core.errors import PeristyleError
+from peristyle.devices.camera import Camera, photograph
 from peristyle.drawing.shapes import Grain
 from peristyle.model.design import replace
 from peristyle.model.job import revised
 from peristyle.planning.plan import plan
 from peristyle.storage import files, pictures, rack
+from peristyle.ui.photobox import Photobox, from_file
 from peristyle.ui.rackbox import Rackbox
+from peristyle.wood.grown import face_picture
+from peristyle.wood.looks import Grown
 from support.numbered import came_from
 
 
@@ -187,9 +191,9 @@ def test_a_board_is_added_typed_pictured_and_kept_on_the_rack(  # type: ignore[n
     assert (now.board.name, now.board.length_mm, bool(now.board.picture)) == ("Plank", 800.0, True)
     assert [board.name for board in now.rack] == ["Board"]
     assert [board.name for board in rack.load(tmp_path / "config")] == ["Plank"]
-    # Saved, its picture goes beside the file, and the box can be handed on.
+    # Saved, its picture is in the file, and the box can be handed on.
     driver.window.save_to(tmp_path / "box.peristyle")
-    assert (pictures.beside(tmp_path / "box.peristyle") / now.board.picture).is_file()
+    assert pictures.there(now.board.picture, (tmp_path / "box.peristyle",))
     driver.session.undo()
     assert driver.session.job.stock.board.name == "Board"
 
@@ -270,3 +274,48 @@ def test_a_rack_that_cannot_be_read_is_left_as_it_is(  # type: ignore[no-untyped
     driver.window.action("boards").trigger()
     driver.window.action("offcuts").trigger()
     assert spoilt.read_text().endswith('"boards": [')
+
+
+def test_a_board_is_photographed_by_hand(driver, qtbot, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    """A photograph of the simulated camera: found, a corner dragged off and moved by keys, made straight."""
+    camera = Camera(1600, 800, (3.0, -4.0), 1.0, 0.84)
+    wood = face_picture(Grown("walnut", 4, 700.0, 120.0, 12.0), px_per_mm=2.5)
+    (tmp_path / "shot.jpg").write_bytes(photograph(wood, 700.0, 120.0, camera, 3).jpeg)
+    window, session = driver.window, driver.session
+    box = Photobox(
+        window, session.job.stock.board, session.format, window.theme,
+        lambda pixels: pictures.keep_pixels(pixels, tmp_path / "kept"), back=False,
+    )  # fmt: skip
+    box.show()
+    box.add(from_file(tmp_path / "shot.jpg"))
+    qtbot.waitUntil(lambda: not box.busy, timeout=20_000)
+    canvas = box.canvas
+    found = [QPointF(c) for c in canvas._shown.corners]
+    spot = canvas._to_screen(found[2])
+    canvas.setFocus()
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+    QTest.mouseMove(canvas, (spot + QPointF(-20, 12)).toPoint())
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=(spot + QPointF(-20, 12)).toPoint())
+    assert (canvas._shown.corners[2] - found[2]).manhattanLength() > 20
+    away = canvas._shown.corners[2]
+    QTest.keyClick(canvas, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    QTest.keyClick(canvas, Qt.Key.Key_Up)
+    assert canvas._shown.corners[2] == away + QPointF(10, -1)
+    canvas._shown.corners[2] = found[2]
+    for field, text in ((box.length, "700"), (box.width_, "12 cm")):
+        field.setFocus()
+        field.clear()
+        QTest.keyClicks(field, text)
+    box._buttons.button(QDialogButtonBox.StandardButton.Ok).click()
+    qtbot.waitUntil(lambda: not box.busy, timeout=20_000)
+    assert box.result() == QDialog.DialogCode.Accepted
+    assert (box.board.length_mm, box.board.width_mm) == (700.0, 120.0)
+    kept = pictures.read(box.board.picture, [tmp_path / "kept"])
+    assert kept is not None
+    # What is no picture is said, and nothing else happens.
+    (tmp_path / "no.png").write_bytes(b"nothing")
+    other = Photobox(window, box.board, session.format, window.theme, lambda _pixels: "", back=True)
+    other.add(from_file(tmp_path / "no.png"))
+    qtbot.waitUntil(lambda: not other.busy, timeout=20_000)
+    assert "no PNG" in other._wrong.text()
+    other.reject()

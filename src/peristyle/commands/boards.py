@@ -2,6 +2,7 @@
 
 import argparse
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import TYPE_CHECKING
 
 from peristyle.commands.console import Parser
@@ -9,7 +10,7 @@ from peristyle.core.errors import PeristyleError
 
 if TYPE_CHECKING:
     from peristyle.model.job import Job
-    from peristyle.model.stock import Board
+    from peristyle.model.stock import Board, Stock
 
 _DOES = ("list", "add", "use", "remove", "keep", "fetch", "offcuts")
 
@@ -43,7 +44,7 @@ def run(words: list[str]) -> int:
     from peristyle.model import rack
     from peristyle.model.addresses import sound
     from peristyle.model.design import replace
-    from peristyle.storage import files
+    from peristyle.storage import files, pictures
     from peristyle.storage import rack as own
 
     path = Path(options.file)
@@ -51,10 +52,26 @@ def run(words: list[str]) -> int:
     job = loaded.job
     if options.do not in ("list", "add", "offcuts") and not options.name:
         raise PeristyleError(f"{options.do} which board? {', '.join(rack.names_of(job.stock))}.")
+    with TemporaryDirectory() as held:
+        stock = _changed(options, job, path, Path(held))
+        changed = replace(job, stock=stock)
+        if changed != job:
+            places = (Path(held), *pictures.places(path, own.own_folder() / pictures.NAME))
+            files.save(path, sound(changed), loaded.stamp, places=places)
+    _tell(changed)
+    return 0
+
+
+def _changed(options: argparse.Namespace, job: "Job", path: Path, held: Path) -> "Stock":
+    """The boards as they are to be; pictures that come with one are put into the folder `held`."""
+    # Late, as above.
+    from peristyle.model import rack
+    from peristyle.storage import rack as own
+
     stock = job.stock
     match options.do:
         case "add":
-            stock = rack.added(stock, _made(options, job, path))
+            stock = rack.added(stock, _made(options, job, held))
         case "use":
             stock = rack.chosen(stock, options.name)
         case "remove":
@@ -78,13 +95,7 @@ def run(words: list[str]) -> int:
             _keep(own.own_folder(), path, list(left))
         case _:
             pass
-    changed = replace(job, stock=stock)
-    if changed != job:
-        sound(changed)
-        files.save(path, changed, loaded.stamp)
-        _with_pictures(changed, path)
-    _tell(changed)
-    return 0
+    return stock
 
 
 def _of(job: "Job", name: str) -> "Board":
@@ -93,8 +104,10 @@ def _of(job: "Job", name: str) -> "Board":
     return job.stock.board if name == job.stock.board.name else job.stock.rack[number_of(job.stock, name)]
 
 
-def _made(options: argparse.Namespace, job: "Job", path: Path) -> "Board":
-    """The board that is to be added: with a picture and no size as long as the picture says for its width."""
+def _made(options: argparse.Namespace, job: "Job", held: Path) -> "Board":
+    """The board that is to be added, its pictures put into the folder `held`; with a picture and no size as long as the
+    picture says for its width.
+    """
     from peristyle.commands.reading import Reader
     from peristyle.model.addresses import put
     from peristyle.model.design import replace
@@ -122,7 +135,7 @@ def _made(options: argparse.Namespace, job: "Job", path: Path) -> "Board":
     for option, field in (("picture", "picture"), ("back_picture", "back_picture")):
         source = getattr(options, option)
         if source:
-            board = replace(board, **{field: pictures.keep(Path(source), pictures.beside(path))})
+            board = replace(board, **{field: pictures.keep(Path(source), held)})
     if options.looks:
         there = put(revised(job, board=board), "stock.board.looks", options.looks)
         board = there.stock.board
@@ -139,16 +152,9 @@ def _keep(folder: Path, path: Path, boards: "list[Board]") -> None:
     for board in boards:
         kept = put_with(kept, board)
         names = (board.picture, board.back_picture)
-        pictures.carried(names, folder / pictures.NAME, [pictures.beside(path)])
+        pictures.carried(names, folder / pictures.NAME, pictures.places(path, folder / pictures.NAME))
         print(f"On your rack: {kept[-1].name if board not in kept else board.name}")
     own.save(folder, kept)
-
-
-def _with_pictures(job: "Job", path: Path) -> None:
-    from peristyle.storage import pictures
-    from peristyle.storage import rack as own
-
-    pictures.brought_along(job, path, [own.own_folder() / pictures.NAME])
 
 
 def _tell(job: "Job") -> None:

@@ -41,7 +41,7 @@ def run(words: list[str]) -> int:
     job = files.load(path).job
     stock = job.stock
     board = stock.board if options.board == stock.board.name else stock.rack[number_of(stock, options.board)]
-    folders = [pictures.beside(path), own_folder() / pictures.NAME]
+    folders = pictures.places(path, own_folder() / pictures.NAME)
     lying = replace(board, turned=False, face="back" if options.back else "front")
     picture = seen(look_of(lying), "face", lambda name: pictures.read(name, folders))
     reader = Reader(job.design.units)

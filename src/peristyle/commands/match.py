@@ -69,7 +69,7 @@ def run(words: list[str]) -> int:
         "all" if options.all_corners else "closing",
         replaces,
     )
-    folders = [pictures.beside(path), own_folder() / pictures.NAME]
+    folders = pictures.places(path, own_folder() / pictures.NAME)
     found = search(job, allowed, lambda name: pictures.read(name, folders))
     fmt, count = Format(job.design.units), job.design.side_count
     if options.take is not None:

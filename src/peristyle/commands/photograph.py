@@ -1,6 +1,7 @@
 """Photographs of a board made its picture: straightened, to scale, joined where it takes several."""
 
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import TYPE_CHECKING, Any
 
 from peristyle.commands.console import Parser, print_json
@@ -52,6 +53,7 @@ def run(words: list[str]) -> int:
     from peristyle.model.design import replace
     from peristyle.model.rack import number_of
     from peristyle.storage import files, pictures
+    from peristyle.storage.rack import own_folder
     from peristyle.wood.joined import Taken, developed
 
     path = Path(options.file)
@@ -83,14 +85,15 @@ def run(words: list[str]) -> int:
         _tell_corners(options, taken)
         return 0
     made = developed(taken, board.width_mm, board.length_mm if several else None)
-    picture = pictures.keep_pixels(made.pixels, pictures.beside(path))
-    board = replace(board, **{"back_picture" if options.back else "picture": picture}, cut_from=None)
-    if number is None:
-        stock = replace(stock, board=board)
-    else:
-        stock = replace(stock, rack=(*stock.rack[:number], board, *stock.rack[number + 1 :]))
-    changed = sound(replace(job, stock=stock))
-    files.save(path, changed, loaded.stamp)
+    with TemporaryDirectory() as held:
+        picture = pictures.keep_pixels(made.pixels, Path(held))
+        board = replace(board, **{"back_picture" if options.back else "picture": picture}, cut_from=None)
+        if number is None:
+            stock = replace(stock, board=board)
+        else:
+            stock = replace(stock, rack=(*stock.rack[:number], board, *stock.rack[number + 1 :]))
+        places = (Path(held), *pictures.places(path, own_folder() / pictures.NAME))
+        files.save(path, sound(replace(job, stock=stock)), loaded.stamp, places=places)
     fmt = Format(units)
     if options.json:
         print_json({

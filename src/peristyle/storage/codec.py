@@ -18,7 +18,7 @@ from peristyle import __version__
 from peristyle.core.errors import PeristyleError
 from peristyle.model.faults import Fault, faults_of, listed
 from peristyle.model.job import Job, problems
-from peristyle.storage import migrations
+from peristyle.storage import container, migrations
 
 FORMAT: Final = "peristyle-design"
 COPY_FORMAT: Final = "peristyle-recovery"
@@ -106,7 +106,12 @@ def decode_copy(data: bytes, name: str) -> Copy:
 
 
 def decode(data: bytes, name: str) -> Job:
-    """The job in `data`, the bytes of the file `name`. Raises FileError with every fault."""
+    """The job in `data`, the bytes of the file `name`, plain or with pictures. Raises FileError with every fault."""
+    if container.is_container(data):
+        try:
+            data = container.job_of(data)
+        except container.ContainerError as error:
+            raise FileError(f"“{name}” cannot be opened: {error}.") from error
     if is_copy(data):
         return decode_copy(data, name).job
     return _job(_raw(data, name), name)

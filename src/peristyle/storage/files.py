@@ -8,10 +8,12 @@ import contextlib
 import errno
 import os
 import stat
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Final, NamedTuple
 
 from peristyle.model.job import Job
+from peristyle.storage import container, held
 from peristyle.storage.codec import MAX_BYTES, FileError, decode, encode, stamp_of
 
 SUFFIX: Final = ".peristyle"
@@ -72,8 +74,8 @@ def _no_file(mode: int) -> str:
     return "" if stat.S_ISREG(mode) else "that is no ordinary file: choose another name"
 
 
-def read(path: Path) -> bytes:
-    """The bytes of an ordinary file, at most one more than a design may have. Never waits.
+def read(path: Path, most: int = 0) -> bytes:
+    """The bytes of an ordinary file, at most one more than `most`, or than a design may have. Never waits.
 
     Raises FileError that says what is wrong and what to do.
     """
@@ -85,7 +87,9 @@ def read(path: Path) -> bytes:
             with os.fdopen(handle, "rb") as stream:
                 word = _no_file(os.fstat(handle).st_mode)
                 if not word:
-                    return stream.read(MAX_BYTES + 1)
+                    head = stream.read(4)
+                    room = most or (container.MOST_BYTES if container.is_container(head) else MAX_BYTES)
+                    return head + stream.read(room - 3)
     except FileNotFoundError:
         raise FileError(f"There is no file “{shown(path)}”: check the name.") from None
     except (OSError, ValueError) as error:
@@ -101,8 +105,11 @@ def load(path: Path) -> Loaded:
     return Loaded(decode(data, shown(path.name)), stamp_of(data))
 
 
-def save(path: Path, job: Job, expected: str | None = None, *, over: bool = False) -> str:
-    """Write a design in one step; the new stamp.
+def save(
+    path: Path, job: Job, expected: str | None = None, *, over: bool = False, places: Sequence[Path] = ()
+) -> str:
+    """Write a design in one step; the new stamp. One with pictures becomes a container of both, its pictures taken
+    from `places` (folders and containers); where none is found it stays plain.
 
     With `expected`, the stamp of what was opened or last saved here, raises FileChanged when the
     disk holds something else by now. Raises FileProtected for a file marked as not to be written,
@@ -116,6 +123,9 @@ def save(path: Path, job: Job, expected: str | None = None, *, over: bool = Fals
         )
     data = encode(job)
     decode(data, shown(path.name))  # what could not be opened again is not written
+    found = {name: own for name in held.pictures_of(job) if (own := held.read(name, (path, *places)))}
+    if found:
+        data = container.packed(data, found)
     write_atomically(path, data, over=over)
     return stamp_of(data)
 

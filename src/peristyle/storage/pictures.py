@@ -2,35 +2,39 @@
 
 import hashlib
 import io
-import re
 from collections.abc import Iterable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Final
 
 from peristyle.core.errors import PeristyleError
-from peristyle.model.job import Job
-from peristyle.model.stock import Board
 from peristyle.storage import files
+from peristyle.storage.held import MOST_BYTES, beside, pictures_of, places, read, there
+
+__all__ = [
+    "NAME",
+    "beside",
+    "carried",
+    "keep",
+    "keep_pixels",
+    "pictures_of",
+    "places",
+    "read",
+    "taken",
+    "there",
+]
 
 if TYPE_CHECKING:
     import numpy as np
     from numpy.typing import NDArray
 
 NAME: Final = "pictures"
-MOST_BYTES: Final = 200 * 2**20
-_DIGEST: Final = re.compile(r"[0-9a-f]{32}\.(png|jpg)")
-
-
-def beside(path: Path) -> Path:
-    """The folder of a job's pictures, beside its file."""
-    return path.with_name(path.name + ".pictures")
 
 
 def taken(source: Path) -> bytes:
     """The bytes of a picture's file. Raises PeristyleError where it cannot be read or is too large."""
     if source.is_file() and source.stat().st_size > MOST_BYTES:
         raise PeristyleError(f"“{files.shown(source.name)}” is larger than 200 MB: save it smaller.")
-    return files.read(source)
+    return files.read(source, MOST_BYTES)
 
 
 def keep(source: Path, folder: Path) -> str:
@@ -64,30 +68,6 @@ def keep_pixels(pixels: "NDArray[np.uint8]", folder: Path) -> str:
     if not (folder / name).exists():
         files.write_atomically(folder / name, data)
     return name
-
-
-def read(name: str, folders: Sequence[Path]) -> bytes | None:
-    """The picture of that name, None where it is in none of the folders, or is not what its name says."""
-    if not _DIGEST.fullmatch(name):
-        return None
-    for folder in folders:
-        path = folder / name
-        if path.is_file() and path.stat().st_size <= MOST_BYTES:
-            data = path.read_bytes()
-            if hashlib.sha256(data).hexdigest()[:32] == name[:32]:
-                return data
-    return None
-
-
-def pictures_of(job: Job) -> tuple[str, ...]:
-    """The names of all pictures of a job's boards."""
-    boards: tuple[Board, ...] = (job.stock.board, *job.stock.rack)
-    return tuple(dict.fromkeys(name for b in boards for name in (b.picture, b.back_picture) if name))
-
-
-def brought_along(job: Job, path: Path, folders: Sequence[Path]) -> None:
-    """The job's pictures beside its file, from wherever they are; what is there stays."""
-    carried(pictures_of(job), beside(path), folders)
 
 
 def carried(names: Iterable[str], to: Path, folders: Sequence[Path]) -> None:

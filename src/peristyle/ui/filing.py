@@ -248,27 +248,17 @@ class FilingWindow(QMainWindow):
         """The maker's own folder of pictures of boards."""
         return self._settings.folder / pictures.NAME
 
-    def _bring_pictures(self, path: Path) -> None:
-        """The pictures of the job's boards beside its file, so that both can be handed on together."""
-        try:
-            pictures.brought_along(self.session.job, path, self.wood.folders)
-        except (PeristyleError, OSError) as error:
-            self.say(f"The pictures of its boards are not beside the file: {error}")
-        self.look_for_pictures()
-
     def look_for_pictures(self) -> None:
-        """Where the pictures of this job's boards may be: beside its file, or in the maker's own folder."""
+        """Where the pictures of this job's boards may be: in its file, beside it, or in the maker's own folder."""
         path = self.session.path
-        self.wood.folders = ((pictures.beside(path),) if path else ()) + (self._pictures,)
+        self.wood.folders = self.session.places = pictures.places(path, self._pictures)
         gone = [
             name for name in pictures.pictures_of(self.session.job)
-            if not any((folder / name).is_file() for folder in self.wood.folders)
+            if not pictures.there(name, self.wood.folders)
         ]  # fmt: skip
         if gone:
             many = "A picture of a board is" if len(gone) == 1 else f"{len(gone)} pictures of boards are"
-            self._say_once(
-                f"pictures {gone}", f"{many} not beside the file: grown wood is shown in its place."
-            )
+            self._say_once(f"pictures {gone}", f"{many} not in the file: grown wood is shown in its place.")
 
     def open_example(self, name: str) -> None:
         """Open a shipped example; saving it asks for a name."""
@@ -360,7 +350,7 @@ class FilingWindow(QMainWindow):
             return False
         self._settings.remember(files.absolute(path))
         self.say(f"Saved {files.shown(path.name)}.")
-        self._bring_pictures(files.absolute(path))
+        self.look_for_pictures()
         self.say_what_cannot_be_kept()
         return True
 

@@ -45,6 +45,7 @@ class Session(QObject):
 
     def __init__(self, job: Job, path: Path | None = None, stamp: str | None = None) -> None:
         super().__init__()
+        self.places: tuple[Path, ...] = ()  # where pictures of boards may be
         self._typing: list[Typed] = []
         self._load(job, path, stamp)
         self.decimal = "."
@@ -272,7 +273,7 @@ class Session(QObject):
         """Save at `path`. Raises FileChanged when another wrote there since, unless `over`."""
         path = files.absolute(path)
         expected = self._stamp if path == self.path and not over else None
-        self._stamp = files.save(path, self._history.job, expected, over=over)
+        self._stamp = files.save(path, self._history.job, expected, over=over, places=self.places)
         self.path = path
         self._saved = self._history.job
         self.filed.emit()

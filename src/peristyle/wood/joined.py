@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from peristyle.core.errors import PeristyleError
-from peristyle.wood.photo import Photo, Points, lens_of, straightened
+from peristyle.wood.photo import Photo, Points, lens_of, snapped, straightened
 from peristyle.wood.pictures import MOST_GIVEN_PIXELS, Seen
 
 Pixels = NDArray[np.uint8]
@@ -77,10 +77,10 @@ def developed(taken: Sequence[Taken], width_mm: float, total_mm: float | None = 
 
     Raises PeristyleError where corners make no outline or neighbours do not overlap.
     """
-    parts = [
-        straightened(one.photo, one.corners, one.length_mm, width_mm, lens_of(one.photo, one.corners))
-        for one in taken
-    ]
+    parts = []
+    for one in taken:
+        corners = snapped(one.photo, one.corners)
+        parts.append(straightened(one.photo, corners, one.length_mm, width_mm, lens_of(one.photo, corners)))
     if len(parts) == 1:
         pixels, scale = parts[0]
         return Joined(pixels, scale, taken[0].length_mm, (), 1.0)

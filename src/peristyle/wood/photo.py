@@ -54,10 +54,10 @@ def photographed(data: bytes, most: int = MOST_OPEN) -> Photo:
 
     with opened(data, FORMATS) as picture:
         whole = picture.width * picture.height
-        turned = picture.getexif().get(0x0112, 1) >= 5
-        wide = picture.height if turned else picture.width
         down = min(1.0, math.sqrt(most / whole))
         try:
+            turned = picture.getexif().get(0x0112, 1) >= 5
+            wide = picture.height if turned else picture.width
             if isinstance(picture, Image.Image) and down < 1.0:
                 picture.draft("RGB", (round(picture.width * down), round(picture.height * down)))
             upright = ImageOps.exif_transpose(picture)
@@ -185,7 +185,23 @@ def _refined(apart: NDArray[np.float32], quad: Points) -> Points | None:
     return made if np.isfinite(made).all() and moved.max() < 0.1 * max(apart.shape) else None
 
 
-def _to_the_bend(apart: NDArray[np.float32], quad: Points, most: float, reach: float = 0.0) -> Points:
+def snapped(photo: Photo, corners: Points) -> Points:
+    """Corners set by hand, moved by up to two points onto the edges that are seen there; the photograph's own points.
+
+    Only as far as an edge is to be seen: the end of a stretch that is measured off stays where it was set.
+    """
+    own = corners * photo.share
+    apart = _unlike_the_bench_about(photo.pixels, own)
+    moved = _to_the_bend(apart, own, 2.5, 4.0, sure=True)
+    # What the hand set within half a point is as good as what is seen.
+    near = np.linalg.norm(moved - own, axis=1, keepdims=True) < 1.0
+    made: Points = np.where(near, own, moved) / photo.share
+    return made
+
+
+def _to_the_bend(
+    apart: NDArray[np.float32], quad: Points, most: float, reach: float = 0.0, *, sure: bool = False
+) -> Points:
     """Corners where the edges, bent as a lens bends them, meet; none moved by more than `most`."""
     made = quad.copy()
     for k in range(4):
@@ -203,9 +219,13 @@ def _to_the_bend(apart: NDArray[np.float32], quad: Points, most: float, reach: f
         off = (points - a) @ normal
         good = np.ones(len(points), dtype=bool)
         for _ in range(4):
-            fitted = np.polynomial.polynomial.polyfit(along[good], off[good], 3 if long else 1)
+            fitted = np.polynomial.polynomial.polyfit(
+                along[good], off[good], (2 if sure else 3) if long else 1
+            )
             stray = np.abs(np.polynomial.polynomial.polyval(along, fitted) - off)
             good = stray <= max(0.5, 2.0 * float(np.median(stray)))
+        if sure and (good.sum() < 0.7 * len(points) or float(np.median(stray)) > 0.6):
+            continue  # nothing straight is to be seen there
         for corner, share, beside in ((k, 0.0, (k - 1) % 4), ((k + 1) % 4, 1.0, (k + 2) % 4)):
             short = quad[beside] - quad[corner]
             lean = short @ normal
@@ -238,7 +258,7 @@ def edge_points(
     span = float(np.linalg.norm(b - a))
     reach = reach or min(0.06 * span, 24.0) + 4.0
     steps = np.arange(-reach, reach + 0.25, 0.5)
-    shares = np.linspace(0.04, 0.96, count)
+    shares = np.linspace(*((0.04, 0.96) if curve is None else (0.012, 0.988)), count)
     at = a + shares[:, None] * (b - a)
     if curve is not None:
         unit = (b - a) / span
@@ -300,7 +320,7 @@ def lens_of(photo: Photo, corners: Points) -> Lens:
         # Once more close to the curve through them: wood has lines of its own along its edges.
         curve = _curve(np.concatenate([[a], points, [b]]), 0.8)[0]
         points = edge_points(apart, a, b, inward, 420, 4.0, curve)
-        edges.append(np.concatenate([[a], points[_curve(points, 0.3)[1]], [b]]))
+        edges.append(points[_curve(points, 0.3)[1]])
     size = photo.pixels.shape
     half = math.hypot(size[0], size[1]) / 2
     middle = np.array([size[1] / 2, size[0] / 2])
@@ -417,9 +437,11 @@ def plane_of(
     middle = np.array([size[0] / 2, size[1] / 2])
     half = math.hypot(*size) / 2
     spans = np.linalg.norm(np.roll(corners, -1, axis=0) - corners, axis=1)
-    turns = np.cross(
-        np.roll(corners, -1, axis=0) - corners, np.roll(corners, -2, axis=0) - np.roll(corners, -1, axis=0)
+    first, then = (
+        np.roll(corners, -1, axis=0) - corners,
+        np.roll(corners, -2, axis=0) - np.roll(corners, -1, axis=0),
     )
+    turns = first[:, 0] * then[:, 1] - first[:, 1] * then[:, 0]
     if spans.min() < LEAST_SPAN or not (np.all(turns > 0) or np.all(turns < 0)):
         raise PeristyleError(
             "The four corners make no outline of a board: put each on its own corner, in their order."

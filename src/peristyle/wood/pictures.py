@@ -33,7 +33,7 @@ def seen(look: Look, plane: Surface, given: Given, share: float = 1.0) -> Seen:
 
     `share` of its points along each way: a rough picture comes sooner. Every plane is seen from above,
     through the wood, so that what lies under a point is at the same place. A picture
-    that cannot be found is grown instead. Raises PeristyleError where a picture is none.
+    that cannot be found, or is damaged, is grown instead.
     """
     grown = look.grown
     if plane == "end":
@@ -46,8 +46,9 @@ def seen(look: Look, plane: Surface, given: Given, share: float = 1.0) -> Seen:
         depth = look.leaves_mm[plane == "leaf_2"]
         depth = grown.thickness_mm - depth if look.from_back else depth
     data = given(look.back if back and look.back else look.picture) if look.picture else None
-    if data is not None:
-        made = _fitted(data, grown.length_mm, grown.width_mm, share)
+    fitted = _fitted(data, grown.length_mm, grown.width_mm, share) if data is not None else None
+    if fitted is not None:
+        made = fitted
         if back and look.back:  # as it was taken: rolled over its long edge, the start end still at the left
             made = Seen(made.pixels[::-1], made.px_per_mm)
     else:
@@ -96,8 +97,15 @@ def _part(whole: Seen, part: tuple[float, float, float, float]) -> Picture:
     return whole.pixels[max(0, rows - low - high) : rows - low, left : left + wide]
 
 
-def _fitted(data: bytes, length_mm: float, width_mm: float, share: float) -> Seen:
-    """A given picture at the board's size."""
+def _fitted(data: bytes, length_mm: float, width_mm: float, share: float) -> Seen | None:
+    """A given picture at the board's size; None where it is damaged: that must not cost the design."""
+    try:
+        return _resized(data, length_mm, width_mm, share)
+    except (PeristyleError, OSError, ValueError, SyntaxError, MemoryError, EOFError):
+        return None
+
+
+def _resized(data: bytes, length_mm: float, width_mm: float, share: float) -> Seen:
     # Pillow takes a tenth of a second to import: only boards with pictures pay for it.
     from PIL import Image
 

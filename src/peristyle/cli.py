@@ -15,8 +15,8 @@ from peristyle.commands.console import Parser
 from peristyle.core.errors import PeristyleError
 
 COMMANDS: Final = (
-    "angles", "angle-sheet", "new", "plan", "steps", "boards", "match", "photograph", "camera", "get", "set",
-    "addresses", "export", "install-desktop",
+    "angles", "angle-sheet", "new", "plan", "steps", "boards", "match", "photograph", "camera", "allocate", "get",
+    "set", "addresses", "export", "install-desktop",
 )  # fmt: skip
 
 

@@ -31,7 +31,7 @@ from peristyle.words.steps import how, setting, title, tool
 
 Paper = Literal["a4", "letter"]
 SIZES: Final = {"a4": A4, "letter": LETTER}
-_MARGIN: Final = 15 * mm
+MARGIN: Final = 15 * mm
 _LINE: Final = HexColor("#c9c8c3")
 
 
@@ -53,8 +53,8 @@ def shop_sheet(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
     styles, fmt = styles_of(), Format(plan.job.design.units, decimal)
     out = BytesIO()
     document = SimpleDocTemplate(
-        out, pagesize=SIZES[paper], leftMargin=_MARGIN, rightMargin=_MARGIN, topMargin=_MARGIN,
-        bottomMargin=_MARGIN, title=plan.job.design.name, author="Peristyle", invariant=1,
+        out, pagesize=SIZES[paper], leftMargin=MARGIN, rightMargin=MARGIN, topMargin=MARGIN,
+        bottomMargin=MARGIN, title=plan.job.design.name, author="Peristyle", invariant=1,
     )  # fmt: skip
     wide = document.width
     story: list[Any] = [
@@ -89,8 +89,8 @@ def _foot(canvas: Any, document: Any) -> None:
     canvas.saveState()
     canvas.setFont(REGULAR, 8)
     canvas.setFillColor(HexColor("#63666c"))
-    canvas.drawRightString(document.pagesize[0] - _MARGIN, 8 * mm, f"page {canvas.getPageNumber()}")
-    canvas.drawString(_MARGIN, 8 * mm, "Drawings are fitted to the page: take sizes from the figures.")
+    canvas.drawRightString(document.pagesize[0] - MARGIN, 8 * mm, f"page {canvas.getPageNumber()}")
+    canvas.drawString(MARGIN, 8 * mm, "Drawings are fitted to the page: take sizes from the figures.")
     canvas.restoreState()
 
 

@@ -46,6 +46,9 @@ ACTIONS: Final = (
     ActionSpec("save", "&File", "&Save", "Ctrl+S", "save", "Save the design", rule=True),
     ActionSpec("save_as", "&File", "Save &as…", "Ctrl+Shift+S", "save_as", "Save under another name"),
     *_exports(),
+    ActionSpec(
+        "batch", "&File", "A &batch…", "Ctrl+Shift+B", "batch", "Many boxes from many boards", rule=True
+    ),
     ActionSpec("quit", "&File", "&Quit", "Ctrl+Q", "close", "Leave Peristyle", rule=True),
     ActionSpec("undo", "&Edit", "&Undo", "Ctrl+Z", "undo", "Take the last edit back"),
     ActionSpec("redo", "&Edit", "&Redo", "Ctrl+Shift+Z", "redo", "Do it again"),

@@ -197,6 +197,30 @@ class FilingWindow(QMainWindow):
         elif kept != mine:
             self._keep_rack(kept)
 
+    def batch(self) -> None:
+        """Many boxes from many boards, in a window of its own."""
+        if not self.session.take_typed():
+            return
+        # Put off: a window opens without it.
+        from peristyle.ui.batchbox import Batchbox
+
+        try:
+            mine = rack.load(self._settings.folder)
+        except PeristyleError as error:
+            self._say_once("boards", str(error))
+            mine = ()
+
+        def keep(offcuts: tuple[Board, ...]) -> bool:
+            kept = rack.load(self._settings.folder)
+            for board in offcuts:
+                kept = put_with(kept, board)
+            return self._keep_rack(kept)
+
+        box = Batchbox(self, self.theme, self.session.format, mine, keep)
+        if self.session.path is not None:
+            box.add_job(self.session.path)
+        box.exec()
+
     def photograph(self) -> None:
         """The sides' board photographed."""
         self._photograph_from(())

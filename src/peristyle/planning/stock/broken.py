@@ -22,7 +22,7 @@ _MOST_TRIED: Final = 1000  # choices of corners looked at for each number of run
 _FINE_MM: Final = 0.1  # how finely what is cut away is told
 
 
-class _Stretch(NamedTuple):
+class Stretch(NamedTuple):
     """A stretch of a board that is free of what the sides must keep clear of: faces lie within it."""
 
     low: float
@@ -36,7 +36,7 @@ class _Laid(NamedTuple):
     begins: float
 
 
-class _Ring(NamedTuple):
+class RingTold(NamedTuple):
     """What laying needs to know of the ring: each side's reach, what the cuts at each corner take where the grain runs
     on and where it is broken, and what is left at a strip's start.
     """
@@ -45,6 +45,11 @@ class _Ring(NamedTuple):
     inner: tuple[float, ...]
     apart: tuple[float, ...]
     ahead: tuple[float, ...]
+
+    def length_mm(self, run: Sequence[int]) -> float:
+        """What a run takes of a strip, its last cut counted."""
+        faces = math.fsum(self.reach[i] for i in run) + math.fsum(self.inner[i] for i in run[:-1])
+        return self.ahead[run[0]] + faces + self.apart[run[-1]]
 
 
 def fewest_breaks(job: Job) -> Job | None:
@@ -67,22 +72,22 @@ def fewest_breaks(job: Job) -> Job | None:
         if n == 0 or (board.sound_thickness_mm >= thick - DEFAULT.length_mm
                       and board.low_mm + strip <= board.width_mm + DEFAULT.length_mm)
     ]  # fmt: skip
-    free = {n: _free(boards[n], strip) for n in usable}
-    told = _told(whole, ring)
+    free = {n: free_of(boards[n], boards[n].low_mm, boards[n].low_mm + strip) for n in usable}
+    told = told_of(whole, ring)
     count = len(ring.sides)
     rooms = sorted((stretch.high - stretch.low for some in free.values() for stretch in some), reverse=True)
     room = rooms[0] if rooms else 0.0
     for number in range(_fewest(rooms, math.fsum(told.reach)), min(count, _MOST_RUNS) + 1):
-        for corners in _least_seen(ring, job.design.form.front, number):
+        for corners in least_seen(ring, job.design.form.front, number):
             if (
-                max(math.fsum(told.reach[i] for i in run) for run in _cut_up(corners, corners[0], count))
+                max(math.fsum(told.reach[i] for i in run) for run in cut_up(corners, corners[0], count))
                 > room
             ):
                 continue
             for closing in corners:
-                laid = _lay(_cut_up(corners, closing, count), told, boards, free)
+                laid = _lay(cut_up(corners, closing, count), told, boards, free)
                 if laid is not None:
-                    return _broken(whole, told, _cut_up(corners, closing, count), closing, laid)
+                    return _broken(whole, told, cut_up(corners, closing, count), closing, laid)
     return None
 
 
@@ -110,9 +115,9 @@ def breaking(job: Job) -> Fix | None:
     return Fix("break_wrap", changes, {"broken": float(len(corners))}, {"corners": " and ".join(corners)})
 
 
-def _told(job: Job, ring: RingPlan) -> _Ring:
+def told_of(job: Job, ring: RingPlan) -> RingTold:
     how, sides, count = parting(job)._replace(creep_mm=creep_of(job, ring)), ring.sides, len(ring.sides)
-    return _Ring(
+    return RingTold(
         tuple(side.reach_mm[1] - side.reach_mm[0] for side in sides),
         losses_of(how, sides, -1),
         tuple(loss_at(how, sides[i], sides[(i + 1) % count], apart=True) for i in range(count)),
@@ -120,9 +125,10 @@ def _told(job: Job, ring: RingPlan) -> _Ring:
     )
 
 
-def _free(board: Board, strip: float) -> list[_Stretch]:
-    """The stretches of a board's strip that nothing marked lies in, whatever it might be allowed besides."""
-    low, high = board.low_mm, board.low_mm + strip
+def free_of(board: Board, low: float, high: float) -> list[Stretch]:
+    """The stretches of a strip, from `low` to `high` up the board, that nothing marked lies in, whatever it might be
+    allowed besides.
+    """
     taken = []
     for mark in board.marks:
         area = lies(board, mark)
@@ -132,14 +138,14 @@ def _free(board: Board, strip: float) -> list[_Stretch]:
     found, at = [], board.end_trim_mm
     for x0, x1 in sorted(taken):
         if x0 > at:
-            found.append(_Stretch(at, x0))
+            found.append(Stretch(at, x0))
         at = max(at, x1)
     if board.length_mm > at:
-        found.append(_Stretch(at, board.length_mm))
+        found.append(Stretch(at, board.length_mm))
     return found
 
 
-def _least_seen(ring: RingPlan, front: int, number: int) -> Iterator[tuple[int, ...]]:
+def least_seen(ring: RingPlan, front: int, number: int) -> Iterator[tuple[int, ...]]:
     """So many corners, the least seen together first: a corner is seen the more, the nearer it is to the front."""
     middle = centroid(ring.outer_bottom)
     nx, ny, _nz = ring.slabs[front].normal
@@ -154,7 +160,7 @@ def _least_seen(ring: RingPlan, front: int, number: int) -> Iterator[tuple[int, 
     return iter(sorted(some, key=lambda corners: (round(sum(shares[i] for i in corners), 6), corners)))
 
 
-def _cut_up(corners: Sequence[int], closing: int, count: int) -> list[tuple[int, ...]]:
+def cut_up(corners: Sequence[int], closing: int, count: int) -> list[tuple[int, ...]]:
     """The runs between broken corners, from the closing one on."""
     runs: list[list[int]] = [[]]
     for k in range(count):
@@ -167,9 +173,9 @@ def _cut_up(corners: Sequence[int], closing: int, count: int) -> list[tuple[int,
 
 def _lay(
     runs: Sequence[tuple[int, ...]],
-    ring: _Ring,
+    ring: RingTold,
     boards: Sequence[Board],
-    free: dict[int, list[_Stretch]],
+    free: dict[int, list[Stretch]],
     laid: tuple[_Laid, ...] = (),
     reached: tuple[tuple[int, float], ...] = (),
 ) -> tuple[_Laid, ...] | None:
@@ -191,7 +197,7 @@ def _lay(
 
 
 def _first_place(
-    run: Sequence[int], ring: _Ring, board: Board, free: Sequence[_Stretch], reached: float
+    run: Sequence[int], ring: RingTold, board: Board, free: Sequence[Stretch], reached: float
 ) -> tuple[float, float] | None:
     """Where a run can begin on a board at the earliest, and where its last cut ends."""
     ahead = ring.ahead[run[0]]
@@ -208,7 +214,7 @@ def _first_place(
 
 
 def _broken(
-    job: Job, ring: _Ring, runs: Sequence[tuple[int, ...]], closing: int, laid: Sequence[_Laid]
+    job: Job, ring: RingTold, runs: Sequence[tuple[int, ...]], closing: int, laid: Sequence[_Laid]
 ) -> Job:
     boards = [job.stock.board, *job.stock.rack]
     reached: dict[int, float] = {}

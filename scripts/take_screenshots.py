@@ -10,16 +10,21 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtWidgets import QApplication
 
 from peristyle.app import make_application, make_window
+from peristyle.devices.camera import chance_camera, photograph
 from peristyle.drawing.shapes import Pick
 from peristyle.model.design import replace
 from peristyle.model.job import revised
 from peristyle.model.stock import Board, Mark
-from peristyle.storage import examples
+from peristyle.planning.stock.looks import look_of
+from peristyle.storage import examples, files
 from peristyle.ui.atsaw import AtSaw
+from peristyle.ui.batchbox import Batchbox
 from peristyle.ui.newbox import NewBox
+from peristyle.ui.photobox import Photobox, Source
 from peristyle.ui.rackbox import Rackbox
 from peristyle.ui.toolbox import Toolbox
 from peristyle.ui.window import Window
+from peristyle.wood.pictures import seen
 
 # file name, example, stage, theme, what is picked
 SHOTS = (
@@ -30,7 +35,6 @@ SHOTS = (
     ("saw", "Eyepiece caddy", "saw", "light", Pick("cut", 5)),
     ("size-polygon", "Eyepiece caddy", "size", "light", Pick("corner", 1)),
     ("size-splayed-dark", "Filter tray", "size", "dark", Pick("side", 0)),
-    ("board-splayed", "Filter tray", "board", "light", None),
     ("size-dividers", "Ticket box", "size", "light", None),
     ("section-polygon-dark", "Eyepiece caddy", "section", "dark", None),
 )
@@ -50,6 +54,15 @@ RACK = (
     Board(name="Quartered oak", length_mm=1800.0, width_mm=130.0, wood="oak", sawn="quarter", price=24.0),
     Board(name="Ash with sapwood", length_mm=950.0, wood="ash", looks=("sapwood", "knots"), seed=11),
 )
+
+
+OFFCUTS = (
+    Board(name="From the shelves", length_mm=1150.0, width_mm=140.0, thickness_mm=12.0, price=14.0),
+    Board(name="Long offcut", length_mm=1900.0, width_mm=78.0, thickness_mm=10.0, price=11.0,
+          marks=(Mark(x_mm=640.0, y_mm=12.0, length_mm=30.0, width_mm=26.0),)),
+    Board(name="Wide offcut", length_mm=820.0, width_mm=210.0, thickness_mm=12.0, price=12.0),
+    Board(name="Short offcut", length_mm=560.0, width_mm=150.0, thickness_mm=10.0, price=4.0),
+)  # fmt: skip
 
 
 def settle(app: QApplication, window: Window) -> None:
@@ -89,6 +102,40 @@ def boards(app: QApplication, window: Window, folder: Path, only: list[str] | No
         rackbox.close()
 
 
+def photographed(app: QApplication, window: Window, folder: Path) -> None:
+    """A board photographed by the simulated camera, its corners under the loupe."""
+    board = examples.load("Star-chart box").stock.board
+    picture = seen(look_of(board), "face", lambda _name: None).pixels
+    shot = photograph(picture, board.length_mm, board.width_mm, chance_camera(9, 3000, 1500), 9)
+    box = Photobox(window, board, window.session.format, window.theme, lambda _pixels: "", back=False)
+    box.resize(1000, 620)
+    box.show()
+    box.add(Source("board.jpg", lambda: shot.jpeg))
+    while box.busy:
+        app.processEvents()
+    settle(app, window)
+    box.grab().save(str(folder / "photograph.png"))
+    box.reject()
+
+
+def batched(app: QApplication, window: Window, folder: Path, scratch: Path) -> None:
+    """Seven Ticket boxes and a tray from a pile of offcuts, allocated."""
+    box = Batchbox(window, window.theme, window.session.format, OFFCUTS, lambda _boards: True, 3.0)
+    box.resize(1120, 680)
+    box.show()
+    for name, count in (("Ticket box", 7), ("Star-chart box", 1)):
+        files.save(scratch / f"{name}.peristyle", examples.load(name))
+        box.add_job(scratch / f"{name}.peristyle", count)
+    box.add_boards(OFFCUTS)
+    box._allocate()
+    while box.busy:
+        app.processEvents()
+    box.resize(1120, 680)
+    settle(app, window)
+    box.grab().save(str(folder / "batch.png"))
+    box.reject()
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("folder", type=Path)
@@ -112,6 +159,10 @@ def main() -> None:
             settle(app, window)
             window.grab().save(str(options.folder / f"{name}.png"))
         boards(app, window, options.folder, options.only.split(",") if options.only else None)
+        if not options.only or "photograph" in options.only.split(","):
+            photographed(app, window, options.folder)
+        if not options.only or "batch" in options.only.split(","):
+            batched(app, window, options.folder, Path(scratch))
         if not options.only or "at-saw" in options.only.split(","):
             window.session.start(examples.load("Filter tray"))
             window.set_theme("light")

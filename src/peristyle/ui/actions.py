@@ -112,7 +112,7 @@ ACTIONS: Final = (
         "photograph",
         "&Edit",
         "&Photograph the board…",
-        "Ctrl+Shift+P",
+        "Ctrl+Shift+I",
         "photograph",
         "Photographs of the sides' board made its picture",
         rule=True,

@@ -180,6 +180,11 @@ class Batchbox(QDialog):
     # --- what is in the batch
 
     def _refresh(self) -> None:
+        for row in range(self._table.rowCount()):
+            gone = self._table.cellWidget(row, 1)
+            if gone is not None:
+                gone.hide()  # it is let go of only later
+        self._table.setRowCount(0)
         self._table.setRowCount(len(self.jobs))
         for row, (one, job) in enumerate(zip(self.batch.jobs, self.jobs, strict=True)):
             item = QTableWidgetItem(job.design.name)
@@ -333,6 +338,7 @@ class Batchbox(QDialog):
             item = self._map_rows.takeAt(0)
             widget = item.widget() if item is not None else None
             if widget is not None:
+                widget.setParent(None)
                 widget.deleteLater()
         if self.found is not None:
             wanted = self._wanted()

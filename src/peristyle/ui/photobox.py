@@ -187,9 +187,10 @@ class Canvas(QWidget):
             painter.setPen(QPen(colour, width))
             painter.drawLine(middle - QPointF(14, 0), middle + QPointF(14, 0))
             painter.drawLine(middle - QPointF(0, 14), middle + QPointF(0, 14))
+        label = QRectF(area.left(), area.bottom(), area.width(), 20.0)
+        painter.fillRect(label, self._theme.paper)
         painter.setPen(self._theme.ink)
-        painter.drawText(area.adjusted(0, area.height() + 2, 0, 20), int(Qt.AlignmentFlag.AlignHCenter),
-                         _NAMES[self._corner])  # fmt: skip
+        painter.drawText(label, int(Qt.AlignmentFlag.AlignCenter), _NAMES[self._corner])
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take hold of the corner that is nearest."""

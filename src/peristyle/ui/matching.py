@@ -10,6 +10,7 @@ from peristyle.drawing.board import Matched
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.laying import ALONG
 from peristyle.storage import pictures
+from peristyle.ui.memory import give_back
 from peristyle.ui.session import Session
 from peristyle.ui.wood import WoodStore
 
@@ -116,6 +117,7 @@ class Matcher(QObject):
             made = (match, match.curve(Allowed())) if match else None
         except Exception as error:  # a worker keeps what it raises to itself: say it where it is heard
             made = error
+        give_back()
         with suppress(RuntimeError):  # the window closed meanwhile
             self._told.emit(key, made)
 
@@ -160,6 +162,8 @@ class Matcher(QObject):
             )
         except Exception as error:  # said where it is heard
             made = error
+        self._held().let_go()
+        give_back()
         with suppress(RuntimeError):
             self._searched.emit(made)
 

@@ -41,6 +41,7 @@ from peristyle.core.lengths import Format, parse_length
 from peristyle.model.design import replace
 from peristyle.model.stock import Board
 from peristyle.storage import pictures
+from peristyle.ui.memory import give_back
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.inputs import ValueEdit
 
@@ -491,6 +492,7 @@ class Photobox(QDialog):
             made = (self._keep(whole.pixels), length, width, whole.length_mm)
         except Exception as error:
             made = error
+        give_back()
         with suppress(RuntimeError):
             self._made.emit(made)
 

@@ -18,12 +18,13 @@ from peristyle.model.stock import Board
 from peristyle.planning.stock.looks import look_of, look_of_sides
 from peristyle.reference.woods import wood_named
 from peristyle.storage import pictures
+from peristyle.ui.memory import give_back
 from peristyle.wood.looks import Given, Look, Surface
 
 KEPT: Final = 12
 ROUGH: Final = 0.34  # a rough picture first, of so much of the points each way
 FINE_MS: Final = 450  # and the fine one once nothing has changed for this long
-KEPT_BYTES: Final = 160 * 2**20  # all pictures together
+KEPT_BYTES: Final = 100 * 2**20  # all pictures together
 
 
 class WoodPicture(NamedTuple):
@@ -168,6 +169,7 @@ class WoodStore(QObject):
             grown = _grown(key, self._given)
         except Exception as error:  # a worker keeps what it raises to itself: say it where it is heard
             grown = error
+        give_back()
         with suppress(RuntimeError):  # the window closed meanwhile
             self._done.emit(key, grown)
 

@@ -263,6 +263,12 @@ class Pictures:
         self._lock = Lock()  # two may ask at once, and a picture is grown once
         self._kept: dict[object, Seen] = {}
 
+    def let_go(self) -> None:
+        """Keep the last one only: a search is over."""
+        with self._lock:
+            while len(self._kept) > 1:
+                self._kept.pop(next(iter(self._kept)))
+
     def of(self, board: Board) -> Seen:
         """The board's face as it lies; one picture serves both edges."""
         look = look_of(board)

@@ -34,7 +34,7 @@ class Camera(NamedTuple):
     tilt_deg: tuple[float, float] = (6.0, -9.0)
     roll_deg: float = 1.5
     fills: float = 0.86
-    lens: Lens = Lens(-0.06, 0.003)
+    lens: Lens = Lens(-0.06, 0.001)
     falloff: float = 0.25
     blur_px: float = 0.8
     noise: float = 3.0
@@ -54,7 +54,7 @@ def chance_camera(seed: int, columns: int = 3000, rows: int = 2000) -> Camera:
     return Camera(
         columns, rows, (float(chance.uniform(-14, 14)), float(chance.uniform(-16, 16))),
         float(chance.uniform(-5, 5)), float(chance.uniform(0.74, 0.88)),
-        Lens(float(chance.uniform(-0.10, 0.06)), float(chance.uniform(-0.004, 0.004))),
+        Lens(float(chance.uniform(-0.10, 0.06)), float(chance.uniform(-0.001, 0.001))),
         float(chance.uniform(0.0, 0.4)), float(chance.uniform(0.4, 1.2)), float(chance.uniform(1.0, 5.0)), 80,
     )  # fmt: skip
 

@@ -179,7 +179,9 @@ def evened(seen: Seen) -> Seen:
 
 
 def _slow(rows: int, columns: int) -> NDArray[np.float64]:
-    """Surfaces that bend slowly over a picture: to the fourth degree along it, the second across."""
+    """Surfaces that bend slowly over a picture, along it and across it each by itself: where both went together, wood's
+    own slow changes would be taken for light.
+    """
     v, u = np.mgrid[-1 : 1 : rows * 1j, -1 : 1 : columns * 1j]
-    terms = [u**i * v**j for j in range(3) for i in range(5 - j)]
+    terms = [np.ones_like(u), u, u**2, u**3, u**4, v, v**2]
     return np.stack([term.reshape(-1) for term in terms], axis=1)

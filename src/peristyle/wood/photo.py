@@ -188,13 +188,13 @@ def _refined(apart: NDArray[np.float32], quad: Points) -> Points | None:
 def snapped(photo: Photo, corners: Points) -> Points:
     """Corners set by hand, moved by up to two points onto the edges that are seen there; the photograph's own points.
 
-    Only as far as an edge is to be seen: the end of a stretch that is measured off stays where it was set.
+    Only across the board: the end of a stretch that is measured off stays where it was set.
     """
     own = corners * photo.share
     apart = _unlike_the_bench_about(photo.pixels, own)
     moved = _to_the_bend(apart, own, 2.5, 4.0, sure=True)
-    # What the hand set within half a point is as good as what is seen.
-    near = np.linalg.norm(moved - own, axis=1, keepdims=True) < 1.0
+    # What the hand set within a point or so is as good as what is seen.
+    near = np.linalg.norm(moved - own, axis=1, keepdims=True) < 0.8
     made: Points = np.where(near, own, moved) / photo.share
     return made
 
@@ -209,18 +209,23 @@ def _to_the_bend(
         span = b - a
         normal = np.array([-span[1], span[0]]) / np.linalg.norm(span)
         long = k % 2 == 0
+        if sure and not long:
+            continue  # a point along the board is worth little; across it, it tells how the board leans away
         bulge = 0.02 * float(np.linalg.norm(span)) if long else 0.0
         points = edge_points(
             apart, a, b, _inward(quad, k), 120 if long else 60, reach + bulge if reach else 0.0
         )
         if len(points) < 20:
             continue
+        if sure and long:  # once more, nearly to the ends, about the curve through them
+            curve = _curve(np.concatenate([[a], points, [b]]), 0.8)[0]
+            points = edge_points(apart, a, b, _inward(quad, k), 420, 4.0, curve)
         along = (points - a) @ span / (span @ span)
         off = (points - a) @ normal
         good = np.ones(len(points), dtype=bool)
         for _ in range(4):
             fitted = np.polynomial.polynomial.polyfit(
-                along[good], off[good], (2 if sure else 3) if long else 1
+                along[good], off[good], (4 if sure else 3) if long else 1
             )
             stray = np.abs(np.polynomial.polynomial.polyval(along, fitted) - off)
             good = stray <= max(0.5, 2.0 * float(np.median(stray)))

@@ -120,7 +120,7 @@ class View(QWidget):
         )
         bar.choice(
             "",
-            lambda: (("one", "whole"), ("leaves", "two leaves"), ("pie", "pie"), ("ring", "ring")),
+            lambda: (("one", "whole"), ("leaves", "leaves"), ("pie", "pie"), ("ring", "ring")),
             style,
             lambda kind: bar.edit(
                 f"Change how the {part} is made", lambda d: edits.with_segments(d, kind, part=part)

@@ -204,6 +204,50 @@ def bore(step: Step, work: Work) -> Work:
     return work._replace(solid=work.solid - taken)
 
 
+def spline_groove(step: Step, name: str, work: Work) -> Work:
+    """The piece stands on its miter face, which lies on the table, the inside arris along the fence."""
+    solid = work.solid
+    for corner in step.names["corners"].split(", "):
+        first, second = corner.split("-") if "-" in corner else (corner[0], corner[1])
+        if name not in (first, second):
+            continue
+        end = "end" if name == first else "start"
+        pick = np.max if end == "end" else np.min
+        # The arrises of the end on both faces, found on the wood; the table holds both.
+        ends = {}
+        for z in (0.0, work.thickness_mm):
+            points = _corners(work, z)
+            rows = [points[np.abs(points[:, 1] - y) < 1e-5] for y in (points[:, 1].min(), points[:, 1].max())]
+            ends[z] = [np.array([pick(row[:, 0]), row[0, 1], z]) for row in rows]
+        low, high = ends[work.thickness_mm]
+        along = (high - low) / np.linalg.norm(high - low)
+        out = ends[0.0][0] - low
+        out = out - (out @ along) * along
+        out = out / np.linalg.norm(out)  # in the miter face, from the inside arris to the outer
+        into = np.cross(along, out)
+        middle = np.array(work.solid.bounding_box()).reshape(2, 3).mean(axis=0)
+        into = into * math.copysign(1.0, float((middle - low) @ into))
+        deep, wide = one(step, "height"), step.cut_mm or 0.0
+        begins = (
+            step.numbers["low_mm"]
+            if any(s in step.says for s in ("spline_groove.low", "spline_groove.both"))
+            else -FAR
+        )
+        whole = float(np.linalg.norm(high - low))
+        stops = (
+            step.numbers["high_mm"]
+            if any(s in step.says for s in ("spline_groove.high", "spline_groove.both"))
+            else -FAR
+        )
+        for fence in values(step, "fence"):
+            corners = [
+                low + a * along + (fence + b) * out + c * into
+                for a in (begins, whole - stops) for b in (0.0, wide) for c in (-5.0, deep)
+            ]  # fmt: skip
+            solid -= manifold3d.Manifold.hull_points(np.array(corners))
+    return work._replace(solid=solid)
+
+
 def _swing(step: Step, end: str) -> float:
     return next((s.value for s in step.settings if s.gauge == "swing" and s.end == end), 0.0)
 
@@ -394,6 +438,8 @@ def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d
         elif step.operation == "strip_bevel":
             at = tuple(replace(s, gauge="stop") if s.gauge == "width" else s for s in step.settings)
             work = bevel(replace(step, settings=at), work, step.end or "")
+        elif step.operation == "spline_groove":
+            work = spline_groove(step, piece.id.split(".")[1], work)
         elif step.operation == "heights":
             work = between(work, 1, one(step, "stop"))
         elif step.operation == "bevel":

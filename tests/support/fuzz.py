@@ -111,7 +111,7 @@ def everything(job: Job) -> None:
             assert all(offered(fix, fmt) for fix in finding.fixes)
         for draw in (size_drawing, section_drawing, board_drawing, frieze_drawing, largest_drawing):
             draw(found, fmt)
-        corner_drawing(found, 0, fmt)
+        corner_drawing(found, 0, None, fmt)
         for cut in found.steps[:30]:
             operation_drawing(found, cut, fmt)
     Solid(found).faces(Eye())

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 import manifold3d
 import numpy as np
 
+from peristyle.model.tools import Bit, named
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
@@ -83,12 +84,32 @@ def key_cut(made: Plan, step: Step) -> list[manifold3d.Manifold]:
             vertex = np.linalg.solve(rows, [n1 @ named_at[0], n2 @ named_at[1], level])
             along = arris if end == "bottom" else -arris
             side = np.cross(inward, along)
-            deep = one(step, "height")
-            kerf = one(step, "width") if step.tool == "hand_saw" else step.cut_mm or 0.0
-            for fence in values(step, "fence"):
-                block = manifold3d.Manifold.cube([kerf, FAR, FAR]).translate([fence, -FAR / 2, deep - FAR])
-                taken.append(block.transform(np.column_stack([along, side, inward, vertex])))
+            deep, tip = one(step, "height"), math.radians(one(step, "tip"))
+            kerf = one(step, "width") if values(step, "width") else step.cut_mm or 0.0
+            # The cradle tipped, the end at the fence low: what lies away along the table, and what is up.
+            level, up = (
+                along * math.cos(tip) - inward * math.sin(tip),
+                inward * math.cos(tip) + along * math.sin(tip),
+            )
+            fences = values(step, "fence")
+            middle = (fences[0] + fences[-1] + kerf) / 2
+            top = deep + middle * math.tan(tip)  # over the arris at the slot's middle
+            lean = math.tan(math.radians(_flare(made, step)))
+            for fence in fences:
+                corners = [
+                    (fence + kerf / 2 + sign * (kerf / 2 - down * lean), across, top - down)
+                    for sign in (-1.0, 1.0) for across in (-FAR / 2, FAR / 2)
+                    for down in (0.0, FAR if not lean else kerf / 2 / lean * 0.999)
+                ]  # fmt: skip
+                block = manifold3d.Manifold.hull_points(np.array(corners))
+                taken.append(block.transform(np.column_stack([level, side, up, vertex])))
     return taken
+
+
+def _flare(made: Plan, step: Step) -> float:
+    """The angle of the bit that cuts, off the tool in the shop."""
+    tool = named(made.job.shop.tools, step.tool_name)
+    return tool.angle_deg if isinstance(tool, Bit) and tool.cuts == "dovetail" else 0.0
 
 
 def apart(one: manifold3d.Manifold, other: manifold3d.Manifold) -> float:

@@ -15,6 +15,8 @@ def whole(piece: Piece) -> manifold3d.Manifold:
 
 def swept(feature: Feature, piece: Piece) -> manifold3d.Manifold:
     """What a feature takes, in the piece's own frame."""
+    if feature.ends:
+        return manifold3d.Manifold.hull_points(np.array([point for end in feature.ends for point in end]))
     if feature.outline:
         through = manifold3d.CrossSection([[list(p) for p in feature.flat]]).extrude(feature.depth_mm)
         return (

@@ -11,8 +11,9 @@ import pytest
 from peristyle.cli import main
 from peristyle.core.lengths import Format
 from peristyle.export.cutlist import cut_list
+from peristyle.model.corner_edits import with_keys
 from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle
-from peristyle.model.edits import with_keys, with_lid, with_panel
+from peristyle.model.edits import with_lid, with_panel
 from peristyle.model.job import Saw, job_of, revised
 from peristyle.planning.plan import plan
 from peristyle.storage import files

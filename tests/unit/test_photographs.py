@@ -20,7 +20,8 @@ from peristyle.wood.grown import face_picture
 from peristyle.wood.joined import Taken as Part
 from peristyle.wood.joined import developed, evened, joined
 from peristyle.wood.looks import Grown
-from peristyle.wood.photo import lens_of, outline, photographed, plane_of, snapped, straightened
+from peristyle.wood.outline import lens_of, outline, snapped
+from peristyle.wood.photo import photographed, plane_of, straightened
 from peristyle.wood.pictures import Seen
 
 LONG, WIDE = 900.0, 130.0

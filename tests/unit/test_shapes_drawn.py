@@ -40,7 +40,7 @@ def all_drawings(found: Plan) -> list[Drawing]:
     views = [size_drawing, section_drawing, board_drawing, frieze_drawing, largest_drawing]
     return [
         *(view(found, FMT) for view in views),
-        *(corner_drawing(found, i, FMT) for i in range(len(found.ring.corners))),
+        *(corner_drawing(found, i, None, FMT) for i in range(len(found.ring.corners))),
         *(operation_drawing(found, cut, FMT) for cut in found.steps),
     ]
 
@@ -91,7 +91,7 @@ def test_the_frieze_is_the_board_without_its_losses() -> None:
 
 def test_keys_stand_where_the_plan_has_them() -> None:
     found = plan(examples.load("Star-chart box"))
-    drawing = corner_drawing(found, 1, FMT)
+    drawing = corner_drawing(found, 1, None, FMT)
     keys = [s for s in drawing.shapes if isinstance(s, Path) and s.pick and s.pick.kind == "key"]
     middles = [(bounds(k.points)[1] + bounds(k.points)[3]) / 2 for k in keys]
     assert middles == pytest.approx(list(found.keys.heights_mm))
@@ -130,7 +130,11 @@ def test_the_solid_puts_near_things_over_far_ones() -> None:
 def test_a_ring_that_cannot_be_is_said_in_every_drawing() -> None:
     broken = plan(job_of(shape=Outline((90.0, 90.0, 90.0), (60.0, 60.0, 70.0))))
     assert not broken.ring.sides
-    for drawing in (size_drawing(broken, FMT), section_drawing(broken, FMT), corner_drawing(broken, 0, FMT)):
+    for drawing in (
+        size_drawing(broken, FMT),
+        section_drawing(broken, FMT),
+        corner_drawing(broken, 0, None, FMT),
+    ):
         assert "No" in drawing.words
     assert frieze_drawing(broken, FMT).words
 

@@ -20,7 +20,7 @@ from peristyle.commands.reading import (
 )
 from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.core.lengths import Format, parse_pitch, split_list
-from peristyle.model import edits, fields
+from peristyle.model import corner_fields, edits, fields
 from peristyle.model.design import (
     Dividers,
     GrooveWay,
@@ -60,10 +60,10 @@ _PART_OPTIONS: Final = {
     "--lid-height": fields.LID_HEIGHT,
     "--lid-kerf": fields.LID_KERF,
     "--clean-up": fields.CLEAN_UP,
-    "--key-thickness": fields.KEY_THICKNESS,
-    "--key-depth": fields.KEY_DEPTH,
-    "--key-leg": fields.KEY_LEG,
-    "--key-edge": fields.KEY_EDGE,
+    "--key-thickness": corner_fields.KEY_FIELDS["keys"].thickness,
+    "--key-depth": corner_fields.KEY_FIELDS["keys"].depth,
+    "--key-leg": corner_fields.KEY_FIELDS["keys"].leg,
+    "--key-edge": corner_fields.KEY_FIELDS["keys"].edge,
 }
 
 
@@ -273,7 +273,7 @@ def _with_parts(job: Job, options: argparse.Namespace, reader: Reader) -> Job:
     for option, text in asked.items():
         job = set_checked(job, _PART_OPTIONS[option], text, option)
     if options.keys is not None:
-        job = set_checked(job, fields.KEY_COUNT, options.keys, "--keys")
+        job = set_checked(job, corner_fields.KEY_FIELDS["keys"].number, options.keys, "--keys")
     job = _with_machine(job, options)
     job = _with_inner(job, options, reader)
     if options.key_positions is not None and job.design.joints.keys:

@@ -119,7 +119,8 @@ def _photo(path: Path, given: str) -> tuple[Any, Any]:
     import numpy as np
 
     from peristyle.storage import files, pictures
-    from peristyle.wood.photo import outline, photographed
+    from peristyle.wood.outline import outline
+    from peristyle.wood.photo import photographed
 
     shown = files.shown(path.name)
     try:

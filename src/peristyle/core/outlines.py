@@ -117,3 +117,26 @@ def clipped(outline: Sequence[Point], window: Sequence[Point]) -> Outline:
                 found.append(p)
         kept = found
     return tuple(kept)
+
+
+def hull(points: Sequence[Point]) -> Outline:
+    """The smallest convex outline round points, counter-clockwise; fewer than three corners where they lie on a line.
+
+    Source: Andrew's monotone chain (common practice).
+    """
+    left = sorted(set(points))
+    if len(left) < 3:
+        return tuple(left)
+
+    def half(way: Sequence[Point]) -> list[Point]:
+        kept: list[Point] = []
+        for p in way:
+            while len(kept) > 1:
+                (ax, ay), (bx, by) = kept[-2], kept[-1]
+                if (bx - ax) * (p[1] - ay) - (by - ay) * (p[0] - ax) > 1e-12:
+                    break
+                kept.pop()
+            kept.append(p)
+        return kept[:-1]
+
+    return (*half(left), *half(left[::-1]))

@@ -22,17 +22,21 @@ FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider
 # Of the way from together (0) to apart (1), the stretch in which each part moves.
 _MOVES: Final[dict[str, tuple[float, float]]] = {
     "lid": (0.0, 0.4), "key": (0.0, 0.5), "divider": (0.15, 0.65), "liner": (0.2, 0.75), "panel": (0.35, 1.0),
-    "segment": (0.35, 1.0), "side": (0.35, 1.0), "block": (0.15, 0.65),
+    "segment": (0.35, 1.0), "side": (0.35, 1.0), "block": (0.15, 0.65), "spline": (0.35, 1.0),
+    "corner_block": (0.15, 0.65),
 }  # fmt: skip
 _KINDS: Final[dict[str, FaceKind]] = {
     "foot": "rim",
     "band": "rim",
     "key": "key",
+    "spline": "key",
+    "corner_block": "key",
     "panel": "floor",
     "segment": "floor",
     "divider": "divider",
     "block": "thing",
 }
+_LET_IN: Final = ("key", "spline")
 _NONE: Final = (0.0, 0.0, 0.0)
 _MOST_PIECES: Final = 1500
 MOST_STANDING: Final = 120
@@ -77,6 +81,8 @@ def standing(plan: Plan, share: float, seen: Seen | None = None) -> list[list[St
     # Segments and leaves stand where the panel that they are glued up to stands.
     pieces = [(n, piece) for n, piece in enumerate(plan.pieces) if piece.part not in ("segment", "leaf")]
     bodies = []
+    if share == 0.0:  # what is let into the wood is seen where it shows on the faces, or not at all
+        pieces = [(n, piece) for n, piece in pieces if piece.part not in _LET_IN]
     for number, piece in pieces[:_MOST_PIECES]:
         kind: FaceKind = _KINDS.get(piece.part, "inside")
         if share == 0.0 and kind == "floor" and piece.place.origin[2] > plan.job.design.form.height_mm / 2:
@@ -163,8 +169,10 @@ def _moved(point: Vector, by: Vector) -> Vector:
 
 def parts(plan: Plan, number: int, piece: Piece, share: float) -> Iterator[Part]:
     """The piece moved; a side in two where the lid is freed."""
-    outer = tuple(piece.place.of((x, y, 0.0)) for x, y in piece.show_face)
-    inner = tuple(piece.place.of((x, y, piece.thickness_mm)) for x, y in piece.inside_face)
+    outer = tuple(piece.place.of((x, y, _cheek(piece, y, "below", 0.0))) for x, y in piece.show_face)
+    inner = tuple(
+        piece.place.of((x, y, _cheek(piece, y, "above", piece.thickness_mm))) for x, y in piece.inside_face
+    )
     reach = 0.5 * max(abs(v) for p in plan.ring.outer_bottom for v in p)
     by = _away(plan, piece, share, reach)
     lid, height = plan.section.lid, plan.job.design.form.height_mm
@@ -186,6 +194,15 @@ def parts(plan: Plan, number: int, piece: Piece, share: float) -> Iterator[Part]
             (by[0], by[1], by[2] + lift),
             (low, high),
         )
+
+
+def _cheek(piece: Piece, y: float, which: str, flat: float) -> float:
+    """How deep under the show face a face lies at a height, where its cheek leans (a dovetail)."""
+    for feature in piece.features:
+        if feature.kind == "cheek" and feature.id.endswith(which):
+            (_x, y0, z0), (_x1, y1, z1) = feature.ends[0][:2]
+            return z0 + (y - y0) * (z1 - z0) / (y1 - y0)
+    return flat
 
 
 def _over_lid(piece: Piece, line_mm: float) -> bool:
@@ -221,6 +238,13 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
             # Keys leave before the sides do, and go on out with them.
             out = far + _share("side", share) * reach
             return (x * out, y * out, z * far)
+        case "spline":
+            x, y, z = piece.place.z
+            return (x * own * reach * 0.5, y * own * reach * 0.5, z * own * reach * 0.5)
+        case "corner_block":
+            x, y, _z = piece.place.z
+            up = own * plan.job.design.form.height_mm * 1.7
+            return (-x * own * reach * 0.2, -y * own * reach * 0.2, up)
         case "panel":
             down = -1.0 if piece.place.origin[2] < plan.job.design.form.height_mm / 2 else 1.0
             return (0.0, 0.0, down * own * plan.job.design.form.height_mm * 0.8)
@@ -252,13 +276,10 @@ def _faces(
     if part.moved != _NONE:
         outer, inner = (tuple(_moved(p, part.moved) for p in face) for face in (outer, inner))
     pick = Pick("piece", part.number) if lies is None else Pick("side", lies.side)
-    key = piece.part == "key"
-    layer = 2 if key else 0  # a key lies flush in the faces it is let into
     into = piece.place.z
     out = (-into[0], -into[1], -into[2])
-    like = Standing(kind, outer, out, (), pick, layer=layer, board=lies.board if lies else "")
-    faces = () if together and key else (True, False)  # both faces of a key are in its slot
-    for on_show in faces:
+    like = Standing(kind, outer, out, (), pick, board=lies.board if lies else "")
+    for on_show in (True, False):
         points, normal = (outer, out) if on_show else (inner, into)
         if not seen(normal, points[0]):
             continue
@@ -284,15 +305,17 @@ def _faces(
 def _cuts(part: Part, face: Standing, *, on_show: bool, together: bool) -> Iterator[Standing]:
     """Where the features of a piece open on one of its faces."""
     for feature in part.piece.features:
-        # Apart, the piece is in two at the lid's kerf; together, each slot is filled by its key.
-        if feature.kind == ("slot" if together else "lid_kerf"):
+        if feature.kind == "lid_kerf" and not together:  # the piece is in two there
             continue
         own = on_show == (feature.face == "show")
         strip = feature.flat if own else feature.through(part.piece.thickness_mm)
         opening = _opening(part, strip, on_show=on_show) if strip else ()
         if len(opening) >= 3:
             mark: FaceKind = "opening" if feature.kind == "opening" else "lid_line"
-            yield Standing(mark, opening, face.normal, (), face.pick, layer=1)
+            filled = feature.kind == "slot" and together
+            yield Standing(
+                "key" if filled else mark, opening, face.normal, (), face.pick, layer=2 if filled else 1
+            )
 
 
 def _within(part: Part, face: Sequence[Vector]) -> list[Point]:

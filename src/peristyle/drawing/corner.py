@@ -1,162 +1,407 @@
-"""One corner unfolded flat: both faces with their keys and keep-outs, and the corner from above."""
+"""One corner: both faces unfolded as they are with their keys and keep-outs, the joint face with its splines, and the
+section through the corner at the picked key.
+"""
 
 import math
+from collections.abc import Callable, Iterator, Sequence
+from typing import Final
 
 from peristyle.core.lengths import Format
-from peristyle.core.planes import Point
+from peristyle.core.outlines import bounds, clipped
+from peristyle.core.planes import Point, Vector, dot
 from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Drawing, Grain, Handle, Label, Path, Pick, Role, Shape, Tag, box, line
-from peristyle.model import fields
+from peristyle.model import corner_fields as fields
 from peristyle.model.design import corner_name, side_name
-from peristyle.planning.corners.keys import KeyPlan
+from peristyle.model.fields import Field
+from peristyle.planning.corners.blocks import section_of
+from peristyle.planning.corners.frame import Frame, frames_of
+from peristyle.planning.corners.keys import KeyPlan, slot_at
+from peristyle.planning.making.kind import cut_into
+from peristyle.planning.making.parts.walls import stands
+from peristyle.planning.making.piece import Place
 from peristyle.planning.plan import Plan
+from peristyle.words.corners import out_of
+
+_At = Callable[[float, float], Point]  # a point of the section, in the drawing
+_MOST_SCALE: Final = 6.0  # how much larger than the faces the section is drawn
 
 
-def corner_drawing(plan: Plan, corner: int, fmt: Format) -> Drawing:
-    """The corner at the end of side `corner`, unfolded, with the look from above beside it."""
-    ring, job = plan.ring, plan.job
+def corner_drawing(plan: Plan, corner: int, key: int | None, fmt: Format) -> Drawing:
+    """The corner at the end of side `corner`. `key` is the number of the picked key there, None the lowest."""
+    ring = plan.ring
     if not ring.sides:
         return Drawing(shapes=(Label((50.0, 50.0), "No ring yet", "caution", 14.0, bold=True),),
                        words="No corner: the ring cannot be made.")  # fmt: skip
     corner = min(corner, len(ring.sides) - 1)
-    height = job.design.form.height_mm
-    keys = [k for k in plan.keys.keys if k.corner == corner]
-    leg = max((k.leg_mm for k in keys), default=job.design.thickness_of(corner) * 1.5)
-    half = max(leg * 2.2, height * 0.42)
-    shapes: list[Shape] = _faces(plan, corner, half)
-    tags: list[Tag] = []
-    handles: list[Handle] = []
-    for out in plan.keys.keep_outs:
-        role: Role = "blade" if out.why == "lid line" else "caution"
-        low, high = max(0.0, out.low_mm), min(height, out.high_mm)
-        if high > low:
-            shapes.append(Path(box(-half, low, half, high), role, "hatch", weight=0.5, dash=True))
-            aside = 0.0 if out.why != "groove" else 8.0 if high < height / 2 else -8.0
-            shapes.append(Label((half, (low + high) / 2), out.why, "quiet", 8.5, anchor="left",
-                                shift=(6.0, aside)))  # fmt: skip
-    if plan.section.lid:
-        lid = plan.section.lid
-        shapes.append(Path(box(-half, lid.kerf_low_mm, half, lid.kerf_high_mm), "blade", "solid", weight=0.0))
-    for groove in plan.section.grooves:
-        for z in (groove.low_mm, groove.high_mm):
-            shapes.append(line((-half, z), (half, z), "quiet", 0.8, dash=True))
-    away = height * 0.1
-    for number, key in enumerate(keys):
-        low, high = key.height_mm - key.thickness_mm / 2, key.height_mm + key.thickness_mm / 2
-        shapes.append(
-            Path(
-                box(-key.leg_mm, low, key.leg_mm, high), "key", "solid", weight=1.0, pick=Pick("key", number)
-            )
-        )
-        field = fields.key_position(job, number, plan.keys.heights_mm)
-        tags.append(Tag(field, (-half - away * 1.2, key.height_mm), prefix=""))
-        shapes.append(
-            line((-half - away * 0.55, key.height_mm), (-key.leg_mm, key.height_mm), "decided", 0.6)
-        )
-        grip = max(key.thickness_mm / 2, height * 0.02)
-        handles.append(
-            Handle(field, box(-half, key.height_mm - grip, half, key.height_mm + grip), (0.0, 1.0))
-        )
-    shapes.append(line((0.0, 0.0), (0.0, height), "follows", 1.2, dash=True))
-    shapes.append(Path(box(-half, 0, half, height), "follows", weight=1.2))
-    name = corner_name(corner, len(ring.sides))
-    second = (corner + 1) % len(ring.sides)
-    for x, side in ((-half / 2, corner), (half / 2, second)):
-        shapes.append(Label((x, height), f"side {side_name(side)}", "follows", 10.0, bold=True,
-                            shift=(0.0, 11.0), pick=Pick("side", side)))  # fmt: skip
-    lies = ": the roof lies on the wall, no keys" if ring.corners[corner].lapped else ""
-    shapes.append(Label((0.0, 0.0), f"corner {name}, unfolded{lies}", "quiet", 9.0, shift=(0.0, -14.0)))
-    x_end = half + away
-    if keys:
-        x_end = _from_above(plan, corner, keys[0], half + away * 3.0, shapes, tags, fmt)
+    frame = frames_of(ring)[corner]
+    keys = plan.keys.at(corner)
+    picked = next((one for one in keys if one.number == key), keys[0] if keys else None)
+    faces = _Faces(plan, frame)
+    shapes, tags, handles = faces.shapes(), [*faces.tags(fmt)], [*faces.handles()]
+    x = faces.half + faces.tall * 0.3
+    joint = _joint_face(plan, frame, faces, x)
+    section = _section(plan, frame, faces, joint.bounds[2] if joint else x, picked, fmt)
+    for part in (*((joint,) if joint else ()), section):
+        shapes += part.shapes
+        tags += part.tags
+        handles += part.handles
+    x0 = -faces.half - faces.tall * 0.24
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
-        (-half - away * 2.2, -away * 1.2, x_end, height + away), _words(plan, corner, keys, fmt),
+        (x0, faces.low - faces.tall * 0.12, section.bounds[2], faces.top + faces.tall * 0.1),
+        _words(plan, corner, keys, fmt),
     )  # fmt: skip
 
 
-def _faces(plan: Plan, corner: int, half: float) -> list[Shape]:
-    """The wood of both faces beside the fold, as it will be seen from outside."""
-    ring = plan.ring
-    second = (corner + 1) % len(ring.sides)
-    where = {p.side: p for p in plan.wrap.pieces}
-    height = plan.job.design.form.height_mm
-    shapes: list[Shape] = []
-    for index, at_end in ((corner, True), (second, False)):
-        side, piece = ring.sides[index], where[index]
-        a, b, c, d = face_on_board(side, piece)
-        shown = min(half, side.outside_mm)
-        part = shown / side.outside_mm
-        if at_end:
-            a, d = _between(b, a, part), _between(c, d, part)
-            target = box(-shown, 0, 0, height)
-        else:
-            b, c = _between(a, b, part), _between(d, c, part)
-            target = box(0, 0, shown, height)
-        shapes.append(Grain(target, (a, b, c, d), Pick("side", index), piece.show, piece.board))
-    return shapes
+class _Faces:
+    """Both faces beside the arris, laid flat: a point's distance from the arris to either side, and up along it."""
+
+    def __init__(self, plan: Plan, frame: Frame) -> None:
+        self.plan, self.frame = plan, frame
+        ring = plan.ring
+        self.sides = (ring.sides[frame.index], ring.sides[(frame.index + 1) % len(ring.sides)])
+        self.places = tuple(stands(ring.slabs[side.index], side, 0.0) for side in self.sides)
+        self.box = plan.job.design.form.height_mm
+        self.tall = self.box / frame.edge[2]
+        keys = plan.keys.at(frame.index)
+        leg = max((key.leg_mm for key in keys), default=plan.job.design.thickness_of(frame.index) * 1.5)
+        self.half = max(leg * 2.0, self.tall * 0.4)
+        self.outlines = tuple(self._outline(which) for which in (0, 1))
+        points = [p for outline in self.outlines for p in outline]
+        _x0, self.low, _x1, self.top = bounds(points) if points else (0.0, 0.0, 0.0, self.tall)
+
+    def at(self, which: int, point: Vector) -> Point:
+        """A point of the box on one face, in the drawing."""
+        frame = self.frame
+        away = tuple(p - v for p, v in zip(point, frame.vertex, strict=True))
+        down = frame.on if which else frame.back
+        return ((dot(away, down) if which else -dot(away, down)), dot(away, frame.edge))  # type: ignore[arg-type]
+
+    def flat(self, which: int, points: Sequence[Point]) -> tuple[Point, ...]:
+        """Points of a side's show face, in the drawing."""
+        place: Place = self.places[which]
+        return tuple(self.at(which, place.of((x, y, 0.0))) for x, y in points)
+
+    def _outline(self, which: int) -> tuple[Point, ...]:
+        """A face as far as it is shown."""
+        whole = self.flat(which, self.sides[which].outer_face)
+        far = self.tall * 4
+        window = box(0.0, -far, self.half, far) if which else box(-self.half, -far, 0.0, far)
+        return clipped(whole, window)
+
+    def shapes(self) -> list[Shape]:
+        """Wood, keep-outs, what is cut into the faces, keys, the fold."""
+        plan, frame = self.plan, self.frame
+        shapes: list[Shape] = [*self._wood()]
+        shapes += self._keep_outs()
+        if plan.section.lid:
+            lid = plan.section.lid
+            for which in (0, 1):
+                shapes.append(
+                    Path(self._band(which, lid.kerf_low_mm, lid.kerf_high_mm), "blade", "solid", weight=0.0)
+                )
+        for groove in plan.section.grooves:
+            for z in (groove.low_mm, groove.high_mm):
+                for which in (0, 1):
+                    a, b = self._level(which, z)
+                    shapes.append(line(a, b, "quiet", 0.8, dash=True))
+        shapes += self._cuts()
+        whole = [p for outline in self.outlines for p in outline]
+        for outline in self.outlines:
+            shapes.append(Path(outline, "follows", weight=1.2))
+        shapes.append(line((0.0, min(0.0, self.low)), (0.0, self.tall), "follows", 1.2, dash=True))
+        for which, side in enumerate(self.sides):
+            x = (self.half if which else -self.half) / 2
+            top = max((y for px, y in whole if (px > 0) == bool(which)), default=self.tall)
+            shapes.append(Label((x, top), f"side {side_name(side.index)}", "follows", 10.0, bold=True,
+                                shift=(0.0, 11.0), pick=Pick("side", side.index)))  # fmt: skip
+        lies = ": the roof lies on the wall, nothing crosses it" if frame.lapped else ""
+        shapes.append(
+            Label((0.0, self.low), f"corner {frame.name}, unfolded{lies}", "quiet", 9.0, shift=(0.0, -14.0))
+        )
+        return shapes
+
+    def _wood(self) -> Iterator[Shape]:
+        """The wood of both faces, as it will be seen from outside."""
+        where = {p.side: p for p in self.plan.wrap.pieces}
+        for which, side in enumerate(self.sides):
+            piece, outline = where.get(side.index), self.outlines[which]
+            if piece is None or len(outline) != 4:
+                if len(outline) > 2:
+                    yield Path(outline, "wood", "hatch", weight=0.0, pick=Pick("side", side.index))
+                continue
+            whole = self.flat(which, side.outer_face)
+            source = face_on_board(side, piece)
+            stretch = tuple(_on_board(whole, source, corner) for corner in outline)
+            yield Grain(outline, stretch, Pick("side", side.index), piece.show, piece.board)  # type: ignore[arg-type]
+
+    def _level(self, which: int, height: float) -> tuple[Point, Point]:
+        """Where a height of the box runs on a face: at the arris, and where the face ends or is cut off."""
+        down = self.frame.on if which else self.frame.back
+        at = height / self.frame.edge[2]
+        rise = -down[2] / self.frame.edge[2]
+        far = max((abs(x) for x, _y in self.outlines[which]), default=self.half)
+        return (0.0, at), ((far if which else -far), at + rise * far)
+
+    def _band(self, which: int, low: float, high: float) -> tuple[Point, ...]:
+        """A stretch of height on a face."""
+        (a, b), (c, d) = self._level(which, low), self._level(which, high)
+        return clipped((a, b, d, c), self.outlines[which]) if len(self.outlines[which]) > 2 else ()
+
+    def _keep_outs(self) -> Iterator[Shape]:
+        taken: list[float] = []
+        for out in self.plan.keys.keep_outs:
+            if out.corner != self.frame.index:
+                continue
+            role: Role = "blade" if out.why == "lid line" else "caution"
+            for which in (0, 1):
+                band = self._band(which, max(0.0, out.low_mm), min(self.box, out.high_mm))
+                if len(band) > 2:
+                    yield Path(band, role, "hatch", weight=0.5, dash=True)
+            at = self._level(1, (max(0.0, out.low_mm) + min(self.box, out.high_mm)) / 2)[1]
+            aside = self._clear_of(taken, at[1])
+            taken.append(aside)
+            yield Label((at[0], aside), out_of(out), "quiet", 8.5, anchor="left", shift=(6.0, 0.0))
+
+    def _clear_of(self, taken: Sequence[float], wanted: float) -> float:
+        """A height for a word that no other word stands at."""
+        step = self.tall * 0.055
+        tries = (wanted + sign * step * k for k in range(8) for sign in (1.0, -1.0))
+        return next((y for y in tries if all(abs(y - t) > step * 0.98 for t in taken)), wanted)
+
+    def _cuts(self) -> Iterator[Shape]:
+        """Keys as they open on the faces, and whatever else is cut into them."""
+        features = cut_into(self.plan, self.plan.kinds)
+        corner = self.frame.name.replace("-", "_")
+        for which, side in enumerate(self.sides):
+            for feature in features.get(f"side.{side.name}", ()):
+                if feature.face != "show" or len(feature.flat) < 3 or len(self.outlines[which]) < 3:
+                    continue
+                shown = clipped(self.flat(which, feature.flat), self.outlines[which])
+                if len(shown) < 3:
+                    continue
+                if feature.kind == "slot":
+                    if feature.id.split(".")[3] == corner:
+                        number = int(feature.id.rsplit(".", 1)[1])
+                        yield Path(shown, "key", "solid", weight=1.0, pick=Pick("key", number - 1))
+                elif feature.kind == "opening":
+                    yield Path(shown, "inside", "solid", weight=0.8)
+
+    def tags(self, fmt: Format) -> Iterator[Tag]:
+        """The height of every key."""
+        for key, field in self._positions():
+            yield Tag(field, (-self.half - self.tall * 0.12, key.height_mm / self.frame.edge[2]), prefix="")
+
+    def handles(self) -> Iterator[Handle]:
+        """Keys are dragged along the arris."""
+        for key, field in self._positions():
+            at = key.height_mm / self.frame.edge[2]
+            grip = max(key.thickness_mm / 2, self.tall * 0.02)
+            yield Handle(
+                field, box(-self.half, at - grip, self.half, at + grip), (0.0, 1.0), self.frame.edge[2]
+            )
+
+    def _positions(self) -> Iterator[tuple[KeyPlan, Field]]:
+        for one in self.plan.keys.sets:
+            for number, height in enumerate(one.heights_mm):
+                for key in self.plan.keys.at(self.frame.index):
+                    if key.set == one.name and key.height_mm == height:
+                        yield key, fields.key_position(self.plan.job, one.name, number, one.heights_mm)
 
 
-def _between(a: Point, b: Point, part: float) -> Point:
-    return (a[0] + (b[0] - a[0]) * part, a[1] + (b[1] - a[1]) * part)
+def _on_board(whole: Sequence[Point], source: Sequence[Point], point: Point) -> Point:
+    """A point of a face, where it lies on the board: the face lies there as it is, turned and moved."""
+    (ax, ay), (bx, by) = whole[0], whole[1]
+    run = math.dist(whole[0], whole[1]) or 1.0
+    ux, uy = (bx - ax) / run, (by - ay) / run
+    px, py = point[0] - ax, point[1] - ay
+    along, up = px * ux + py * uy, -px * uy + py * ux
+    (cx, cy), (dx, dy) = source[0], source[1]
+    vx, vy = (dx - cx) / run, (dy - cy) / run
+    sign = _turn(source) * _turn(whole)
+    return (cx + along * vx - sign * up * vy, cy + along * vy + sign * up * vx)
 
 
-def _from_above(
-    plan: Plan, corner: int, key: KeyPlan, x: float, shapes: list[Shape], tags: list[Tag], fmt: Format
-) -> float:
-    """The corner from above with its slot: depth along the bisector, leg, and the breakthrough."""
-    job, ring = plan.job, plan.ring
-    angle = ring.corners[corner].dihedral_deg
-    half = math.radians(angle / 2)
-    t1 = job.design.thickness_of(corner)
-    t2 = job.design.thickness_of((corner + 1) % len(ring.sides))
-    arm = max(key.leg_mm * 1.5, max(t1, t2) / math.tan(half) * 2.2)
-    height = job.design.form.height_mm
-    wide, deep = 2 * arm * math.sin(half), arm * math.cos(half) + max(t1, t2) / math.sin(half)
-    scale = min(height * 0.95 / wide, height * 0.62 / deep, 6.0)
-    cx, cy = x + wide * scale / 2, height * 0.9
+def _turn(points: Sequence[Point]) -> float:
+    total = sum(
+        x0 * y1 - x1 * y0 for (x0, y0), (x1, y1) in zip(points, (*points[1:], points[0]), strict=True)
+    )
+    return math.copysign(1.0, total)
+
+
+def _joint_face(plan: Plan, frame: Frame, faces: _Faces, x: float) -> Drawing | None:
+    """The joint face of the first side with the splines' grooves in it: the inside arris at its left."""
+    splines = plan.splines.at(frame.index)
+    if not splines:
+        return None
+    wide, tall = frame.joint_mm, faces.tall
+    scale = max(1.0, min(2.5, tall * 0.3 / wide))
+    start = x + tall * 0.2
+    shapes: list[Shape] = [Path(box(start, 0.0, start + wide * scale, tall), "wood", "hatch", weight=1.2)]
+    tags, handles = [], []
+    for spline in splines:
+        near, far = (start + (spline.place_mm + way * spline.thickness_mm / 2) * scale for way in (-1.0, 1.0))
+        shapes.append(Path(box(near, spline.low_mm, far, spline.high_mm), "key", "solid", weight=1.0))
+        if spline.number == 1:
+            for field, at, sign in (
+                (fields.SPLINE_LOW, spline.low_mm, 1.0), (fields.SPLINE_HIGH, spline.high_mm, -1.0),
+            ):  # fmt: skip
+                tags.append(Tag(field, (start + wide * scale, at), shift=(36.0, 0.0), prefix=""))
+                grip = tall * 0.025
+                area = box(near - grip, at - grip, far + grip, at + grip)
+                handles.append(Handle(field, area, (0.0, sign)))
+    shapes.append(Label((start + wide * scale / 2, 0.0), "joint face", "quiet", 9.0, shift=(0.0, -14.0)))
+    shapes.append(Label((start, tall), "inside", "quiet", 8.5, shift=(0.0, 9.0)))
+    return Drawing(
+        tuple(shapes), tuple(tags), tuple(handles), (start, 0.0, start + wide * scale + tall * 0.3, tall)
+    )
+
+
+def _section(plan: Plan, frame: Frame, faces: _Faces, x: float, key: KeyPlan | None, fmt: Format) -> Drawing:
+    """The corner cut through: square to the arris, or in the plane of a tipped key; outer arris at the top."""
+    job, tall = plan.job, faces.tall
+    slot = slot_at(job, frame, key) if key else None
+    half = slot.half_rad if slot else frame.half_rad
+    # In a tipped plane the walls look thicker.
+    thicker = (
+        slot.breakthrough_mm * math.sin(half) / (frame.through_mm * math.sin(frame.half_rad)) if slot else 1.0
+    )
+    t1, t2 = (wall * thicker for wall in frame.walls_mm)
+    splines = plan.splines.at(frame.index)
+    blocks = [block for block in plan.corner_blocks.blocks if block.corner == frame.index]
+    arm = max(
+        [key.leg_mm * 1.5 if key else 0.0, max(t1, t2) / math.tan(half) * 2.2, max(t1, t2) * 1.8]
+        + [max(t1, t2) / math.tan(half) + block.leg_mm * 1.4 for block in blocks]
+    )
+    wide = 2 * arm * math.sin(half)
+    deep = arm * math.cos(half) + max(t1, t2) / math.sin(half)
+    scale = min(tall * 0.95 / wide, tall * 0.62 / deep, _MOST_SCALE)
+    x += tall * 0.06
+    cx, cy = x + wide * scale / 2, tall * 0.92
 
     def at(px: float, py: float) -> Point:
         return (cx + px * scale, cy + py * scale)
 
-    # The outer corner at the top, the bisector pointing down.
     left, right = (-math.sin(half), -math.cos(half)), (math.sin(half), -math.cos(half))
     n1, n2 = (math.cos(half), -math.sin(half)), (-math.cos(half), -math.sin(half))
     inner = _meet(left, n1, t1, right, n2, t2)
+    shapes: list[Shape] = []
     for d, n, t in ((left, n1, t1), (right, n2, t2)):
         end = (d[0] * arm, d[1] * arm)
         quad = ((0.0, 0.0), end, (end[0] + n[0] * t, end[1] + n[1] * t), inner)
         shapes.append(Path(tuple(at(*p) for p in quad), "wood", "hatch", weight=1.2))
+    tags: list[Tag] = []
+    handles: list[Handle] = []
+    for block in blocks:
+        flat = [_across(frame, p) for p in section_of(frame, block)]
+        shapes.append(Path(tuple(at(*p) for p in flat), "panel", "solid", weight=1.0))
+        tags.append(Tag(fields.BLOCK_LEG, at(*flat[0]), shift=(-10.0, -16.0), prefix="leg"))
+    low = -deep
+    if key and slot:
+        leg = key.leg_mm
+        corners = ((0.0, 0.0), (left[0] * leg, left[1] * leg), (right[0] * leg, right[1] * leg))
+        shapes.append(Path(tuple(at(*p) for p in corners), "key", "solid", weight=1.2))
+    for spline in splines:
+        for sign in (-1.0, 1.0):
+            points = _groove_section(frame, spline.place_mm, spline.thickness_mm, sign * spline.depth_mm)
+            shapes.append(Path(tuple(at(*p) for p in points), "key", "solid", weight=1.0))
+        if spline.number == 1:
+            tags += _spline_tags(plan, frame, spline.place_mm, at)
+            middle = _groove_section(frame, spline.place_mm, spline.thickness_mm, spline.depth_mm)
+            area = tuple(at(*p) for p in middle)
+            way = _in_section(frame, frame.joint)
+            handles.append(Handle(fields.SPLINE_PLACE, area, way, 1.0 / scale))
+    if key and slot:
+        tags += _key_section(plan, key, at, half, arm, shapes, fmt)
+        low = min(low, -key.breakthrough_mm * 1.15)
+    name = f"{fmt.angle(math.degrees(2 * half))} corner" + (
+        ", in the slot's plane" if slot and slot.tip_rad else ""
+    )
+    shapes.append(Label(at(0.0, 0.0), name, "quiet", 9.0, shift=(0.0, 12.0)))
+    tags += _foot_tags(plan, key, cx, tall)
+    return Drawing(
+        tuple(shapes),
+        tuple(tags),
+        tuple(handles),
+        (x, at(0.0, low)[1], cx + wide * scale / 2 + tall * 0.12, tall),
+    )
+
+
+def _foot_tags(plan: Plan, key: KeyPlan | None, cx: float, tall: float) -> Iterator[Tag]:
+    """Sizes that belong to no line of the section, at its foot."""
+    rows: list[tuple[Field, str]] = []
+    if key:
+        own = fields.KEY_FIELDS[key.set]
+        one = plan.keys.set_of(key.set)
+        rows += [(own.thickness, "wide" if key.kind == "dovetail" else "key thick"), (own.edge, "margin")]
+        if key.kind == "dovetail":
+            rows.append((own.flare, "bit"))
+        if one and one.keys.placed == "spaced" and not one.keys.positions_mm:
+            rows.append((own.spacing, "every"))
+        rows.append((own.slant, "slant"))
+    for number, (field, prefix) in enumerate(rows):
+        column, row = number % 2, number // 2
+        yield Tag(field, (cx, 0.0), shift=(-54.0 + 116.0 * column, 34.0 - 24.0 * row), prefix=prefix)
+
+
+def _key_section(
+    plan: Plan, key: KeyPlan, at: _At, half: float, arm: float, shapes: list[Shape], fmt: Format
+) -> list[Tag]:
+    """Depth against breakthrough, in figure and mark; leg and base."""
+    limit, wide = key.breakthrough_mm, 2 * arm * math.sin(half)
     leg, depth = key.leg_mm, key.depth_mm
-    slot = ((0.0, 0.0), (left[0] * leg, left[1] * leg), (right[0] * leg, right[1] * leg))
-    shapes.append(Path(tuple(at(*p) for p in slot), "key", "solid", weight=1.2))
-    limit = key.breakthrough_mm
+    right = (math.sin(half), -math.cos(half))
     shapes.append(line(at(-wide / 3, -limit), at(wide / 3, -limit), "caution", 1.0, dash=True))
     foot = -max(arm * math.cos(half), limit)
     shapes.append(Label(at(0.0, foot), f"breaks through at {fmt.length(limit)}", "caution", 9.0,
-                        shift=(0.0, -54.0)))  # fmt: skip
+                        shift=(0.0, -16.0)))  # fmt: skip
     shapes.append(line(at(0.0, 0.0), at(0.0, -depth), "decided", 1.0))
-    shapes.append(Label(at(0.0, 0.0), f"{fmt.angle(angle)} corner", "quiet", 9.0, shift=(0.0, 12.0)))
-    shapes.append(Label(at(right[0] * leg, right[1] * leg), f"leg {fmt.length(leg)}", "quiet", 9.0,
-                        anchor="left", shift=(8.0, 6.0)))  # fmt: skip
-    shapes.append(Label(at(right[0] * leg, right[1] * leg), f"base {fmt.length(key.base_mm)}", "quiet", 9.0,
-                        anchor="left", shift=(8.0, 20.0)))  # fmt: skip
-    which = (
-        fields.KEY_LEG
-        if job.design.joints.keys and job.design.joints.keys.leg_mm is not None
-        else fields.KEY_DEPTH
+    for text, down in ((f"leg {fmt.length(leg)}", 6.0), (f"base {fmt.length(key.base_mm)}", 20.0)):
+        shapes.append(Label(at(right[0] * leg, right[1] * leg), text, "quiet", 9.0, anchor="left",
+                            shift=(8.0, down)))  # fmt: skip
+    own, keys = fields.KEY_FIELDS[key.set], plan.keys.set_of(key.set)
+    by_leg = keys is not None and keys.keys.leg_mm is not None
+    field = own.leg if by_leg else own.depth
+    return [Tag(field, at(0.0, -depth / 2), shift=(-46.0, 34.0), prefix="leg" if by_leg else "deep")]
+
+
+def _spline_tags(plan: Plan, frame: Frame, place: float, at: _At) -> Iterator[Tag]:
+    """Where the groove lies, how deep it goes, how thick the spline is."""
+    splines = plan.job.design.joints.splines
+    if splines is None:
+        return
+    left, right = (
+        _groove_section(frame, place, splines.thickness_mm, sign * splines.depth_mm) for sign in (-1.0, 1.0)
     )
-    tags.append(
-        Tag(
-            which,
-            at(0.0, -depth / 2),
-            shift=(-46.0, 34.0),
-            prefix="leg" if which is fields.KEY_LEG else "deep",
+    yield Tag(fields.SPLINE_DEPTH, at(*left[1]), shift=(-34.0, 18.0), prefix="deep")
+    yield Tag(fields.SPLINE_PLACE, at(*right[1]), shift=(40.0, 18.0), prefix="in")
+    yield Tag(fields.SPLINE_THICKNESS, at(*right[1]), shift=(44.0, -8.0), prefix="thick")
+    if splines.count == 2:
+        yield Tag(fields.SPLINE_APART, at(*left[1]), shift=(-38.0, -8.0), prefix="apart")
+
+
+def _across(frame: Frame, point: Vector) -> Point:
+    """A point of the box as the section shows it: across the corner, and outward."""
+    away: Vector = tuple(p - v for p, v in zip(point, frame.vertex, strict=True))  # type: ignore[assignment]
+    return (dot(away, frame.across), -dot(away, frame.inward))
+
+
+def _in_section(frame: Frame, way: Vector) -> Point:
+    return (dot(way, frame.across), -dot(way, frame.inward))
+
+
+def _groove_section(frame: Frame, place: float, thick: float, depth: float) -> tuple[Point, ...]:
+    """A spline's groove in one piece, in the section."""
+    foot: Vector = tuple(p - v for p, v in zip(frame.inner, frame.vertex, strict=True))  # type: ignore[assignment]
+    ix, iy = dot(foot, frame.across), -dot(foot, frame.inward)
+    (jx, jy), (bx, by) = _in_section(frame, frame.joint), _in_section(frame, frame.beside)
+    return tuple(
+        (ix + jx * out + bx * beside, iy + jy * out + by * beside)
+        for out, beside in (
+            (place - thick / 2, 0.0), (place - thick / 2, depth), (place + thick / 2, depth), (place + thick / 2, 0.0),
         )
-    )
-    tags.append(Tag(fields.KEY_THICKNESS, (cx, height * 0.0), shift=(-14.0, 16.0), prefix="key thick"))
-    tags.append(Tag(fields.KEY_EDGE, (cx, height * 0.0), shift=(88.0, 16.0), prefix="margin"))
-    return cx + wide * scale / 2 + height * 0.12
+    )  # fmt: skip
 
 
 def _meet(d1: Point, n1: Point, t1: float, d2: Point, n2: Point, t2: float) -> Point:
@@ -167,12 +412,19 @@ def _meet(d1: Point, n1: Point, t1: float, d2: Point, n2: Point, t2: float) -> P
     return (n1[0] * t1 + d1[0] * s, n1[1] * t1 + d1[1] * s)
 
 
-def _words(plan: Plan, corner: int, keys: list[KeyPlan], fmt: Format) -> str:
+def _words(plan: Plan, corner: int, keys: Sequence[KeyPlan], fmt: Format) -> str:
     name = corner_name(corner, len(plan.ring.sides))
-    if not keys:
-        return f"Corner {name} unfolded; no keys."
-    heights = ", ".join(fmt.length(k.height_mm, unit=True) for k in keys)
+    parts = []
+    if keys:
+        heights = ", ".join(fmt.length(k.height_mm, unit=True) for k in keys)
+        parts.append(
+            f"keys at {heights}, {fmt.length(keys[0].depth_mm, unit=True)} deep; they would break through at "
+            f"{fmt.length(keys[0].breakthrough_mm, unit=True)}"
+        )
+    for spline in plan.splines.at(corner)[:1]:
+        parts.append(f"a spline {fmt.length(spline.length_mm, unit=True)} long in the miter")
+    if any(block.corner == corner for block in plan.corner_blocks.blocks):
+        parts.append("a block fitted in from inside")
     return (
-        f"Corner {name} unfolded with keys at {heights}, {fmt.length(keys[0].depth_mm, unit=True)} deep; "
-        f"they would break through at {fmt.length(keys[0].breakthrough_mm, unit=True)}."
+        f"Corner {name} unfolded with {'; '.join(parts)}." if parts else f"Corner {name} unfolded; no keys."
     )

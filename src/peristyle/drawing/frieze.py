@@ -4,11 +4,13 @@ import math
 from typing import Final
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import clipped
 from peristyle.core.planes import Point
 from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick, Shape, box, line
 from peristyle.model.design import corner_name
 from peristyle.model.job import Job
+from peristyle.planning.making.parts.keys import KEYS
 from peristyle.planning.making.parts.openings import OPENINGS
 from peristyle.planning.plan import Plan
 
@@ -24,6 +26,7 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
     height = job.design.form.height_mm
     shapes: list[Shape] = []
     folds: list[tuple[int, float]] = []
+    starts: dict[int, float] = {}
     x = 0.0
     words = []
     every = math.ceil(len(ring.sides) / MOST_LETTERS)
@@ -46,10 +49,11 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
         if side.index % every == 0:
             shapes.append(Label((x + wide / 2, 0.0), side.name, "follows", 9.0, bold=True,
                                 shift=(0.0, -9.0), pick=Pick("side", side.index)))  # fmt: skip
+        starts[side.index] = x - low
         x += wide
         folds.append((side.index, x))
         words.append(side.name)
-    shapes += _keys(plan, folds, x)
+    shapes += _keys(plan, starts)
     if plan.section.lid:
         lid = plan.section.lid
         shapes.append(Path(box(0, lid.lost_low_mm, x, lid.lost_high_mm), "blade", "solid", weight=0.0))
@@ -91,22 +95,19 @@ def _front(x: float, height: float) -> list[Shape]:
     ]
 
 
-def _keys(plan: Plan, folds: list[tuple[int, float]], end: float) -> list[Shape]:
-    """Each key across its fold; at the closing corner one half at each end of the band."""
+def _keys(plan: Plan, starts: dict[int, float]) -> list[Shape]:
+    """Each key as it opens on the faces beside its corner."""
     if len(plan.keys.keys) > MOST_KEYS:
         return []
     shapes: list[Shape] = []
-    at = dict(folds)
-    for key in plan.keys.keys:
-        low, high = key.height_mm - key.thickness_mm / 2, key.height_mm + key.thickness_mm / 2
-        fold, leg = at[key.corner], key.leg_mm
-        spans = [(fold - leg, fold + leg)]
-        if fold == end:
-            spans = [(end - leg, end), (0.0, leg)]
-        shapes += [
-            Path(box(x0, low, x1, high), "key", "solid", weight=0.0, pick=Pick("corner", key.corner))
-            for x0, x1 in spans
-        ]
+    corners = {corner.name.replace("-", "_"): corner.index for corner in plan.ring.corners}
+    sides = {f"side.{side.name}": side for side in plan.ring.sides}
+    for owner, feature in KEYS.features(plan):
+        side, corner = sides[owner], corners[feature.id.split(".")[3]]
+        seen = clipped(feature.flat, side.outer_face) if len(feature.flat) > 2 else ()
+        if len(seen) > 2:
+            points = _stood(seen, starts[side.index], plan.job.design.form.height_mm / side.slant_mm)
+            shapes.append(Path(points, "key", "solid", weight=0.0, pick=Pick("corner", corner)))
     return shapes
 
 

@@ -58,7 +58,7 @@ def _face(piece: Piece, face: str, at: Callable[[Point], Point]) -> list[Shape]:
         if len(shown) < 3:
             continue
         through = feature.depth_mm >= piece.thickness_mm - 1e-6
-        here = feature.face == face or through
+        here = (feature.face == face or through) and bool(feature.flat)
         role: Role = "inside" if feature.kind == "opening" else "blade"
         fill: Fill = "none" if not here else "solid" if feature.kind == "opening" else "tint"
         shapes.append(Path(tuple(at(p) for p in shown), role, fill, weight=0.9, dash=not here))
@@ -69,7 +69,8 @@ def _shown(feature: Feature, outline: Sequence[Point]) -> tuple[Point, ...]:
     """Where a feature is seen on a face: within it, unless it has an outline of its own."""
     if feature.outline:
         return feature.flat
-    return clipped(feature.flat, outline) if feature.flat else ()
+    seen = feature.flat or feature.shadow
+    return clipped(seen, outline) if len(seen) > 2 else ()
 
 
 def _opening_tags(plan: Plan, piece: Piece, middle: float) -> list[Tag]:

@@ -17,6 +17,7 @@ from peristyle.drawing.eye import Eye, View, view_of
 from peristyle.drawing.shapes import Pick
 from peristyle.planning.plan import Plan
 from peristyle.wood.looks import Surface
+from peristyle.words.corners import told
 
 _MOST_SORTED: Final = 1600  # of more faces each body is drawn as a whole, the farther ones first
 
@@ -124,6 +125,6 @@ def solid_words(plan: Plan, fmt: Format) -> str:
         parts.append("leaning " + " and ".join(fmt.angle(lean) for lean in leans[:3]))
     if plan.section.lid:
         parts.append(f"the lid {fmt.length(plan.section.lid.lid_mm)} high")
-    if plan.keys.heights_mm:
-        parts.append(f"{len(plan.keys.heights_mm)} keys at a corner")
+    if plan.keys.keys or plan.splines.splines or plan.corner_blocks.blocks:
+        parts.append(f"at its corners {told(plan)}")
     return ", ".join(parts) + "."

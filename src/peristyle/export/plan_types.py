@@ -198,6 +198,9 @@ class KeyData(TypedDict):
     """One key at one corner."""
 
     corner: str
+    number: Annotated[int, Meta(description="from the bottom, at its corner")]
+    kind: Literal["straight", "veneer", "dovetail"]
+    set: Literal["keys", "other_keys"]
     height_mm: Annotated[float, Meta(description="to the key's middle, from the bottom")]
     thickness_mm: float
     depth_mm: float
@@ -205,6 +208,69 @@ class KeyData(TypedDict):
     base_mm: float
     area_mm2: float
     breakthrough_mm: float
+    tip_deg: Annotated[
+        float, Meta(description="against square to the arris, positive where its floor lies higher")
+    ]
+    angle_deg: Annotated[float, Meta(description="in which its plane cuts the corner")]
+    face_mm: Annotated[float, Meta(description="how wide it is at the arris")]
+
+
+class KeepOutData(TypedDict):
+    """A stretch of height where no key may be at a corner, and what is there."""
+
+    corner: str
+    low_mm: float
+    high_mm: float
+    what: str
+
+
+class SplineData(TypedDict):
+    """One spline in a miter."""
+
+    corner: str
+    number: int
+    place_mm: Annotated[
+        float, Meta(description="middle of its groove from the inside arris, along the joint")
+    ]
+    depth_mm: Annotated[float, Meta(description="of its groove in each piece")]
+    thickness_mm: float
+    width_mm: float
+    length_mm: float
+    low_mm: float
+    high_mm: float
+    stopped_low: bool
+    stopped_high: bool
+    most_mm: Annotated[list[float | None], Meta(description="how deep it could go in either piece")]
+
+
+class CornerBlockData(TypedDict):
+    """A block fitted into a corner from inside."""
+
+    corner: str
+    leg_mm: float
+    base_mm: float
+    deep_mm: float
+    low_mm: float
+    high_mm: float
+    length_mm: float
+
+
+class WayData(TypedDict):
+    """What one way of holding a corner glues."""
+
+    way: Literal["none", "straight", "veneer", "dovetail", "spline", "block"]
+    chosen: bool
+    miter_mm2: float
+    miter_grain: Literal["end", "long"]
+    long_grain_mm2: float
+    grain_off_deg: float
+
+
+class StrengthData(TypedDict):
+    """One corner held each way: the chosen as they are, others as they would begin."""
+
+    corner: str
+    ways: list[WayData]
 
 
 class KeySettingData(TypedDict):
@@ -218,6 +284,8 @@ class KeySettingData(TypedDict):
     cradle_deg: float
     edge: Edge
     corners: list[str]
+    tip_deg: float
+    set: Literal["keys", "other_keys"]
 
 
 class MendData(TypedDict):
@@ -351,7 +419,7 @@ class ArcData(TypedDict):
 
 
 class FeatureData(TypedDict):
-    """What is cut into a face: an outline there, or a profile swept along a path."""
+    """What is cut into a face: an outline there, a profile along a path, or what lies between two ends in space."""
 
     id: str
     kind: str
@@ -360,6 +428,7 @@ class FeatureData(TypedDict):
     path: NotRequired[Points]
     profile: NotRequired[Points]
     outline: NotRequired[list[Annotated[list[float], Meta(min_length=2, max_length=2)] | ArcData]]
+    ends: NotRequired[list[list[Annotated[list[float], Meta(min_length=3, max_length=3)]]]]
 
 
 class PieceData(TypedDict):
@@ -429,6 +498,10 @@ class PlanData(TypedDict):
     panels: list[PanelData]
     keys: list[KeyData]
     key_settings: list[KeySettingData]
+    keep_outs: list[KeepOutData]
+    splines: list[SplineData]
+    corner_blocks: list[CornerBlockData]
+    strength: list[StrengthData]
     findings: list[FindingData]
     contents: ContentsData | None
     liner: LinerData | None

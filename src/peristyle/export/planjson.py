@@ -5,6 +5,7 @@ unrounded.
 """
 
 import json
+import math
 from collections.abc import Sequence
 from typing import Any, Final
 
@@ -15,7 +16,11 @@ from peristyle.core.lengths import Format
 from peristyle.core.planes import EndCut
 from peristyle.export import plan_types as types
 from peristyle.model.design import House, corner_name, side_name
+from peristyle.planning.corners.blocks import BlockPlan
+from peristyle.planning.corners.keep_outs import KeepOut
 from peristyle.planning.corners.keys import KeyPlan, KeySetting
+from peristyle.planning.corners.splines import SplinePlan
+from peristyle.planning.corners.strength import glued_at
 from peristyle.planning.findings import Finding, reader
 from peristyle.planning.form.ring import CornerPlan, SidePlan
 from peristyle.planning.inside.dividers import DividerPlan
@@ -27,6 +32,7 @@ from peristyle.planning.section.grooves import GroovePlan
 from peristyle.planning.section.levels import LidPlan, PanelPlan, SectionPlan
 from peristyle.planning.section.segments import SegmentsPlan
 from peristyle.planning.stock.laying import cutting_order, parting, strip_mm
+from peristyle.words.corners import out_of
 from peristyle.words.findings import offered, said
 from peristyle.words.steps import glue_order, how, setting, title, why
 
@@ -59,6 +65,10 @@ def as_data(plan: Plan) -> types.PlanData:
         "panels": [_panel(p) for p in plan.section.panels],
         "keys": [_key(k, count) for k in plan.keys.keys],
         "key_settings": [_key_setting(s, count) for s in plan.keys.settings],
+        "keep_outs": [_keep_out(out, count) for out in plan.keys.keep_outs],
+        "splines": [_spline(one, count) for one in plan.splines.splines],
+        "corner_blocks": [_block(block, count) for block in plan.corner_blocks.blocks],
+        "strength": [_glued(plan, corner.index, count) for corner in ring.corners if not corner.lapped],
         "contents": _contents(plan),
         "liner": _liner(plan),
         "dividers": [_divider(piece) for piece in plan.dividers.pieces],
@@ -105,7 +115,41 @@ def _key_setting(setting: KeySetting, count: int) -> types.KeySettingData:
         "cradle_deg": setting.cradle_deg,
         "edge": setting.edge,
         "corners": [corner_name(i, count) for i in setting.corners],
+        "tip_deg": setting.tip_deg,
+        "set": setting.set,
     }
+
+
+def _keep_out(out: KeepOut, count: int) -> types.KeepOutData:
+    return {
+        "corner": corner_name(out.corner, count), "low_mm": out.low_mm, "high_mm": out.high_mm, "what": out_of(out),
+    }  # fmt: skip
+
+
+def _spline(one: SplinePlan, count: int) -> types.SplineData:
+    data: dict[str, Any] = to_builtins(one)
+    data["corner"] = corner_name(one.corner, count)
+    data["most_mm"] = [most if math.isfinite(most) else None for most in one.most_mm]
+    return convert(data, types.SplineData)
+
+
+def _block(block: BlockPlan, count: int) -> types.CornerBlockData:
+    data: dict[str, Any] = to_builtins(block)
+    return convert(data | {"corner": corner_name(block.corner, count)}, types.CornerBlockData)
+
+
+def _glued(plan: Plan, corner: int, count: int) -> types.StrengthData:
+    return {
+        "corner": corner_name(corner, count),
+        "ways": [
+            {
+                "way": one.school, "chosen": one.chosen, "miter_mm2": one.miter_mm2,
+                "miter_grain": "long" if one.miter_is_long else "end", "long_grain_mm2": one.long_mm2,
+                "grain_off_deg": one.off_deg,
+            }
+            for one in glued_at(plan, corner)
+        ],
+    }  # fmt: skip
 
 
 def _segments(segments: SegmentsPlan) -> types.SegmentsData:
@@ -190,7 +234,9 @@ def _piece(piece: Piece) -> types.PieceData:
 def _feature(feature: Feature) -> types.FeatureData:
     data: dict[str, Any] = to_builtins(feature)
     del data["in_mm"]
-    for unused in ("path", "profile") if feature.outline else ("outline",):
+    ways = {"outline": ("outline",), "ends": ("ends",)}
+    used = next((keys for name, keys in ways.items() if getattr(feature, name)), ("path", "profile"))
+    for unused in {"path", "profile", "outline", "ends"} - {*used}:
         del data[unused]
     return convert(data | {"depth_mm": feature.depth_mm}, types.FeatureData)
 
@@ -325,6 +371,9 @@ def _roof(plan: Plan) -> types.RoofData | None:
 def _key(key: KeyPlan, count: int) -> types.KeyData:
     return {
         "corner": corner_name(key.corner, count),
+        "number": key.number,
+        "kind": key.kind,
+        "set": key.set,
         "height_mm": key.height_mm,
         "thickness_mm": key.thickness_mm,
         "depth_mm": key.depth_mm,
@@ -332,6 +381,9 @@ def _key(key: KeyPlan, count: int) -> types.KeyData:
         "base_mm": key.base_mm,
         "area_mm2": key.area_mm2,
         "breakthrough_mm": key.breakthrough_mm,
+        "tip_deg": key.tip_deg,
+        "angle_deg": key.angle_deg,
+        "face_mm": key.face_mm,
     }
 
 

@@ -8,6 +8,7 @@ from peristyle.planning.making.asdone import done_and_gone
 from peristyle.planning.plan import Plan
 from peristyle.reference.cautions import caution
 from peristyle.words.contents import contents_in_words
+from peristyle.words.corners import lines as corner_lines
 from peristyle.words.findings import SEVERITY_WORDS, said
 from peristyle.words.pieces import lines as lines_of
 from peristyle.words.steps import changed_since, how, setting, title, tool, why
@@ -43,11 +44,7 @@ def as_text(plan: Plan) -> str:
             f"closing corner {corner_name(job.closing, job.design.side_count)}.",
         ]
         lines += contents_in_words(plan, fmt) + lines_of(plan.pieces, fmt)
-        if plan.keys.heights_mm:
-            heights = ", ".join(fmt.length(h) for h in plan.keys.heights_mm)
-            keyed = dict.fromkeys(plan.ring.corners[key.corner].name for key in plan.keys.keys)
-            placed = "every corner" if len(keyed) == len(plan.ring.corners) else "at " + ", ".join(keyed)
-            lines.append(f"Keys at {heights} {fmt.units} from the bottom, {placed}.")
+        lines += corner_lines(plan, fmt)
         lines += ["", "Cuts"]
         lines += [
             f"{number:3d}. {title(step, fmt)}: {setting(step, fmt)}"

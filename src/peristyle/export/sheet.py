@@ -1,7 +1,6 @@
 """The shop sheet: box, cut list, board, sequence, keys and cautions, on A4 or Letter."""
 
 import math
-from collections.abc import Sequence
 from io import BytesIO
 from typing import Any, Final, Literal
 from xml.sax.saxutils import escape
@@ -21,9 +20,11 @@ from peristyle.drawing.shapes import Drawing
 from peristyle.drawing.size import across_words, size_drawing
 from peristyle.export.pdf import BOLD, INK, REGULAR, DrawingBlock, register_fonts
 from peristyle.model.design import corner_name
-from peristyle.planning.corners.keys import KeyPlan
+from peristyle.planning.corners.keys import KeySet
 from peristyle.planning.plan import Plan
 from peristyle.reference.cautions import CAUTIONS, caution
+from peristyle.words.corners import lines as corner_lines
+from peristyle.words.corners import stock_told
 from peristyle.words.findings import SEVERITY_WORDS, said
 from peristyle.words.pieces import lines as lines_of
 from peristyle.words.pieces import listed, row_name
@@ -76,8 +77,8 @@ def shop_sheet(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
             KeepTogether([Paragraph("Board", styles["head"]),
                           DrawingBlock(board_drawing(plan, fmt), wide, 62 * mm, tags)]),
         ]  # fmt: skip
-        if plan.keys.keys:
-            story.append(_keys(plan, fmt, styles, wide, tags))
+        if plan.keys.keys or plan.splines.splines or plan.corner_blocks.blocks:
+            story += _corners(plan, fmt, styles, wide, tags)
         steps = [_step(plan, number, fmt, styles, wide) for number in range(len(plan.steps))]
         story += [KeepTogether([Paragraph("Sequence", styles["head"]), *steps[:1]]), *steps[1:]]
         story += _cautions(plan, styles)
@@ -105,8 +106,8 @@ def _summary(plan: Plan, fmt: Format) -> str:
 def _tag_text(plan: Plan, fmt: Format) -> dict[str, str]:
     tags: dict[str, str] = {}
     drawings: list[Drawing] = [size_drawing(plan, fmt), section_drawing(plan, fmt), board_drawing(plan, fmt)]
-    if plan.keys.keys:
-        drawings.append(corner_drawing(plan, 0, fmt))
+    corners = {key.corner for key in plan.keys.keys} | {one.corner for one in plan.splines.splines}
+    drawings += [corner_drawing(plan, corner, None, fmt) for corner in sorted(corners)[:4]]
     for drawing in drawings:
         for tag in drawing.tags:
             value = tag.field.get(plan.job)
@@ -162,37 +163,39 @@ def _parts(plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle]) -> list[A
     return [Paragraph(escape(text), styles["body"]) for text in lines]
 
 
-def _keys(
+def _corners(
     plan: Plan, fmt: Format, styles: dict[str, ParagraphStyle], wide: float, tags: dict[str, str]
 ) -> Any:
-    heights = ", ".join(fmt.length(h) for h in plan.keys.heights_mm)
+    """What strengthens the corners, one of each kind drawn."""
     tags = tags | {
-        f"joints.keys.positions_mm.{i + 1}": fmt.length(h) for i, h in enumerate(plan.keys.heights_mm)
+        f"joints.{one.name}.positions_mm.{i + 1}": fmt.length(h)
+        for one in plan.keys.sets
+        for i, h in enumerate(one.heights_mm)
     }
-    text = (
-        f"{len(plan.keys.heights_mm)} at each of {len({key.corner for key in plan.keys.keys})} corners, middles at "
-        f"{heights} up; "
-    )
-    text += "; ".join(
-        f"{len(alike)} {_at(plan, alike)}slots {fmt.length(alike[0].depth_mm)} deep, "
-        f"{fmt.length(alike[0].thickness_mm)} thick, triangles {fmt.length(alike[0].base_mm)} long and "
-        f"{fmt.length(alike[0].depth_mm)} high"
-        for alike in plan.keys.alike
-    )
-    text += ", with some to trim."
-    return KeepTogether([
-        Paragraph("Keys", styles["head"]),
-        Paragraph(escape(text), styles["body"]),
-        DrawingBlock(corner_drawing(plan, 0, fmt), wide, 62 * mm, tags),
-    ])  # fmt: skip
+    lines = [
+        *corner_lines(plan, fmt),
+        *(stock for one in plan.keys.sets if (stock := _stock(plan, one, fmt))),
+    ]
+    shown = [one.corners[0] for one in plan.keys.sets if one.corners]
+    shown += [one.corner for one in plan.splines.splines[:1]] + [
+        one.corner for one in plan.corner_blocks.blocks[:1]
+    ]
+    drawn = [
+        DrawingBlock(corner_drawing(plan, at, None, fmt), wide, 62 * mm, tags) for at in dict.fromkeys(shown)
+    ]
+    return [
+        KeepTogether([
+            Paragraph("Corners", styles["head"]),
+            *(Paragraph(escape(text), styles["body"]) for text in lines),
+            *drawn[:1],
+        ]),
+        *drawn[1:2],
+    ]  # fmt: skip
 
 
-def _at(plan: Plan, keys: Sequence[KeyPlan]) -> str:
-    """The corners of these keys, where not all corners have the same."""
-    if len(plan.keys.alike) == 1:
-        return ""
-    names = dict.fromkeys(plan.ring.corners[key.corner].name for key in keys)
-    return f"at {', '.join(names)}: "
+def _stock(plan: Plan, one: KeySet, fmt: Format) -> str:
+    text = stock_told(plan, one, fmt)
+    return f"{text[:1].upper()}{text[1:]}, with some to trim." if text else ""
 
 
 def _step(plan: Plan, number: int, fmt: Format, styles: dict[str, ParagraphStyle], wide: float) -> Table:

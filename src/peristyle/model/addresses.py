@@ -17,6 +17,7 @@ from peristyle.model.address import Address, read, write, written
 from peristyle.model.design import (
     MAX_OPENINGS,
     Alternating,
+    CornerBlocks,
     Design,
     Dividers,
     Feet,
@@ -33,13 +34,14 @@ from peristyle.model.design import (
     Regular,
     Segments,
     Shape,
+    Splines,
     Thing,
     corner_name,
     replace,
     side_name,
 )
 from peristyle.model.faults import breaches, faults_of_type, listed
-from peristyle.model.job import Job, Saw, Work, decide, decided, job_of, openings_within, revised
+from peristyle.model.job import Job, KeyTimes, Saw, Work, decide, decided, job_of, openings_within, revised
 from peristyle.model.runs import breaks_told, put_breaks
 from peristyle.model.starts import begun
 from peristyle.model.stock import MOST_BOARDS, MOST_MARKS, Board, From, Mark, Stock
@@ -48,6 +50,7 @@ from peristyle.model.tools import Uses
 
 __all__ = ["Address", "addresses", "applied", "described", "every", "find", "put", "sound", "written"]
 
+_ALL: Final = "all"
 _LAST: Final = "last"  # the corner at the end of the last side
 
 # What each value is called; parts are named in _PARTS.
@@ -163,6 +166,22 @@ _WORDS: Final[dict[str, str]] = {
     "slot": "saws slots for keys",
     "lid": "frees the lid",
     "glue": "holds the glue-up",
+    "spline": "cuts grooves for splines",
+    "placed": "how they are placed",
+    "cradle_min": "for making and setting up the cradle",
+    "setting_min": "for a setting of the fence",
+    "slot_min": "for a slot in the cradle",
+    "hand_slot_min": "for a slot by hand",
+    "spacing_mm": "from one middle to the next",
+    "slant_deg": "how they slant on the faces",
+    "lie": "how they lie on a corner that leans",
+    "corners": "corners that have them, or all",
+    "place_mm": "middle of the groove from the inside arris, along the joint",
+    "apart_mm": "middle of the second groove from the first",
+    "stop_bottom_mm": "how far from the bottom it stops, 0 to run through",
+    "stop_top_mm": "how far from the top it stops, 0 to run through",
+    "above_mm": "where they begin over the bottom edge",
+    "below_mm": "how far under the rim they end",
 }
 
 # Address, attribute of the design, type, words.
@@ -172,6 +191,9 @@ _PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("section.lid", "lid", Lid, "lid sawn free"),
     ("section.feet", "feet", Feet, "feet"),
     ("joints.keys", "keys", Keys, "keys"),
+    ("joints.other_keys", "other_keys", Keys, "other keys"),
+    ("joints.splines", "splines", Splines, "splines"),
+    ("joints.corner_blocks", "corner_blocks", CornerBlocks, "corner blocks"),
     ("inside.liner", "liner", Liner, "liner"),
     ("inside.dividers", "dividers", Dividers, "dividers"),
 )
@@ -180,6 +202,7 @@ _ALWAYS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("stock.parts", "parts", From, "board that"),
     ("shop.saw", "saw", Saw, "saw"),
     ("shop.uses", "uses", Uses, "tool that"),
+    ("shop.times", "times", KeyTimes, "minutes"),
 )
 _SHAPES: Final[dict[str, type]] = {
     "regular": Regular, "rectangle": Rectangle, "alternating": Alternating, "outline": Outline, "house": House,
@@ -418,7 +441,22 @@ def _part(head: str, words: str, part: str, kind: type) -> Address:
 def _fields(head: str, words: str, part: str, kind: type) -> Iterator[Address]:
     for field in _struct(kind).fields:
         if field.name not in ("segments", "marks", "cut_from"):
-            yield _leaf(head, words, part, field)
+            leaf = _leaf(head, words, part, field)
+            yield _as_corners(leaf) if field.name == "corners" else leaf
+
+
+def _as_corners(address: Address) -> Address:
+    """Corners' numbers read and written by their names: AB, CD; or all."""
+
+    def told(job: Job) -> str:
+        count = job.design.side_count
+        return ", ".join(corner_name(i, count) for i in address.get(job) if i < count) or _ALL
+
+    def put(job: Job, text: str) -> Job:
+        words = text.replace(";", ",").split(",") if text.strip().lower() not in ("", _ALL) else []
+        return address.put(job, tuple(sorted({_corner(job, word) for word in words})))
+
+    return Address(address.id, address.words, kinds.StrType(), told, put, _ALL)
 
 
 def _segments(job: Job, head: str, words: str, part: str) -> Iterator[Address]:
@@ -555,6 +593,15 @@ def _or_none(address: Address) -> Address:
     return address._replace(get=lambda job: address.get(job) or "none", put=put, default="none")
 
 
+def _corner(job: Job, text: str) -> int:
+    """A corner's number by its name. Raises PeristyleError with those there are."""
+    names = [corner_name(i, job.design.side_count) for i in range(job.design.side_count)]
+    if text.strip().upper() not in names:
+        shown = ", ".join(names[:8]) + (" …" if len(names) > 8 else "")
+        raise PeristyleError(f"“{text.strip()[:24]}” is no corner of this box: {shown}.")
+    return names.index(text.strip().upper())
+
+
 def _closing(job: Job) -> str:
     return _LAST if job.stock.closing_corner is None else corner_name(job.closing, job.design.side_count)
 
@@ -562,11 +609,7 @@ def _closing(job: Job) -> str:
 def _put_closing(job: Job, text: str) -> Job:
     if text.strip().lower() == _LAST:
         return revised(job, closing_corner=None)
-    names = [corner_name(i, job.design.side_count) for i in range(job.design.side_count)]
-    if text.strip().upper() not in names:
-        shown = ", ".join(names[:8]) + (" …" if len(names) > 8 else "")
-        raise PeristyleError(f"“{text.strip()[:24]}” is no corner of this box: {shown}.")
-    return revised(job, closing_corner=names.index(text.strip().upper()))
+    return revised(job, closing_corner=_corner(job, text))
 
 
 def every() -> list[Address]:
@@ -580,7 +623,8 @@ def every() -> list[Address]:
     )  # fmt: skip
     for shape in shapes:
         full = job_of(
-            shape=shape, bottom=panel, top=panel, lid=Lid(), keys=Keys(), liner=Liner(), dividers=Dividers(),
+            shape=shape, bottom=panel, top=panel, lid=Lid(), keys=Keys(), other_keys=Keys(), splines=Splines(),
+            corner_blocks=CornerBlocks(), liner=Liner(), dividers=Dividers(),
             contents=thing, openings=(Opening(),), feet=Feet(), marks=(Mark(),), rack=(Board(name="Board 2"),),
         )  # fmt: skip
         for address in addresses(full):

@@ -11,9 +11,9 @@ from msgspec import Meta, Struct
 from msgspec.structs import replace
 
 __all__ = [
-    "Alternating", "Design", "Dividers", "Feet", "Form", "House", "Inside", "Joints", "Keys", "Lid", "Liner", "Measure",
-    "Opening", "Outline", "Panel", "Rectangle", "Regular", "Section", "Segments", "Shape", "Thing", "leans", "replace",
-    "side_name", "tapers",
+    "Alternating", "CornerBlocks", "Design", "Dividers", "Feet", "Form", "House", "Inside", "Joints", "Keys", "Lid",
+    "Liner", "Measure", "Opening", "Outline", "Panel", "Rectangle", "Regular", "Section", "Segments", "Shape",
+    "Splines", "Thing", "leans", "replace", "side_name", "tapers",
 ]  # fmt: skip
 
 MAX_MM: Final = 20_000.0
@@ -210,22 +210,68 @@ class Lid(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
         return self.kerf_mm + self.clean_up_mm
 
 
-class Keys(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """Straight keys across every corner.
+KeyKind = Literal["straight", "veneer", "dovetail"]
+Corners = Annotated[tuple[Index, ...], Meta(max_length=MAX_SIDES)]
 
-    Heights of the keys' middles come from `positions_mm`, or are spread for `count` keys when it
-    is empty. `depth_mm` is the slot along the corner's bisector; `leg_mm`, when given, is the
-    slot's length down each face and takes its place.
+
+class Keys(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Keys let in across corners: straight ones, of veneer in a thin saw cut, or dovetails.
+
+    Heights of the keys' middles at the corner's arris come from `positions_mm`; when it is empty they are `placed`:
+    `few`, in mirrored pairs that share a fence setting, or `even`, as evenly as lid and body allow, both `count` of
+    them; or `spaced`, every `spacing_mm`. `depth_mm` is the slot along the corner's bisector; `leg_mm`, when given, is
+    the slot's length down each face and takes its place. Of a dovetail `thickness_mm` is the width at the bit's end
+    and `angle_deg` the bit's. `slant_deg` is how slots slant on the faces, the upper half the other way; on a corner
+    that leans they lie square to its edge, or `level`. `corners` are those that have them, all if it is empty.
     """
 
+    kind: KeyKind = "straight"
     count: Annotated[int, Meta(ge=1, le=40)] = 2
+    placed: Literal["few", "even", "spaced"] = "few"
+    spacing_mm: Annotated[float, Meta(ge=1, le=MAX_MM)] = 30.0
     thickness_mm: Length = 3.0
     depth_mm: Length = 8.0
     leg_mm: Length | None = None
+    angle_deg: Annotated[float, Meta(ge=0, le=30)] = 14.0
+    slant_deg: Annotated[float, Meta(ge=-45, le=45)] = 0.0
+    lie: Literal["square", "level"] = "square"
     positions_mm: Annotated[tuple[Position, ...], Meta(max_length=40)] = ()
     edge_margin_mm: Allowance = 12.0
     lid_margin_mm: Allowance = 2.0
     wall_margin_mm: Allowance = 1.5
+    corners: Corners = ()
+
+
+class Splines(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Loose splines inside the miters, along the corners: in grooves square to the miter face.
+
+    `place_mm` is the groove's middle from the inside arris, along the joint, of the second `apart_mm` further out;
+    `depth_mm` how deep it goes into each piece. It runs through, or stops short of the bottom or the top, measured
+    along the corner.
+    """
+
+    count: Annotated[int, Meta(ge=1, le=2)] = 1
+    thickness_mm: Length = 3.0
+    depth_mm: Length = 6.0
+    place_mm: Length = 5.0
+    apart_mm: Length = 6.0
+    stop_bottom_mm: Annotated[float, Meta(ge=0, le=MAX_MM)] = 0.0
+    stop_top_mm: Annotated[float, Meta(ge=0, le=MAX_MM)] = 0.0
+    wall_margin_mm: Allowance = 2.0
+    corners: Corners = ()
+
+
+class CornerBlocks(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Blocks fitted into the corners from inside, of triangular section: `leg_mm` along each inner face.
+
+    They stand on the bottom panel, or `above_mm` over the box's bottom edge where there is none, and end `below_mm`
+    under the body's rim.
+    """
+
+    leg_mm: Length = 12.0
+    above_mm: Annotated[float, Meta(ge=0, le=MAX_MM)] = 0.0
+    below_mm: Annotated[float, Meta(ge=0, le=MAX_MM)] = 3.0
+    corners: Corners = ()
 
 
 class Form(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -286,9 +332,12 @@ class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
 
 class Joints(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """What strengthens the corners."""
+    """What strengthens the corners: keys across them, of two kinds where they are mixed, splines, blocks inside."""
 
     keys: Keys | None = None
+    other_keys: Keys | None = None
+    splines: Splines | None = None
+    corner_blocks: CornerBlocks | None = None
 
 
 class Inside(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):

@@ -9,7 +9,6 @@ from peristyle.model.design import (
     Dividers,
     Feet,
     House,
-    Keys,
     Lid,
     Liner,
     Opening,
@@ -177,11 +176,6 @@ def with_seat(job: Job, part: str, seat: str) -> Job:
     job = job if decided(job, part) is not None else with_panel(job, part, True)
     changed: Panel = replace(decided(job, part), seat=seat)
     return decide(job, part, changed)
-
-
-def with_keys(job: Job, on: bool) -> Job:
-    """Straight keys at every corner, as deep as the thinnest wall allows, or none."""
-    return revised(job, keys=begun(Keys, job.design.units) if on else None)
 
 
 def with_machine(job: Job, kind: str) -> Job:

@@ -18,6 +18,7 @@ from peristyle.model.design import (
     LEAST_MM,
     MAX_MM,
     MAX_SLOPE_DEG,
+    CornerBlocks,
     Dividers,
     Feet,
     Keys,
@@ -27,6 +28,7 @@ from peristyle.model.design import (
     Panel,
     Regular,
     Segments,
+    Splines,
     replace,
     side_name,
 )
@@ -108,7 +110,7 @@ def _of(part: str, name: str) -> tuple[Callable[[Job], float], Callable[[Job, fl
     return get, put
 
 
-def _part(part: str, name: str, label: str, why: str, *, step: float = 1.0) -> Field:
+def part_field(part: str, name: str, label: str, why: str, *, step: float = 1.0) -> Field:
     """A row of the table below: a size of one of the job's parts, its limits those of its type."""
     get, put = _of(part, name)
     low, high, above = _limits(part, name)
@@ -137,7 +139,8 @@ def _limits(part: str, name: str) -> tuple[float, float, bool]:
 
 
 _TYPES: Final[dict[str, type]] = {
-    "board": Board, "saw": Saw, "bottom": Panel, "top": Panel, "lid": Lid, "keys": Keys, "liner": Liner,
+    "board": Board, "saw": Saw, "bottom": Panel, "top": Panel, "lid": Lid, "keys": Keys, "other_keys": Keys,
+    "splines": Splines, "corner_blocks": CornerBlocks, "liner": Liner,
     "dividers": Dividers, "feet": Feet,
 }  # fmt: skip
 
@@ -196,25 +199,25 @@ SLOPE: Final = Field(
     lambda d: d.design.form.slopes_deg[0], lambda d, v: revised(d, slopes_deg=(v,)),
     -MAX_SLOPE_DEG, MAX_SLOPE_DEG, False, "pitch",
 )  # fmt: skip
-BOARD_LENGTH: Final = _part("board", "length_mm", "Board length", "Usable length of the board.", step=10)
-BOARD_WIDTH: Final = _part("board", "width_mm", "Board width", "Usable width of the board.")
-BOARD_THICKNESS: Final = _part(
+BOARD_LENGTH: Final = part_field("board", "length_mm", "Board length", "Usable length of the board.", step=10)
+BOARD_WIDTH: Final = part_field("board", "width_mm", "Board width", "Usable width of the board.")
+BOARD_THICKNESS: Final = part_field(
     "board", "thickness_mm", "Board thickness", "As it lies now; it is planed to the sides.", step=0.5
 )
-KERF: Final = _part("saw", "kerf_mm", "Saw kerf", "What one cut of the blade takes away.", step=0.1)
-END_TRIM: Final = _part(
+KERF: Final = part_field("saw", "kerf_mm", "Saw kerf", "What one cut of the blade takes away.", step=0.1)
+END_TRIM: Final = part_field(
     "board", "end_trim_mm", "End trim", "Taken off the start end: checks, snipe, a rough cut.",
     )  # fmt: skip
-CREEP: Final = _part(
+CREEP: Final = part_field(
     "board", "creep_mm", "Left to creep up", "Left on each end of a piece, to creep up on the line.",
     step=0.5,
 )  # fmt: skip
-SHIFT: Final = _part(
+SHIFT: Final = part_field(
     "board", "shift_mm", "Strip starts at", "How far along the board the strip begins, past the trim.",
     )  # fmt: skip
 
 
-ACROSS: Final = _part(
+ACROSS: Final = part_field(
     "board", "across_mm", "Strip lies up from the edge", "How far the strip lies up from the board's straight edge.",
     )  # fmt: skip
 
@@ -236,25 +239,25 @@ def _panel(part: str) -> PanelFields:
         return name if part == "bottom" else f"Top {name[0].lower()}{name[1:]}"
 
     return PanelFields(
-        _part(
+        part_field(
             part, "height_mm", word("Groove height"),
             f"From the {part} edge to the near edge of the groove.", step=0.5,
         ),
-        _part(
+        part_field(
             part, "depth_mm", word("Groove depth"), "Keep at least half the wall behind it.", step=0.5
         ),
-        _part(
+        part_field(
             part, "thickness_mm", word("Panel thickness"), "The groove is made to this plus the fit.", step=0.5
         ),
-        _part(
+        part_field(
             part, "play_mm", word("Play each side"), "Room at the bottom of the groove, so that the ring can close.",
             step=0.1,
         ),
-        _part(
+        part_field(
             part, "fit_mm", word("Groove fit"), "What the groove is wider than the panel is thick.",
             step=0.05,
         ),
-        _part(
+        part_field(
             part, "proud_mm", word("Panel stands proud"), "How far it stands out of its rabbet; 0 is flush.",
             step=0.5,
         ),
@@ -282,45 +285,12 @@ def ring_width(part: str) -> Field:
     )
 
 
-LID_HEIGHT: Final = _part("lid", "height_mm", "Lid height", "The finished lid, after truing.")
-LID_KERF: Final = _part("lid", "kerf_mm", "Lid kerf", "What the saw takes in freeing the lid.", step=0.1)
-CLEAN_UP: Final = _part(
+LID_HEIGHT: Final = part_field("lid", "height_mm", "Lid height", "The finished lid, after truing.")
+LID_KERF: Final = part_field("lid", "kerf_mm", "Lid kerf", "What the saw takes in freeing the lid.", step=0.1)
+CLEAN_UP: Final = part_field(
     "lid", "clean_up_mm", "Clean-up", "What truing takes from both edges together.",
     step=0.1,
 )  # fmt: skip
-KEY_THICKNESS: Final = _part("keys", "thickness_mm", "Key thickness", "As thick as its slot.", step=0.1)
-
-
-def _keys(job: Job) -> Keys:
-    """The job's keys, or those it would begin with."""
-    return job.design.joints.keys or begun(Keys, job.design.units)
-
-
-def _key_count(job: Job) -> float:
-    keys = job.design.joints.keys
-    return float(len(keys.positions_mm) or keys.count) if keys else 0.0
-
-
-def _key_value(name: str) -> Callable[[Job], float]:
-    return lambda job: getattr(job.design.joints.keys, name, None) or 0.0
-
-
-KEY_DEPTH: Final = Field(
-    "joints.keys.depth_mm", lambda _d: "Key depth", "Slot depth from the outer corner, straight in.",
-    _key_value("depth_mm"), lambda d, v: revised(d, keys=replace(_keys(d), depth_mm=v, leg_mm=None)), step=0.5,
-)  # fmt: skip
-KEY_LEG: Final = Field(
-    "joints.keys.leg_mm", lambda _d: "Key leg", "Length of the slot down each face.",
-    _key_value("leg_mm"), lambda d, v: revised(d, keys=replace(_keys(d), leg_mm=v)), step=0.5,
-)  # fmt: skip
-KEY_COUNT: Final = Field(
-    "joints.keys.count", lambda _d: "Keys a corner", "Spread over the height in mirrored pairs.",
-    _key_count, lambda d, v: revised(d, keys=replace(_keys(d), count=int(v), positions_mm=())),
-    1, 40, False, "count",
-)  # fmt: skip
-KEY_EDGE: Final = _part(
-    "keys", "edge_margin_mm", "Edge margin", "Clear wood between a key and the box's edges.",
-    )  # fmt: skip
 
 FLOOR: Final = Field(
     "form.width_mm",
@@ -351,14 +321,18 @@ OVERHANG: Final = Field(
     *_of("shape", "overhang_mm"),
     above=False,
 )
-LINER_THICKNESS: Final = _part("liner", "thickness_mm", "Liner thickness", "Wall of the inner box.", step=0.5)
-LINER_HEIGHT: Final = _part("liner", "height_mm", "Liner height", "From the bottom panel up.")
-LINER_GAP: Final = _part("liner", "gap_mm", "Liner gap", "Room between the two rings on each side.", step=0.1)
-DIVIDER_THICKNESS: Final = _part(
+LINER_THICKNESS: Final = part_field(
+    "liner", "thickness_mm", "Liner thickness", "Wall of the inner box.", step=0.5
+)
+LINER_HEIGHT: Final = part_field("liner", "height_mm", "Liner height", "From the bottom panel up.")
+LINER_GAP: Final = part_field(
+    "liner", "gap_mm", "Liner gap", "Room between the two rings on each side.", step=0.1
+)
+DIVIDER_THICKNESS: Final = part_field(
     "dividers", "thickness_mm", "Divider thickness", "As wide as its dado.", step=0.5
 )
-DIVIDER_HEIGHT: Final = _part("dividers", "height_mm", "Divider height", "From the bottom panel up.")
-DADO: Final = _part("dividers", "dado_mm", "Dado depth", "Keep at least half the wall.", step=0.5)
+DIVIDER_HEIGHT: Final = part_field("dividers", "height_mm", "Divider height", "From the bottom panel up.")
+DADO: Final = part_field("dividers", "dado_mm", "Dado depth", "Keep at least half the wall.", step=0.5)
 
 LINING: Final = Field(
     "inside.lining_mm",
@@ -385,25 +359,6 @@ def _top(name: str, words: str) -> Field:
 TOP_SIZE: Final = _top("top_mm", "Size at the top")
 TOP_LENGTH: Final = _top("top_length_mm", "Length at the top")
 TOP_WIDTH: Final = _top("top_width_mm", "Width at the top")
-
-
-def key_position(job: Job, number: int, heights_mm: tuple[float, ...]) -> Field:
-    """The height of key `number` (from the bottom); setting it pins all keys where they stand."""
-
-    def put(changed: Job, value: float) -> Job:
-        placed = [*heights_mm[:number], value, *heights_mm[number + 1 :]]
-        return revised(
-            changed,
-            keys=replace(
-                changed.design.joints.keys or begun(Keys, changed.design.units), positions_mm=tuple(placed)
-            ),
-        )
-
-    return Field(
-        f"joints.keys.positions_mm.{number + 1}", lambda _d: f"Height of key {number + 1}",
-        "From the bottom edge to the middle of the key.",
-        lambda d: heights_mm[number], put, 0.0, job.design.form.height_mm,
-    )  # fmt: skip
 
 
 def thing_fields(number: int) -> dict[str, Field]:
@@ -518,10 +473,12 @@ def corner_angle(corner: int) -> Field:
     )  # fmt: skip
 
 
-FEET_SIZE: Final = _part("feet", "size_mm", "Foot length", "Along each side.")
-FEET_HEIGHT: Final = _part("feet", "height_mm", "Foot height", "How high the feet lift the box.", step=0.5)
-FEET_THICKNESS: Final = _part("feet", "thickness_mm", "Foot thickness", "Of a mitered pair.", step=0.5)
-FEET_INSET: Final = _part("feet", "inset_mm", "Feet set in", "How far in from the outside.", step=0.5)
+FEET_SIZE: Final = part_field("feet", "size_mm", "Foot length", "Along each side.")
+FEET_HEIGHT: Final = part_field(
+    "feet", "height_mm", "Foot height", "How high the feet lift the box.", step=0.5
+)
+FEET_THICKNESS: Final = part_field("feet", "thickness_mm", "Foot thickness", "Of a mitered pair.", step=0.5)
+FEET_INSET: Final = part_field("feet", "inset_mm", "Feet set in", "How far in from the outside.", step=0.5)
 
 
 def mark_fields(number: int) -> dict[str, Field]:

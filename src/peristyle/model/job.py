@@ -9,6 +9,7 @@ from peristyle.model.design import (
     LEAST_KERF_MM,
     MAX_MM,
     MAX_THINGS,
+    CornerBlocks,
     Design,
     Dividers,
     Feet,
@@ -25,6 +26,7 @@ from peristyle.model.design import (
     Panel,
     Section,
     Shape,
+    Splines,
     Thing,
     replace,
 )
@@ -33,6 +35,7 @@ from peristyle.model.tools import CAN, MOST_TOOLS, STARTING, DadoSet, Tool, Use,
 
 MAX_STOPS: Final = 24
 
+Minutes = Annotated[float, Meta(ge=0, le=6000)]
 Kerf = Annotated[float, Meta(ge=LEAST_KERF_MM, le=50)]
 MachineKind = Literal["table_saw", "miter_saw", "chamfer_bit", "shooting_board"]
 Id = Annotated[str, Meta(min_length=1, max_length=200)]
@@ -58,12 +61,24 @@ class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     high_mm: Length = 90.0
 
 
+class KeyTimes(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """The maker's own minutes for slots: making and setting up the cradle, one setting of the fence, a slot in it, and
+    a slot sawn and pared by hand. To begin with as is usual (common practice).
+    """
+
+    cradle_min: Minutes = 30.0
+    setting_min: Minutes = 5.0
+    slot_min: Minutes = 0.5
+    hand_slot_min: Minutes = 6.0
+
+
 class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """A copy of the maker's tools, so that another reader sees the same numbers; and which is used for what."""
 
     saw: Saw = Saw()
     tools: Annotated[tuple[Tool, ...], Meta(max_length=MOST_TOOLS)] = STARTING
     uses: Uses = Uses()
+    times: KeyTimes = KeyTimes()
 
 
 class Moved(Struct, frozen=True, forbid_unknown_fields=True):
@@ -158,6 +173,9 @@ class Decisions(TypedDict, total=False):
     openings: tuple[Opening, ...]
     feet: Feet | None
     keys: Keys | None
+    other_keys: Keys | None
+    splines: Splines | None
+    corner_blocks: CornerBlocks | None
     contents: tuple[Thing, ...]
     lining_mm: float
     dividers: Dividers | None
@@ -172,6 +190,7 @@ class Decisions(TypedDict, total=False):
     saw: Saw
     tools: tuple[Tool, ...]
     uses: Uses
+    times: KeyTimes
     work: Work
 
 
@@ -183,7 +202,7 @@ _HOMES: Final = {
     **dict.fromkeys(("name", "units", "notes"), ("design",)),
     "marks": ("stock", "board"),
     **dict.fromkeys(("board", "rack", "parts", "closing_corner", "breaks", "banding_mm"), ("stock",)),
-    **dict.fromkeys(("saw", "tools", "uses"), ("shop",)),
+    **dict.fromkeys(("saw", "tools", "uses", "times"), ("shop",)),
     "work": (),
 }  # fmt: skip
 

@@ -7,7 +7,18 @@ from fractions import Fraction
 from typing import Any, Final
 
 from peristyle.core.lengths import Units
-from peristyle.model.design import Dividers, Feet, Keys, Lid, Liner, Opening, Panel, Thing
+from peristyle.model.design import (
+    CornerBlocks,
+    Dividers,
+    Feet,
+    Keys,
+    Lid,
+    Liner,
+    Opening,
+    Panel,
+    Splines,
+    Thing,
+)
 from peristyle.model.job import Saw
 from peristyle.model.stock import Board
 from peristyle.model.tools import STARTING, BandSaw, Bit, Blade, Clamp, DadoSet, HandSaw, Thicknesser, Tool
@@ -33,8 +44,13 @@ _INCHES: Final[dict[type, dict[str, Fraction]]] = {
     Lid: {"height_mm": _IN, "kerf_mm": 3 * _IN / 32, "clean_up_mm": _IN / 64},
     Keys: {
         "thickness_mm": _IN / 8, "depth_mm": 5 * _IN / 16, "edge_margin_mm": _IN / 2, "lid_margin_mm": 5 * _IN / 64,
-        "wall_margin_mm": _IN / 16,
+        "wall_margin_mm": _IN / 16, "spacing_mm": 9 * _IN / 8,
     },
+    Splines: {
+        "thickness_mm": _IN / 8, "depth_mm": _IN / 4, "place_mm": 3 * _IN / 16, "apart_mm": _IN / 4,
+        "wall_margin_mm": 5 * _IN / 64,
+    },
+    CornerBlocks: {"leg_mm": _IN / 2, "below_mm": _IN / 8},
     Opening: {"up_mm": 3 * _IN / 2, "width_mm": 3 * _IN / 4, "high_mm": 3 * _IN / 8},
     Feet: {"size_mm": _IN, "height_mm": _IN / 2, "thickness_mm": 3 * _IN / 8},
     Liner: {"thickness_mm": 3 * _IN / 16, "height_mm": 19 * _IN / 8, "gap_mm": _IN / 128},
@@ -62,6 +78,7 @@ def tools_in(units: Units) -> tuple[Tool, ...]:
         begun(HandSaw, units),
         begun(Bit, units, name="Straight bit ¼"),
         begun(Bit, units, name="Straight bit ⅛", width_mm=float(_IN / 8)),
+        begun(Bit, units, name="Dovetail bit", cuts="dovetail", width_mm=float(_IN / 2), angle_deg=14.0),
         begun(Thicknesser, units),
         begun(
             Thicknesser, units, name="Planer", works="planer", least_mm=float(12 * _IN), snipe_mm=float(5 * _IN / 2),

@@ -14,7 +14,9 @@ Angle = Annotated[float, Meta(ge=0, le=89)]
 Cuts = Literal["straight", "slotting", "dovetail", "chamfer", "round_over"]
 Works = Literal["drum_sander", "planer", "hand_plane"]
 Holds = Literal["band", "bar", "corner"]
-Use = Literal["plane", "resaw", "rip", "crosscut", "groove", "rabbet", "dado", "slot", "lid", "glue"]
+Use = Literal[
+    "plane", "resaw", "rip", "crosscut", "groove", "rabbet", "dado", "slot", "spline", "lid", "glue"
+]
 
 
 class Blade(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="blade"):
@@ -103,6 +105,7 @@ STARTING: Final[tuple[Tool, ...]] = (
     HandSaw(),
     Bit(),
     Bit(name="Straight bit 4", width_mm=4.0),
+    Bit(name="Dovetail bit", cuts="dovetail", width_mm=12.0, angle_deg=14.0),
     Thicknesser(),
     Thicknesser(name="Planer", works="planer", least_mm=300.0, snipe_mm=60.0, pass_mm=1.0),
     Clamp(),
@@ -121,6 +124,7 @@ class Uses(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     rabbet: Chosen = ""
     dado: Chosen = ""
     slot: Chosen = ""
+    spline: Chosen = ""
     lid: Chosen = ""
     glue: Chosen = ""
 
@@ -135,6 +139,7 @@ CAN: Final[dict[Use, tuple[type, ...]]] = {
     "rabbet": (Bit, DadoSet),
     "dado": (Bit, DadoSet, Blade),
     "slot": (Blade, Bit, HandSaw),
+    "spline": (Bit, Blade, DadoSet),
     "lid": (Blade, BandSaw, HandSaw),
     "glue": (Clamp,),
 }

@@ -3,6 +3,7 @@
 from typing import Final, NamedTuple
 
 from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import Keys
 from peristyle.model.job import Job
 from peristyle.model.tools import BandSaw, Bit, Blade, DadoSet, HandSaw, MiterSaw, Tool, Use, can, named
 
@@ -39,6 +40,31 @@ def _saw(job: Job, use: Use) -> Cutter:
     saw = job.shop.saw
     miter = saw.kind == "miter_saw" and use == "crosscut"
     return Cutter("miter_saw" if miter else "table_saw", "", saw.kerf_mm, saw.kerf_mm)
+
+
+def key_cutter(job: Job, keys: Keys) -> Cutter | None:
+    """What cuts the slots of keys; None where the shop has nothing for it.
+
+    A dovetail is cut by a bit of its own width and angle. Veneer goes into the cut of what is used for slots, or of
+    the widest other tool that is thin enough.
+    """
+    if keys.kind == "dovetail":
+        bits = (tool for tool in job.shop.tools if isinstance(tool, Bit) and tool.cuts == "dovetail")
+        found = next(
+            (
+                bit
+                for bit in bits
+                if abs(bit.width_mm - keys.thickness_mm) < 0.005
+                and abs(bit.angle_deg - keys.angle_deg) < 0.005
+            ),
+            None,
+        )
+        return of_tool(found) if found else None
+    own = cutter(job, "slot")
+    if keys.kind == "veneer" and own.least_mm > keys.thickness_mm + DEFAULT.length_mm:
+        name = fitting(job, "slot", keys.thickness_mm)
+        return of_tool(tool) if name and (tool := named(job.shop.tools, name)) else None
+    return own
 
 
 def of_tool(tool: Tool) -> Cutter:

@@ -2,16 +2,18 @@
 
 from functools import cached_property
 
-from peristyle.model.design import side_name
+from peristyle.model.design import Joints, replace, side_name
 from peristyle.model.job import Job
-from peristyle.planning.corners.keys import plan_keys
+from peristyle.planning.corners.blocks import plan_corner_blocks
+from peristyle.planning.corners.keys import KeysPlan, plan_keys
+from peristyle.planning.corners.splines import plan_splines
 from peristyle.planning.findings import Finding
 from peristyle.planning.form.ring import plan_ring
 from peristyle.planning.inside.contents import in_the_way, plan_contents, sized
 from peristyle.planning.inside.divider_plan import plan_dividers
 from peristyle.planning.inside.liner import plan_liner
 from peristyle.planning.inside.mouth import mouth_findings
-from peristyle.planning.making.kind import Kind, Settled
+from peristyle.planning.making.kind import Kind, Settled, cut_into
 from peristyle.planning.making.kinds import KINDS
 from peristyle.planning.making.machine import machine_findings
 from peristyle.planning.making.piece import Piece
@@ -22,6 +24,7 @@ from peristyle.planning.section.levels import plan_section
 from peristyle.planning.stock.clear import mark_findings
 from peristyle.planning.stock.wrap import plan_wrap
 
+_NO_JOINTS = Joints()
 _WEIGHT = {"stop": 0, "caution": 1, "note": 2}
 
 
@@ -32,7 +35,7 @@ class Plan(Settled, frozen=True, dict=True):
     there are, in their order.
     """
 
-    findings: tuple[Finding, ...]
+    findings: tuple[Finding, ...] = ()
     kinds: tuple[Kind, ...] = KINDS
 
     @cached_property
@@ -62,18 +65,36 @@ def plan(job: Job, kinds: tuple[Kind, ...] = KINDS) -> Plan:
     ring = plan_ring(job)
     wrap = plan_wrap(job, ring)
     section = plan_section(job, ring)
-    keys = plan_keys(job, ring, section)
     contents = plan_contents(job.design, ring, section)
     liner = plan_liner(job, ring, section)
     dividers = plan_dividers(job, ring, section, liner.ring if liner and liner.ring.stands else None)
-    settled = Settled(job, ring, wrap, section, keys, contents, liner, dividers)
-    parts = (ring, wrap, section, keys, contents, dividers, *((liner,) if liner else ()))
+    settled = _with_corners(Settled(job, ring, wrap, section, KeysPlan(), contents, liner, dividers), kinds)
+    parts = (ring, wrap, section, settled.splines, settled.corner_blocks, contents, dividers,
+             *((liner,) if liner else ()))  # fmt: skip
     found = [finding for part in parts for finding in part.findings] + list(machine_findings(job, ring))
     found += in_the_way(job.design, contents, dividers.pieces)
     found += mouth_findings(job.design, ring, section, liner, dividers, contents)
     found += mark_findings(job, ring, wrap, section)
     found += [finding for kind in kinds for finding in kind.findings(settled)]
     return Plan(
-        job, ring, wrap, section, keys, contents, liner, dividers,
+        job, ring, wrap, section, settled.keys, contents, liner, dividers, settled.splines, settled.corner_blocks,
         tuple(sorted(found, key=lambda f: _WEIGHT[f.severity])), kinds,
     )  # fmt: skip
+
+
+def _with_corners(settled: Settled, kinds: tuple[Kind, ...]) -> Settled:
+    """What strengthens the corners, clear of what everything else cuts into the sides."""
+    joints = settled.job.design.joints
+    if joints == _NO_JOINTS:
+        return settled
+    others = [kind for kind in kinds if kind.name not in ("key", "spline")]
+    cuts = cut_into(settled, others) if joints.keys or joints.other_keys or joints.splines else {}
+    splines = plan_splines(settled.job, settled.ring, cuts)
+    settled = replace(
+        settled, splines=splines, corner_blocks=plan_corner_blocks(settled.job, settled.ring, settled.section)
+    )
+    for kind in kinds:
+        if kind.name == "spline" and splines.splines:
+            for piece, feature in kind.features(settled):
+                cuts.setdefault(piece, []).append(feature)
+    return replace(settled, keys=plan_keys(settled.job, settled.ring, settled.section, cuts))

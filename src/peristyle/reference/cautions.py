@@ -43,6 +43,8 @@ CAUTIONS: Final[dict[str, str]] = {
     "glue": "Air the room while glue is open; rehearse without glue first.",
     "cradle": "The cradle slides along the fence, or is fixed and the box slides in it: never clamp both. Saw keys "
     "by hand, not on the machine.",
+    "on_miter": "A piece on its miter face tips easily: clamp it to a carrier that slides along the fence, hands on "
+    "the carrier only.",
     "lid": "Freeing a lid can kick back: wedge the kerf with packing before the last cut.",
     "manual": "Follow the machine's manual and local rules, and have a qualified person show you an operation that "
     "is new to you.",
@@ -52,7 +54,7 @@ CAUTIONS: Final[dict[str, str]] = {
 # The saw goes right through the work; where it does not, the guard cannot stay.
 _THROUGH: Final = (
     "rip", "strips", "strip_bevel", "heights", "resaw", "trim", "crosscut", "bevel", "panel", "divider", "segment",
-    "foot", "key_stock", "block", "leaf",
+    "foot", "key_stock", "spline_stock", "corner_block", "block", "leaf",
 )  # fmt: skip
 _TO_A_STOP: Final = ("block", "crosscut", "heights", "bevel", "divider", "segment", "foot")
 _SAWS: Final = ("table_saw", "miter_saw")
@@ -63,7 +65,18 @@ _OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
 }  # fmt: skip
 # On these tools what is said of a blade or a bit in a table does not hold.
 _BY_THEMSELVES: Final = ("band_saw", "hand_saw")
-_OF_A_TABLE: Final = ("lid", "keys", "groove", "dado", "rip", "strips", "strip_bevel", "key_stock")
+_OF_A_TABLE: Final = (
+    "lid",
+    "keys",
+    "groove",
+    "dado",
+    "rip",
+    "strips",
+    "strip_bevel",
+    "key_stock",
+    "spline_stock",
+    "spline_groove",
+)
 _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
     "rip": ("rip",), "strips": ("rip",), "strip_bevel": ("rip",), "resaw": ("resaw",),
     "groove": ("groove",), "rabbet": ("groove", "sacrificial"),
@@ -72,6 +85,8 @@ _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
     "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),
     "leaf": ("rip",), "leaf_glue": ("glue", "edge_tools"),
     "segment": ("small_piece",), "foot": ("small_piece",), "liner_fit": ("glue",), "key_stock": ("rip", "thin_rip"),
+    "spline_stock": ("small_piece", "thin_rip"), "spline_groove": ("groove", "on_miter"),
+    "corner_block": ("rip", "thin_rip"), "corner_block_glue": ("glue",),
     "glue": ("glue",), "segment_glue": ("glue",), "foot_glue": ("glue",), "key_glue": ("glue",),
     "band_cut": ("edge_tools",), "band": ("glue", "hot_iron", "edge_tools"),
     "key_flush": ("edge_tools",), "rough_sand": ("dust",), "level": ("dust",), "true_lid": ("dust",),

@@ -379,7 +379,8 @@ class Photobox(QDialog):
         made: object
         try:
             # Late: it brings NumPy with it, which opening a window need not wait for.
-            from peristyle.wood.photo import outline, photographed
+            from peristyle.wood.outline import outline
+            from peristyle.wood.photo import photographed
 
             photo = photographed(source.data(), SHOWN_POINTS)
             rows, columns, _three = photo.pixels.shape

@@ -173,3 +173,21 @@ def opening_picture(kind: str) -> QIcon:
         ],
     }
     return _drawn([_WALL], [cuts[kind]] if kind in cuts else [])
+
+
+@cache
+def key_picture(kind: str) -> QIcon:
+    """A corner from outside with what crosses it."""
+    wall = ((0.08, 0.08), (0.92, 0.08), (0.92, 0.92), (0.08, 0.92))
+    fold: Points = ((0.5, 0.08), (0.5, 0.92))
+    lines: dict[str, list[Points]] = {
+        "straight": [
+            ((0.26, y), (0.74, y), (0.74, y + 0.12), (0.26, y + 0.12), (0.26, y)) for y in (0.24, 0.62)
+        ],
+        "veneer": [((0.26, 0.3), (0.74, 0.3)), ((0.26, 0.7), (0.74, 0.7))],
+        "dovetail": [
+            ((0.2, y), (0.5, y + 0.08), (0.8, y), (0.8, y + 0.3), (0.5, y + 0.22), (0.2, y + 0.3), (0.2, y))
+            for y in (0.16, 0.54)
+        ],
+    }
+    return _drawn([wall], [fold, *lines.get(kind, [])])

@@ -117,7 +117,7 @@ class Session(QObject):
             case "mark":
                 limit = len(self._shown.stock.board.marks)
             case "key":
-                limit = len(self.plan.keys.heights_mm)
+                limit = max((key.number for key in self.plan.keys.keys), default=0)
             case _:
                 limit = self._shown.design.side_count
         if self.selection.index >= limit:

@@ -6,6 +6,7 @@ from typing import Final, NamedTuple
 from peristyle.core.lengths import Format
 from peristyle.planning.findings import Finding
 from peristyle.planning.plan import Plan
+from peristyle.words.corners import told
 
 
 class Stage(NamedTuple):
@@ -44,9 +45,9 @@ def _board(plan: Plan, fmt: Format) -> str:
 
 
 def _corners(plan: Plan, fmt: Format) -> str:
-    if not plan.keys.keys:
-        return "no keys"
-    return f"{len(plan.keys.heights_mm)} × {sum(not corner.lapped for corner in plan.ring.corners)} keys"
+    if len(plan.keys.sets) == 1 and not plan.splines.splines and plan.keys.sets[0].keys.kind == "straight":
+        return f"{len(plan.keys.heights_mm)} × {len(plan.keys.sets[0].corners)} keys"
+    return told(plan)
 
 
 def _saw(plan: Plan, fmt: Format) -> str:

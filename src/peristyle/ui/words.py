@@ -7,9 +7,11 @@ from peristyle.core.lengths import Format
 from peristyle.drawing.shapes import Pick
 from peristyle.drawing.size import across_words
 from peristyle.model.design import corner_name, side_name
+from peristyle.planning.corners.strength import glued_at
 from peristyle.planning.inside.contents import Block
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.plan import Plan
+from peristyle.words.corners import WHAT_AREAS_SAY, glued_row, upright_says
 from peristyle.words.pieces import cuts_told
 from peristyle.words.reading import sentence
 
@@ -182,15 +184,28 @@ def _corner(plan: Plan, index: int, fmt: Format) -> list[Fact]:
     turn = plan.wrap.grain_turn_deg[index]
     if abs(turn) > 0.005:
         rows.append(Fact("Grain turns by", fmt.angle(turn)))
-    keys = [k for k in plan.keys.keys if k.corner == index]
+    keys = plan.keys.at(index)
     if keys:
         rows.append(Fact("Keys at", ", ".join(fmt.length(k.height_mm) for k in keys)))
         rows.append(Fact("Slot deep", fmt.length(keys[0].depth_mm), True))
         rows.append(Fact("Leg down each face", fmt.length(keys[0].leg_mm)))
         rows.append(Fact("Breaks through at", fmt.length(keys[0].breakthrough_mm)))
-        glue = sum(2 * k.area_mm2 for k in keys) / 100
-        rows.append(Fact("Long-grain glue gained", f"{fmt.number(glue, 1)} cm²"))
-    return rows
+    return rows + _strength(plan, index, fmt)
+
+
+def _strength(plan: Plan, index: int, fmt: Format) -> list[Fact]:
+    """What each school glues at a corner of this box, the one it has told larger."""
+    found = glued_at(plan, index)
+    if not found:
+        return []
+    upright = upright_says(plan.job, found)
+    rows = [Fact("Glued here, long grain added")]
+    rows += [Fact(upright)] if upright else []
+    for one in found:
+        school, miter, added = glued_row(one, fmt)
+        name = f"{school[:1].upper()}{school[1:]}"
+        rows.append(Fact(name, miter if one.school == "none" else added, one.chosen))
+    return [*rows, Fact(WHAT_AREAS_SAY)]
 
 
 def sides_list(plan: Plan) -> list[str]:

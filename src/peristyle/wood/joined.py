@@ -11,7 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from peristyle.core.errors import PeristyleError
-from peristyle.wood.photo import Photo, Points, lens_of, snapped, straightened
+from peristyle.wood.outline import lens_of, snapped
+from peristyle.wood.photo import Photo, Points, straightened
 from peristyle.wood.pictures import MOST_GIVEN_PIXELS, Seen
 
 Pixels = NDArray[np.uint8]

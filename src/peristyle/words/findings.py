@@ -305,7 +305,42 @@ _TEXTS: Final[dict[str, str]] = {
     "panel's groove. Move it, or let the keys be spread.",
     "key_near_edge": "The key at {height_mm} runs {overlap_mm} into the {edge} edge: short grain there splits off. "
     "Move it, or let the keys be spread.",
+    "key_meets": "The key at {height_mm} runs {overlap_mm} into {what} or its margin. Move it, or let the keys be "
+    "spread.",
     "keys_overlap": "The keys at {low_mm} and {high_mm} overlap. Move one of them.",
+    "keys_close": "Between the keys at {low_mm} and {high_mm} only {between_mm} of wood is left; keep {least_mm}. Move "
+    "one of them.",
+    "keys_not_mirrored": "Not all keys found room in mirrored pairs: {settings} fence settings are needed.",
+    "keys_no_lid": "None of the keys found room in the lid: every one is in the body.",
+    "keys_not_spaced": "Not every key could stand {spacing_mm} from the next: some gave way to what is there, or were "
+    "left out.",
+    "veneer_no_saw": "Nothing in the shop saws a cut as thin as {wide_mm}. Add a fine saw, or use straight keys.",
+    "dovetail_no_bit": "The shop has no dovetail bit of {wide_mm} and {bit_deg}. Use one that is there, or add it.",
+    "dovetail_neck": "So deep, a dovetail {wide_mm} wide at its floor keeps only {face_mm} at the arris and breaks off "
+    "there. Make it less deep, or use a wider bit.",
+    "key_level_unlike": "At {corner} the faces do not lean alike: no tip of the cradle lays a slot level there. Let "
+    "the keys lie square to the corner.",
+    # --- splines
+    "spline_too_deep": "A groove {depth_mm} deep comes nearer than {keep_mm} to the face; here it may go {most_mm} "
+    "deep. Make it shallower, or nearer to the inside.",
+    "spline_near_inside": "The groove leaves {left_mm} of wood before the inside face; keep {keep_mm}. Move it "
+    "further out.",
+    "spline_past_joint": "The joint is {joint_mm} wide, and the groove would end {needs_mm} from its inside arris. Use "
+    "thinner splines, or one.",
+    "splines_close": "The two grooves lie {apart_mm} apart, middle to middle: keep {least_mm}, so that wood is left "
+    "between.",
+    "spline_short": "Between its two stops only {length_mm} is left for a spline. Stop it less far in, or let it run "
+    "through.",
+    "spline_stop_saw": "A groove that stops short cannot be sawn: the blade leaves a long ramp. Rout it, or let it run "
+    "through.",
+    "spline_meets": "The spline's groove opens into {what} of the side. Stop it short of that, or leave the splines "
+    "out.",
+    # --- corner blocks
+    "corner_block_short": "Between floor and rim only {room_mm} is left for a corner block. Leave them out.",
+    "corner_block_liner": "A liner stands where the corner blocks are. Leave out one or the other.",
+    "corner_block_wide": "The blocks at both ends of a wall that is {clear_mm} clear inside would meet. Make them "
+    "smaller.",
+    "corner_block_small": "A leg of {leg_mm} leaves nothing of the block once its point is planed off.",
 }  # fmt: skip
 
 _LABELS: Final[dict[str, str]] = {
@@ -382,6 +417,18 @@ _LABELS: Final[dict[str, str]] = {
     "key_depth": "Make the slots {depth_mm} deep",
     "key_leg": "Make the legs {leg_mm}",
     "respread": "Spread the keys evenly",
+    "straight_keys": "Use straight keys",
+    "dovetail_bit": "Use “{cutter}”, {wide_mm} and {bit_deg}",
+    "keys_square": "Lay them square to the corner",
+    "no_splines": "Leave out the splines",
+    "spline_apart": "Set the two {apart_mm} apart",
+    "spline_place": "Set it {place_mm} from the inside arris",
+    "spline_depth": "Make the grooves {depth_mm} deep",
+    "spline_through": "Let it run through",
+    "spline_bit": "Rout it with “{cutter}”, {wide_mm} wide",
+    "spline_stop": "Stop it {stop_mm} from the {end}",
+    "no_corner_blocks": "Leave out the corner blocks",
+    "corner_block_leg": "Make their legs {leg_mm}",
 }
 
 # Names that stand for words.
@@ -399,6 +446,10 @@ _NAMES: Final[dict[str, str]] = {
     "lid_kerf": "the lid line",
     "slot": "a key's slot",
     "dado": "a divider's dado",
+    "rabbet": "a panel's rabbet",
+    "opening": "an opening",
+    "spline_groove": "a spline's groove",
+    "groove_for_spline": "a groove for a spline",
     "chamfer_bit": "the chamfer bit",
     "shooting_board": "the shooting board",
     "miter_saw": "the miter saw",

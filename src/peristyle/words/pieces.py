@@ -18,6 +18,9 @@ _NOTES: Final[dict[str, str]] = {
     "divider": "dadoes: {dadoes}, from the inside's start{halved}",
     "divider.top": "{top_mm:bare} long at its top edge",
     "key": "triangle: base along the corner, height is the slot's depth",
+    "key.dovetail": "{face_mm} wide at the arris, its cheeks leaning {flare_deg}",
+    "spline": "its grain across, from piece to piece",
+    "corner_block": "legs {leg_mm}, its point planed off",
     "foot": "under the corners",
     "leaf": "cut {long_mm} × {wide_mm}, {at_mm} along the board",
     "band": "cut {long_mm} × {wide_mm}, trimmed when it is on",
@@ -119,7 +122,8 @@ _MORE: Final[dict[str, Callable[[Piece, Format], str]]] = {"segment": _segments}
 
 _CUTS: Final[dict[str, str]] = {
     "groove": "groove", "dado": "dado", "slot": "key slot", "lid_kerf": "lid line", "notch": "halving slot",
-    "tongue": "tongue", "opening": "opening",
+    "tongue": "tongue", "opening": "opening", "spline_groove": "spline groove", "cheek": "cheek",
+    "rabbet": "rabbet",
 }  # fmt: skip
 _AT_END_MM: Final = 0.5  # what begins nearer to an end than that begins there
 _LONG: Final = 0.98  # of a piece: what runs so far runs right through

@@ -54,6 +54,18 @@ TITLES: Final[dict[str, str]] = {
     "glue": "Glue up",
     "keys": "Slots for keys",
     "keys.some": "Slots for keys at {corners}",
+    "keys.veneer": "Cuts for veneer keys",
+    "keys.veneer.some": "Cuts for veneer keys at {corners}",
+    "keys.dovetail": "Slots for dovetail keys",
+    "keys.dovetail.some": "Slots for dovetail keys at {corners}",
+    "key_stock.veneer": "Cut {count} veneer keys",
+    "key_stock.dovetail": "Make {count} dovetail keys",
+    "spline_groove": "Grooves for splines in every miter",
+    "spline_groove.some": "Grooves for splines in the miters of {corners}",
+    "spline_stock": "Make {count} splines",
+    "spline_fit": "Fit the splines dry",
+    "corner_block": "Make {count} corner blocks",
+    "corner_block_glue": "Glue in the corner blocks",
     "lid": "Free the lid",
     "lid.some": "Free the lid along {sides}",
     "divider": "Cut divider {dividers}",
@@ -163,8 +175,45 @@ SAYS: Final[dict[str, str]] = {
     "rough_sand": "All round, before slots are cut: what is sanded later leaves the keys proud. Leave the "
     "corners sharp.",
     "key_stock": "A strip {long_mm} long in all, planed until it slides into a slot with a little drag: glue swells "
-    "it. Thin rips come off on the outside of the blade, never between blade and fence. Cut the {count} triangles "
-    "from it by hand, their base along the grain and at least {base_mm} long.",
+    "it. Thin rips come off on the outside of the blade, never between blade and fence.",
+    "key_stock.strip": "Cut the {count} triangles from it by hand, head to foot, their base along the grain: a cut "
+    "every {per_mm}, {cut_deg} off square to one hand and the other in turn; each is {base_mm} at its base and stands "
+    "{trim_mm} proud.",
+    "key_stock.veneer": "Triangles cut with a knife, head to foot, from strips of veneer {long_mm} long in all, the "
+    "grain along their base: a cut every {per_mm}, {cut_deg} off square in turn. Iron or hammer a swollen saw cut "
+    "closed no more than the veneer needs: it goes in with a little drag, dry.",
+    "key_stock.dovetail": "A bar with both edges leaning {flare_deg} inward, {face_mm} at its narrow face, routed with "
+    "the same bit from a wider piece and ripped off last; planed until it slides in with a little drag. Crosscut the "
+    "{count} keys from it, each {base_mm} long, a kerf between.",
+    "key_glue.veneer": "A little glue on both sides of each; press it in until it shows on both faces of the corner, "
+    "tape over it, and leave it overnight.",
+    "key_glue.dovetail": "Glue on the cheeks and the floor; slide each key in from one face until it stands proud of "
+    "both, and leave it overnight.",
+    "spline_groove": "The piece stands on its miter face, which lies flat on the table, held to a carrier cut at "
+    "{bevel_deg} from square; its inside arris touches the fence, at both ends of every piece: {grooves} grooves. The "
+    "face is all that guides it, so try it on the scraps of the bevel first.",
+    "spline_groove.unlike": "The bevels are not alike: each has a carrier of its own, the fence stays where it is.",
+    "spline_groove.once": "One pass each.",
+    "spline_groove.passes": "{passes} passes each, the fence moved between.",
+    "spline_groove.bit": "The bit stands square to the miter face; take the depth in small steps, against its turn.",
+    "spline_groove.blade": "The blade stands square to the table, so that it is square to the miter face.",
+    "spline_groove.low": "Stop at {low_mm} from the bottom, measured along the corner, to the bit's middle: a block "
+    "clamped to the fence for each hand. The round end beyond it stays.",
+    "spline_groove.high": "Stop at {high_mm} from the top, measured along the corner, to the bit's middle: a block "
+    "clamped to the fence for each hand. The round end beyond it stays.",
+    "spline_groove.both": "Stop at {low_mm} from the bottom and {high_mm} from the top, measured along the corner, to "
+    "the bit's middle: blocks clamped to the fence for each hand. The round ends beyond stay.",
+    "spline_stock": "The grain runs across the strip, from one piece into the other: crosscut them from the end of a "
+    "board, or use plywood. {long_mm} of strip in all, planed until it slides in with a little drag; its width is "
+    "{room_mm} under both grooves, which is room for glue. Each {each_mm} long.",
+    "spline_fit": "All {count} in, two thicknesses tried in a scrap first: one that must be driven splits the wall. "
+    "The joints close, inside and out. In the glue-up, glue in both grooves and on the strip.",
+    "spline_fit.level": "Where they run through they are trimmed level after the glue.",
+    "corner_block": "Rip a strip with the blade tilted {lean_deg} from square on both edges, so that its free face is "
+    "{base_mm} wide and its two legs {leg_mm}: {strip_mm} of it, with some to hold. Plane {point_mm} off its point, so "
+    "that it beds on both walls. Crosscut {count} pieces, each {each_mm}.",
+    "corner_block.unlike": "The corners are not alike: plane each block to its own.",
+    "corner_block_glue": "Glue on the two legs only, pressed in by hand and rubbed until it grabs; no clamp is needed.",
     "key_glue": "Glue on both cheeks; press each key to the floor of its slot until it shows on both faces of the "
     "corner, and leave it overnight.",
     "key_flush": "Tape beside each key under the flush saw, then plane from the corner inward, never off the corner.",
@@ -264,6 +313,22 @@ SAYS: Final[dict[str, str]] = {
     "keys.mirrored": "The mirrored slots are measured alike from the other edge.",
     "keys.bit": "The bit takes each slot in small steps of depth, a backing block behind the corner.",
     "keys.turned": "The mirrored slots on the same setting, with the box turned over.",
+    "keys.backing": "A flat sacrificial backing in the cradle, renewed for each setting, keeps the corner from "
+    "chipping where the blade comes out.",
+    "keys.dovetail": "A straight bit first takes most of the waste; then the dovetail bit, at its full depth in one "
+    "pass, a backing block behind the corner. Never lift the work off it.",
+    "keys.veneer": "By hand, one cut each with the fine saw, its kerf as wide as the veneer, measured along the corner "
+    "from the {edge} edge; {slots} cuts, no deeper than the line.",
+    "keys.tipped.low": "The cradle tipped by {tip_deg}, the end at the fence high (a shim of {shim_mm} under that end "
+    "of a cradle {over_mm} long). Measured from the end of the corner's arris, level along the table.",
+    "keys.tipped.high": "The cradle tipped by {tip_deg}, the end at the fence low (a shim of {shim_mm} under the other "
+    "end of a cradle {over_mm} long). Measured from the end of the corner's arris, level along the table.",
+    "keys.slant": "So the slots slant by {slant_deg} on the faces.",
+    "keys.level": "So the slots lie level.",
+    "keys.tipped.low.hand": "The cuts slant toward the {edge} edge as they go down the faces, {slant_deg} from square "
+    "to the corner.",
+    "keys.tipped.high.hand": "The cuts slant away from the {edge} edge as they go down the faces, {slant_deg} from "
+    "square to the corner.",
     "keys.leaning": "The corner leans, so the fence is measured along it, from its {edge} end: let a block on the "
     "fence touch that end alone.",
     "lid": "The line is {line_mm} up. The {edge} edge on the fence.",
@@ -418,6 +483,15 @@ WHY: Final[dict[str, str]] = {
     "glue.panel": "a panel goes in as the ring closes",
     "glue.dry_fit": "a rehearsal comes before glue",
     "keys.glue": "the slots cross glued corners",
+    "spline_groove.bevel": "the groove is square to the miter face",
+    "spline_groove.heights": "the groove is square to the miter face",
+    "spline_stock.spline_groove": "splines are planed to the grooves as cut",
+    "spline_fit.spline_stock": "the splines are made",
+    "glue.spline_fit": "a joint that will not close is found dry",
+    "finish_inside.spline_groove": "finish must not get into the grooves",
+    "corner_block.lid": "they end under the rim as it came out",
+    "corner_block.glue": "they are fitted to the corners as they came out",
+    "corner_block_glue.corner_block": "the blocks are made",
     "lid.keys": "a key across the line would be cut",
     "lid.glue": "the closed box is sawn round",
     "liner_fit.lid": "the liner goes in from above",

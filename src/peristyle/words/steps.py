@@ -213,6 +213,7 @@ _PLAIN: Final[dict[str, str]] = {
     "band_cut": "by knife, longer and wider than its edge", "band": "mitered at the corners, flushed",
     "finish_inside": "tape over every miter", "rough_sand": "corners left sharp",
     "key_glue": "until they show on both faces", "key_flush": "flush saw and plane", "panel_set": "glue and weight",
+    "spline_fit": "no glue yet", "corner_block_glue": "rubbed in, no clamp",
     "level": "on a flat sheet of abrasive",
     "finish": "grits, dents, coats", "own": "a step of your own",
 }  # fmt: skip
@@ -229,6 +230,17 @@ def _true_lid(step: Step, fmt: Format) -> str:
 
 def _key_stock(step: Step, fmt: Format) -> str:
     return f"{_mm(step, 'thickness', fmt)} thick, {_mm(step, 'width', fmt)} wide"
+
+
+def _spline_groove(step: Step, fmt: Format) -> str:
+    return (
+        f"fence {_listed(step.values('fence'), fmt)} from the inside arris, depth {_mm(step, 'height', fmt)}"
+    )
+
+
+def _corner_block(step: Step, fmt: Format) -> str:
+    lean = fmt.angle(step.amount("tilt"))
+    return f"blade tilted {lean}, free face {_mm(step, 'width', fmt)}, {_mm(step, 'stop', fmt)} long"
 
 
 def _panel(step: Step, fmt: Format) -> str:
@@ -263,11 +275,16 @@ def _glue(step: Step, fmt: Format) -> str:
 
 
 def _keys(step: Step, fmt: Format) -> str:
+    if step.tool == "hand_saw" and step.value("width") is None:
+        at, deep = _mm(step, "fence", fmt), _mm(step, "height", fmt)
+        return f"one cut {at} from the {step.edge} edge, depth {deep}"
     if step.tool == "hand_saw":
         lines = (step.amount("fence"), step.amount("fence") + step.amount("width"))
         shown = " and ".join(fmt.length(line) for line in lines)
         return f"lines {shown} {fmt.units} from the {step.edge} edge, depth {_mm(step, 'height', fmt)}"
-    return f"{fences_in_words(step.values('fence'), fmt)}, depth {_mm(step, 'height', fmt)}"
+    tip = step.value("tip")
+    tipped = f", cradle tipped {fmt.angle(abs(tip))}" if tip else ""
+    return f"{fences_in_words(step.values('fence'), fmt)}, depth {_mm(step, 'height', fmt)}{tipped}"
 
 
 def _lid(step: Step, fmt: Format) -> str:
@@ -330,7 +347,8 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "trim": _trim, "crosscut": _crosscut, "bevel": _bevel,
     "dado": _dado, "panel": _panel, "glue": _glue, "keys": _keys, "lid": _lid,
     "divider": _sized, "block": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment, "leaf": _sized,
-    "true_lid": _true_lid, "key_stock": _key_stock, **dict.fromkeys(_PLAIN, _plain),
+    "true_lid": _true_lid, "key_stock": _key_stock, "spline_stock": _key_stock,
+    "spline_groove": _spline_groove, "corner_block": _corner_block, **dict.fromkeys(_PLAIN, _plain),
     "segment_glue": _segment_glue, "opening": _opening, "foot": _foot, "foot_glue": _foot_glue,
 }  # fmt: skip
 

@@ -10,7 +10,9 @@ from typing import Final, Literal, NamedTuple, get_args
 from msgspec import Struct
 
 from peristyle.model.job import Job
+from peristyle.planning.corners.blocks import BlocksPlan
 from peristyle.planning.corners.keys import KeysPlan
+from peristyle.planning.corners.splines import SplinesPlan
 from peristyle.planning.findings import Finding
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.inside.contents import ContentsPlan
@@ -40,10 +42,21 @@ class Settled(Struct, frozen=True, dict=True):
     contents: ContentsPlan
     liner: LinerPlan | None
     dividers: DividersPlan
+    splines: SplinesPlan = SplinesPlan()
+    corner_blocks: BlocksPlan = BlocksPlan()
 
 
 def _nothing(_plan: Settled) -> tuple[()]:
     return ()
+
+
+def cut_into(plan: Settled, kinds: Iterable["Kind"]) -> dict[str, list[Feature]]:
+    """What these kinds of parts cut into each piece, by its id."""
+    found: dict[str, list[Feature]] = {}
+    for kind in kinds:
+        for piece, feature in kind.features(plan):
+            found.setdefault(piece, []).append(feature)
+    return found
 
 
 class Kind(NamedTuple):

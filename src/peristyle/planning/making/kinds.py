@@ -6,6 +6,7 @@ from peristyle.planning.making.kind import Kind
 from peristyle.planning.making.parts.banding import BANDING
 from peristyle.planning.making.parts.blocks import BLOCKS
 from peristyle.planning.making.parts.boards import BOARDS
+from peristyle.planning.making.parts.corner_blocks import CORNER_BLOCKS
 from peristyle.planning.making.parts.dividers import DIVIDERS
 from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.making.parts.keys import KEYS
@@ -15,6 +16,7 @@ from peristyle.planning.making.parts.liner import LINER
 from peristyle.planning.making.parts.openings import OPENINGS
 from peristyle.planning.making.parts.panels import PANELS
 from peristyle.planning.making.parts.sides import SIDES
+from peristyle.planning.making.parts.splines import SPLINES
 from peristyle.planning.making.parts.work import WORK
 
 KINDS: Final[tuple[Kind, ...]] = (
@@ -25,6 +27,8 @@ KINDS: Final[tuple[Kind, ...]] = (
     LID,
     LINER,
     DIVIDERS,
+    SPLINES,
+    CORNER_BLOCKS,
     KEYS,
     OPENINGS,
     BANDING,

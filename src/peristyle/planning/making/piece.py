@@ -10,7 +10,7 @@ from typing import Literal
 
 from msgspec import Struct
 
-from peristyle.core.outlines import Arc, flattened
+from peristyle.core.outlines import Arc, flattened, hull
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point, Vector
 
@@ -43,7 +43,8 @@ class Feature(Struct, frozen=True):
 
     `path` runs on the face, from its first to its second point; `profile` is the cut square to it: how far to the
     left of the path as it lies on the drawing of the show face, and how deep under the face. Or `outline` is cut
-    square to the face, `in_mm` deep.
+    square to the face, `in_mm` deep. Or it is what lies between two outlines in space, its `ends`, corner to corner:
+    what tapers, leans, or is cut into an end; it is convex, may reach out of the wood, and goes `in_mm` into it.
     """
 
     id: str
@@ -53,6 +54,7 @@ class Feature(Struct, frozen=True):
     profile: Points = ()
     outline: tuple[Point | Arc, ...] = ()
     in_mm: float = 0.0
+    ends: tuple[tuple[Vector, ...], ...] = ()
 
     @property
     def depth_mm(self) -> float:
@@ -66,9 +68,27 @@ class Feature(Struct, frozen=True):
 
     def through(self, thickness_mm: float) -> Points:
         """Where it comes out of the other face of a piece so thick; empty where it does not."""
-        return self._open_at(thickness_mm) if self.depth_mm > thickness_mm - 1e-6 else ()
+        return self._open_at(thickness_mm) if self.ends or self.depth_mm > thickness_mm - 1e-6 else ()
+
+    @property
+    def shadow(self) -> Points:
+        """What of the face lies over it, whether it opens there or not; of one between two ends only."""
+        return hull([(x, y) for end in self.ends for x, y, _z in end])
+
+    def at_depth(self, z_mm: float) -> Points:
+        """Its section level with the face, so far under the show face; of one between two ends only."""
+        found = []
+        for a, b in _sides_of(self.ends):
+            if abs(a[2] - z_mm) < 1e-9:
+                found.append((a[0], a[1]))
+            elif (a[2] < z_mm) != (b[2] < z_mm) and abs(b[2] - z_mm) >= 1e-9:
+                share = (z_mm - a[2]) / (b[2] - a[2])
+                found.append((a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])))
+        return hull(found) if len(found) > 2 else ()
 
     def _open_at(self, depth_mm: float) -> Points:
+        if self.ends:
+            return self.at_depth(depth_mm)
         if self.outline:
             return flattened(self.outline)
         across = [a for a, deep in self.profile if abs(deep - depth_mm) < 1e-6]
@@ -85,6 +105,8 @@ class Feature(Struct, frozen=True):
 
     def solid_points(self, thickness_mm: float) -> tuple[tuple[Vector, ...], tuple[Vector, ...]]:
         """The profile at both ends of the path, in the piece's own frame."""
+        if self.ends:
+            return self.ends[0], self.ends[1]
         (x0, y0), (x1, y1) = self.path
         run = math.hypot(x1 - x0, y1 - y0)
         left = (-(y1 - y0) / run, (x1 - x0) / run)
@@ -100,6 +122,13 @@ class Feature(Struct, frozen=True):
             )
 
         return at(self.path[0]), at(self.path[1])
+
+
+def _sides_of(ends: tuple[tuple[Vector, ...], ...]) -> list[tuple[Vector, Vector]]:
+    """The edges of what lies between two outlines, both ways of each."""
+    pairs = [(end[i - 1], end[i]) for end in ends for i in range(len(end))]
+    pairs += list(zip(*ends, strict=True))
+    return [*pairs, *((b, a) for a, b in pairs)]
 
 
 class Edge(Struct, frozen=True):

@@ -4,7 +4,7 @@ from typing import Final, Literal
 
 from msgspec import Struct, field
 
-Gauge = Literal["fence", "stop", "tilt", "swing", "height", "width", "thickness", "cradle"]
+Gauge = Literal["fence", "stop", "tilt", "swing", "height", "width", "thickness", "cradle", "tip"]
 End = Literal["start", "end"]
 
 _ODD: Final = 0.381966
@@ -55,6 +55,18 @@ def swing(degrees: float, end: End | None = None) -> Setting:
 def cradle(degrees: float) -> Setting:
     """The angle between a cradle's faces."""
     return Setting("cradle", degrees, "deg", "one face of the cradle", "the other")
+
+
+def tipped(degrees: float) -> Setting:
+    """A cradle's tip: positive where the end at the fence lies low."""
+    return Setting("tip", degrees, "deg", "the table", "the corner's arris")
+
+
+def from_inside_arris(mm: float) -> Setting:
+    """The fence for a groove in a miter face that lies on the table, the inside arris against it."""
+    return Setting(
+        "fence", mm, "mm", "the fence, the piece's inside arris against it", "the near side of what cuts"
+    )
 
 
 def stop(mm: float) -> Setting:

@@ -10,7 +10,7 @@ from peristyle.planning.making.setting import End, Gauge, Setting
 from peristyle.reference.cautions import cautions_of
 
 Part = Literal["box", "liner", "divider", "segment", "leaf"]
-Lies = Literal["show_up", "inside_up", "on_end", "on_edge", "in_cradle", "on_side", "flat"]
+Lies = Literal["show_up", "inside_up", "on_end", "on_edge", "on_miter", "in_cradle", "on_side", "flat"]
 Edge = Literal["bottom", "top"]
 
 

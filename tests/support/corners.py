@@ -1,0 +1,194 @@
+"""Boxes with strengthened corners, and their solids held against the wood by a general solid-geometry library."""
+
+import math
+import random
+from collections.abc import Iterator
+
+import manifold3d
+import numpy as np
+
+from peristyle.model import corner_edits
+from peristyle.model.design import Keys, Lid, Liner, Opening, Panel, Rectangle, Regular, replace
+from peristyle.model.job import Job, job_of, revised
+from peristyle.planning.corners.frame import frames_of
+from peristyle.planning.corners.keys import KeyPlan, slot_at
+from peristyle.planning.corners.splines import bevels_at, deepest_mm
+from peristyle.planning.making.piece import Piece
+from peristyle.planning.plan import Plan, plan
+from support.solids import in_box, placed, swept, whole
+
+TINY = 1e-6
+
+
+def strengthened(seed: int) -> Job:
+    """A box of some ring, with keys of some kind (slanting, level, mixed), splines or corner blocks."""
+    chance = random.Random(seed)
+    count = chance.choice((3, 4, 4, 5, 6, 8, 9))
+    thick = chance.choice((8.0, 10.0, 12.0, 15.0))
+    lean = chance.choice((0.0, 0.0, 0.0, 8.0, 15.0, -6.0))
+    rectangle = count == 4 and chance.random() < 0.7
+    shape = (
+        Rectangle(chance.uniform(170, 260), chance.uniform(120, 200)) if rectangle
+        else Regular(count, chance.uniform(700, 1000) / count)
+    )  # fmt: skip
+    walls: tuple[float, ...] = (thick,)
+    slopes: tuple[float, ...] = (lean,)
+    if rectangle and chance.random() < 0.4:
+        walls = tuple(thick + chance.uniform(-2, 3) for _ in range(4))
+    if rectangle and lean and chance.random() < 0.4:
+        slopes = (lean, lean / 2, lean, lean / 2)
+    height = chance.uniform(70, 130)
+    job = job_of(
+        shape=shape, height_mm=height, thicknesses_mm=walls, slopes_deg=slopes,
+        bottom=Panel() if chance.random() < 0.7 else None,
+        lid=Lid(height_mm=chance.uniform(18, 30)) if not lean and chance.random() < 0.5 else None,
+        liner=Liner(height_mm=height * 0.6) if chance.random() < 0.15 else None,
+    )  # fmt: skip
+    if chance.random() < 0.3 and not lean:
+        job = revised(
+            job, openings=(Opening(side=0, along_mm=chance.uniform(15, 30), up_mm=height / 2, width_mm=12.0),)
+        )
+    kind = chance.choice(("straight", "straight", "veneer", "dovetail"))
+    keys = corner_edits.keys_begun(job, kind)
+    if kind == "dovetail":
+        keys = replace(keys, thickness_mm=chance.uniform(7, 12), depth_mm=chance.uniform(4, 0.7 * min(walls)))
+    elif kind == "straight":
+        keys = replace(
+            keys, thickness_mm=chance.uniform(1.5, 5), depth_mm=chance.uniform(3, 1.05 * min(walls))
+        )
+    slant = chance.choice((0.0, 0.0, 10.0, -20.0)) if kind != "dovetail" or chance.random() < 0.5 else 0.0
+    keys = replace(
+        keys, count=chance.randint(1, 4), placed=chance.choice(("few", "even", "spaced")), slant_deg=slant,
+        spacing_mm=chance.uniform(15, 40), edge_margin_mm=chance.uniform(5, 12),
+        lie=chance.choice(("square", "level")) if lean and len(slopes) == 1 else "square",
+    )  # fmt: skip
+    what = chance.choice(("keys", "keys", "keys", "mixed", "splines", "splines", "blocks", "all"))
+    if what in ("keys", "mixed", "all"):
+        job = revised(job, keys=keys)
+    if what == "mixed":
+        corners = tuple(range(0, count, 2))
+        others = tuple(range(1, count, 2))
+        job = revised(
+            job,
+            keys=replace(keys, corners=corners),
+            other_keys=Keys(depth_mm=0.5 * min(walls), corners=others),
+        )
+    if what in ("splines", "all"):
+        job = corner_edits.with_splines(job, True)
+    if what in ("blocks", "all"):
+        job = corner_edits.with_corner_blocks(revised(job, liner=None), True)
+    return job
+
+
+def _near(a: float, b: float, wood: float) -> bool:
+    return abs(a - b) <= TINY * wood + 1e-3
+
+
+def misfits(made: Plan) -> Iterator[str]:
+    """What of keys, splines and blocks is not as told: in words, nothing where all is well."""
+    walls = [piece for piece in made.pieces if piece.part == "side"]
+    stood = {piece.id: in_box(piece, whole(piece)) for piece in walls}
+    joined = manifold3d.Manifold.batch_boolean(list(stood.values()), manifold3d.OpType.Add)
+    frames = frames_of(made.ring)
+    named = {piece.id: piece for piece in made.pieces}
+    stops = {finding.code for finding in made.findings if finding.severity == "stop"}
+    for key in made.keys.keys:
+        piece = named[f"key.{made.ring.corners[key.corner].name.replace('-', '_')}.{key.number}"]
+        yield from _key_misfits(made, key, piece, walls, joined, stops)
+    for spline in made.splines.splines:
+        frame = frames[spline.corner]
+        for side, bevel, wall, most in zip(
+            (spline.corner, (spline.corner + 1) % len(walls)), bevels_at(made.ring, spline.corner), frame.walls_mm,
+            spline.most_mm, strict=True,
+        ):  # fmt: skip
+            margin = made.job.design.joints.splines.wall_margin_mm  # type: ignore[union-attr]
+            groove = next(
+                f for f in walls[side].features
+                if f.kind == "spline_groove" and f.id.endswith(f"{frame.name.replace('-', '_')}.{spline.number}")
+            )  # fmt: skip
+            deep = [z for end in groove.ends for _x, _y, z in end]
+            # At its greatest depth the groove leaves just the margin before one face.
+            assert math.isclose(most, deepest_mm(wall, spline.place_mm, spline.thickness_mm, bevel, margin))
+            left = min(*deep, wall - max(deep))
+            near = any(finding.code == "spline_near_inside" for finding in made.findings)
+            if most >= spline.depth_mm and not near and left < margin - 1e-6:
+                yield f"{groove.id} leaves {left:.4f}, not {margin}"
+    for piece in made.pieces:
+        if piece.part != "spline":
+            continue
+        solid = placed(piece)
+        grooves = [
+            in_box(wall, swept(f, wall)) for wall in walls for f in wall.features
+            if f.kind == "spline_groove" and f"spline.{'.'.join(f.id.split('.')[3:])}".startswith(piece.id)
+        ]  # fmt: skip
+        hollow = manifold3d.Manifold.batch_boolean(grooves, manifold3d.OpType.Add)
+        out = (solid - hollow).volume()
+        if out > TINY * solid.volume() + 1e-2:
+            yield f"{piece.id} reaches {out:.4f} mm³ out of its grooves"
+    for piece in made.pieces:
+        if piece.part == "corner_block":
+            solid = placed(piece)
+            over = (solid ^ joined).volume()
+            if over > TINY * joined.volume():
+                yield f"{piece.id} is in the walls by {over:.4f} mm³"
+
+
+def _key_misfits(
+    made: Plan, key: KeyPlan, piece: Piece, walls: list[Piece], joined: manifold3d.Manifold, stops: set[str]
+) -> Iterator[str]:
+    solid, wood = placed(piece), joined.volume()
+    slot = slot_at(made.job, frames_of(made.ring)[key.corner], key)
+    name = f"slot.{made.ring.corners[key.corner].name.replace('-', '_')}.{key.number}"
+    cuts = [
+        in_box(wall, swept(feature, wall)) for wall in walls for feature in wall.features
+        if feature.id.endswith(name)
+    ]  # fmt: skip
+    if len(cuts) != 2:
+        yield f"{piece.id}: {len(cuts)} slots"
+        return
+    # Both halves are told alike, and the key is what they take.
+    if not _near((cuts[0] ^ cuts[1]).volume(), cuts[0].volume(), wood):
+        yield f"{piece.id}: the slots of its two sides differ"
+    if not _near((solid ^ cuts[0]).volume(), solid.volume(), wood):
+        yield f"{piece.id}: not in its slot by {solid.volume() - (solid ^ cuts[0]).volume():.5f}"
+    if not _near(solid.volume(), cuts[0].volume(), wood):
+        yield f"{piece.id}: {solid.volume():.4f} mm³ in a slot of {cuts[0].volume():.4f}"
+    away = "key_leaves_side" in stops or "key_outside_box" in stops
+    if key.depth_mm < key.breakthrough_mm - 1e-6 and not away:
+        out = solid.volume() - (solid ^ joined).volume()
+        # Cheeks of a tipped slot reach a little deeper on one side than its middle: that much may show.
+        room = abs(math.tan(slot.tip_rad)) * slot.thickness_mm
+        if key.depth_mm < key.breakthrough_mm - room and out > TINY * wood + 1e-2:
+            yield f"{piece.id}: {out:.4f} mm³ of it in no wood"
+    elif key.depth_mm > key.breakthrough_mm + 0.05 and not away:
+        out = solid.volume() - (solid ^ joined).volume()
+        if out <= 1e-6:
+            yield f"{piece.id}: told to break through, and does not"
+    # Its cheeks' area, off the solid itself.
+    mesh = solid.to_mesh()
+    points = np.asarray(mesh.vert_properties)[:, :3]
+    tris = points[np.asarray(mesh.tri_verts)]
+    normals = np.cross(tris[:, 1] - tris[:, 0], tris[:, 2] - tris[:, 0]) / 2
+    areas = np.linalg.norm(normals, axis=1)
+    over, into = np.array(slot.over), np.array(slot.into)
+    total = 0.0
+    for sign in (1.0, -1.0):
+        way = sign * over * math.cos(slot.flare_rad) - into * math.sin(slot.flare_rad)
+        same = (normals @ way) > 0.9999 * areas
+        total += float(areas[same].sum())
+    if slot.tip_rad == 0.0 and abs(total - 2 * key.area_mm2) > 1e-3 * total + 1e-3:
+        yield f"{piece.id}: cheeks of {total:.4f} mm², told {2 * key.area_mm2:.4f}"
+    if "key_meets" in stops or "key_meets_groove" in stops or "key_meets_lid_line" in stops:
+        return
+    for wall in walls:
+        for feature in wall.features:
+            if feature.kind == "slot":
+                continue
+            met = (solid ^ in_box(wall, swept(feature, wall)) ^ in_box(wall, whole(wall))).volume()
+            if met > 1e-4:
+                yield f"{piece.id} meets {feature.id} by {met:.4f} mm³"
+
+
+def wrong_corners(seed: int) -> list[str]:
+    """What is wrong about one box with strengthened corners."""
+    return [f"{seed}: {text}" for text in misfits(plan(strengthened(seed)))]

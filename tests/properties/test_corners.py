@@ -41,14 +41,15 @@ def test_the_steps_cut_slots_and_grooves_as_told(seed: int) -> None:
 
 
 @pytest.mark.parametrize(
-    ("operation", "gauge"), [("keys", "tip"), ("spline_groove", "fence"), ("spline_groove", "height")]
+    ("operation", "gauge"),
+    [("keys", "tip"), *(("spline_groove", gauge) for gauge in ("fence", "height", "stop"))],
 )
 def test_one_wrong_setting_is_caught(operation: str, gauge: str) -> None:
     made = next(
         found
         for seed in range(0, 4000, 7)
         if (found := plan(_with_bit(corners.strengthened(seed)))).buildable
-        and any(step.operation == operation and step.value(gauge) for step in found.steps)
+        and any(step.operation == operation and any(step.values(gauge)) for step in found.steps)
     )
     wrong = tuple(bench.settings_moved(s, gauge, 0.3) if s.operation == operation else s for s in made.steps)
     assert glued.wrongly_glued(made, wrong) if operation == "keys" else bench.wrongly_made(made, wrong)

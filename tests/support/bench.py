@@ -228,21 +228,12 @@ def spline_groove(step: Step, name: str, work: Work) -> Work:
         middle = np.array(work.solid.bounding_box()).reshape(2, 3).mean(axis=0)
         into = into * math.copysign(1.0, float((middle - low) @ into))
         deep, wide = one(step, "height"), step.cut_mm or 0.0
-        begins = (
-            step.numbers["low_mm"]
-            if any(s in step.says for s in ("spline_groove.low", "spline_groove.both"))
-            else -FAR
-        )
-        whole = float(np.linalg.norm(high - low))
-        stops = (
-            step.numbers["high_mm"]
-            if any(s in step.says for s in ("spline_groove.high", "spline_groove.both"))
-            else -FAR
-        )
+        stops = {s.end: s.value for s in step.settings if s.gauge == "stop"}
+        begins, whole = stops.get("start", -FAR), float(np.linalg.norm(high - low))
         for fence in values(step, "fence"):
             corners = [
                 low + a * along + (fence + b) * out + c * into
-                for a in (begins, whole - stops) for b in (0.0, wide) for c in (-5.0, deep)
+                for a in (begins, whole - stops.get("end", -FAR)) for b in (0.0, wide) for c in (-5.0, deep)
             ]  # fmt: skip
             solid -= manifold3d.Manifold.hull_points(np.array(corners))
     return work._replace(solid=solid)
@@ -411,14 +402,17 @@ def random_box(seed: int) -> Plan:
     raise AssertionError("no box")
 
 
+_PLAIN = {"rip": rip, "opening": bore, "crosscut": crosscut}
+
+
 def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d.Manifold:
     """The piece as the steps leave it before it is glued up."""
     work = board(piece.length_mm, piece.width_mm + 60.0, piece.thickness_mm)
     for step in steps:
         if piece.id not in step.pieces:
             continue
-        if step.operation == "rip":
-            work = rip(step, work)
+        if step.operation in _PLAIN:
+            work = _PLAIN[step.operation](step, work)
         elif step.operation == "groove":
             work = groove(step, work, step.cut_mm or 0.0)
         elif step.operation == "rabbet":
@@ -429,10 +423,6 @@ def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d
             work = halve(step, work, step.cut_mm or 0.0)
         elif step.operation == "dado":
             work = dado(step, work, step.cut_mm or 0.0)
-        elif step.operation == "opening":
-            work = bore(step, work)
-        elif step.operation == "crosscut":
-            work = crosscut(step, work)
         elif step.operation == "strips":
             work = between(work, 0, one(step, "width"))
         elif step.operation == "strip_bevel":

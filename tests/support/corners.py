@@ -8,8 +8,21 @@ import manifold3d
 import numpy as np
 
 from peristyle.model import corner_edits
-from peristyle.model.design import Keys, Lid, Liner, Opening, Panel, Rectangle, Regular, replace
+from peristyle.model.design import (
+    CornerBlocks,
+    Keys,
+    Lid,
+    Liner,
+    Opening,
+    Outline,
+    Panel,
+    Rectangle,
+    Regular,
+    replace,
+)
 from peristyle.model.job import Job, job_of, revised
+from peristyle.model.stock import Board
+from peristyle.model.tools import Bit
 from peristyle.planning.corners.frame import frames_of
 from peristyle.planning.corners.keys import KeyPlan, slot_at
 from peristyle.planning.corners.splines import bevels_at, deepest_mm
@@ -78,6 +91,59 @@ def strengthened(seed: int) -> Job:
     if what in ("blocks", "all"):
         job = corner_edits.with_corner_blocks(revised(job, liner=None), True)
     return job
+
+
+def hopeless_corners() -> Iterator[Job]:
+    """Boxes that something is wrong with at the corners: each sentence about it is reached by one of them."""
+    box = job_of(shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,))
+    grooved = revised(box, bottom=Panel(), top=Panel())
+    straight, dovetail = corner_edits.keys_begun(box, "straight"), corner_edits.keys_begun(box, "dovetail")
+    hole = Opening(side=0, along_mm=15.0, up_mm=45.0, width_mm=14.0)
+    for keys in (
+        replace(straight, positions_mm=(45.0,)), replace(straight, positions_mm=(30.0, 35.0)),
+        replace(straight, positions_mm=(1.6,), edge_margin_mm=0.0),
+        replace(straight, lie="level"), replace(straight, placed="spaced", spacing_mm=300.0, edge_margin_mm=44.0),
+        replace(straight, placed="spaced", spacing_mm=22.0), replace(straight, count=5, thickness_mm=6.0),
+        replace(dovetail, thickness_mm=9.0), replace(dovetail, depth_mm=11.9, angle_deg=25.0),
+        replace(straight, kind="veneer", thickness_mm=0.2), replace(straight, slant_deg=12.0, lie="level"),
+    ):  # fmt: skip
+        yield revised(box, openings=(hole,), keys=keys)
+        yield revised(box, lid=Lid(height_mm=16.0), keys=keys)
+        yield revised(box, slopes_deg=(9.0, -5.0, 9.0, -5.0), keys=keys)
+    by_hand = revised(
+        box, uses=replace(box.shop.uses, slot="Fine hand saw"), keys=replace(straight, slant_deg=15.0)
+    )
+    yield by_hand
+    yield revised(by_hand, keys=replace(straight, slant_deg=-15.0))
+    splined = revised(
+        corner_edits.with_splines(box, True), uses=replace(box.shop.uses, spline="Straight bit 4")
+    )
+    splines = splined.design.joints.splines
+    assert splines is not None
+    for own in (
+        replace(splines, depth_mm=14.0), replace(splines, place_mm=1.0), replace(splines, place_mm=16.0),
+        replace(splines, count=2, apart_mm=3.0), replace(splines, stop_bottom_mm=50.0, stop_top_mm=38.0),
+        replace(splines, stop_bottom_mm=10.0), replace(splines, stop_top_mm=10.0),
+        replace(splines, stop_top_mm=10.0, stop_bottom_mm=10.0), replace(splines, thickness_mm=0.5),
+    ):  # fmt: skip
+        for one in (box, grooved, revised(box, thicknesses_mm=(12.0, 9.0, 12.0, 9.0))):
+            for tool in ("Straight bit 4", "", "Straight bit 6"):
+                yield revised(one, splines=own, uses=replace(box.shop.uses, spline=tool))
+    bare = revised(box, splines=replace(splines, stop_top_mm=10.0, thickness_mm=3.0), tools=())
+    yield bare
+    yield revised(bare, tools=(Bit(name="Wide bit", width_mm=5.0),))
+    yield revised(splined, splines=replace(splines, corners=(0, 2)))
+    yield revised(splined, board=Board(method="upright", width_mm=300.0, thickness_mm=12.0))
+    blocks = CornerBlocks()
+    odd = Outline((200.0, 150.0, None, None), (100.0, 80.0, 105.0, None))
+    yield revised(box, shape=odd, corner_blocks=blocks)
+    yield revised(box, corner_blocks=blocks, liner=Liner(height_mm=50.0))
+    yield revised(box, corner_blocks=replace(blocks, leg_mm=90.0))
+    yield revised(box, corner_blocks=replace(blocks, leg_mm=0.8))
+    yield revised(grooved, corner_blocks=replace(blocks, below_mm=80.0))
+    yield revised(
+        box, shape=Regular(3, 240.0), corner_blocks=blocks, thicknesses_mm=(9.0, 12.0, 9.0), lid=Lid()
+    )
 
 
 def _near(a: float, b: float, wood: float) -> bool:

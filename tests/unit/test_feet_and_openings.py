@@ -128,7 +128,6 @@ def test_where_the_bit_goes_in_is_measured_from_stop_and_fence() -> None:
         (Opening(along_mm=22.0), "opening_near_edge"),
         (Opening(along_mm=5.0), "opening_off_side"),
         (Opening(side=1, along_mm=26.0, width_mm=40.0), "opening_off_side"),
-        (Opening(kind="slot", along_mm=15.0, width_mm=8.0, high_mm=30.0), "opening_meets"),  # a key's slot
         (Opening(kind="notch", high_mm=63.0), "opening_meets"),
     ],
 )

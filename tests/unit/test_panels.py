@@ -93,7 +93,7 @@ def test_what_is_wrong_with_a_panel_is_said_and_mended(changed: dict[str, object
 
 def test_keys_keep_clear_of_both_grooves() -> None:
     deep = plan(revised(BOX, lid=None, keys=Keys(count=4, depth_mm=9.0, edge_margin_mm=0.0)))
-    spans = [(k.low_mm, k.high_mm) for k in deep.keys.keep_outs if k.why == "groove"]
+    spans = [(k.low_mm, k.high_mm) for k in deep.keys.keep_outs if (k.why, k.corner) == ("groove", 0)]
     assert [edge for span in spans for edge in span] == pytest.approx(
         [4.0, 13.2, 86.8, 96.0]
     )  # with 2 mm of wood beside each

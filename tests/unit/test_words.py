@@ -30,6 +30,7 @@ from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
 from peristyle.words import findings as words
 from peristyle.words import step_texts, steps
+from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
 
 BOX = job_of(shape=Rectangle(240.0, 160.0), height_mm=90.0, board=Board(length_mm=900.0, thickness_mm=9.0))
@@ -241,6 +242,8 @@ BOXES = [
         for lid in (None, Lid())
     ),
     revised(BOX, board=Board(method="upright", width_mm=100.0)),
+    *(strengthened(seed) for seed in range(80)),
+    *hopeless_corners(),
 ]
 
 

@@ -39,7 +39,8 @@ def corner_drawing(plan: Plan, corner: int, key: int | None, fmt: Format) -> Dra
     picked = next((one for one in keys if one.number == key), keys[0] if keys else None)
     faces = _Faces(plan, frame)
     shapes, tags, handles = faces.shapes(), [*faces.tags(fmt)], [*faces.handles()]
-    x = faces.half + faces.tall * 0.3
+    marked = any(out.corner == corner for out in plan.keys.keep_outs)
+    x = faces.half + faces.tall * (0.3 if marked else 0.06)
     joint = _joint_face(plan, frame, faces, x)
     section = _section(plan, frame, faces, joint.bounds[2] if joint else x, picked, fmt)
     for part in (*((joint,) if joint else ()), section):
@@ -67,7 +68,7 @@ class _Faces:
         keys = plan.keys.at(frame.index)
         leg = max((key.leg_mm for key in keys), default=plan.job.design.thickness_of(frame.index) * 1.5)
         self.half = max(leg * 2.0, self.tall * 0.4)
-        self.outlines = tuple(self._outline(which) for which in (0, 1))
+        self.outlines = (self._outline(0), self._outline(1))
         points = [p for outline in self.outlines for p in outline]
         _x0, self.low, _x1, self.top = bounds(points) if points else (0.0, 0.0, 0.0, self.tall)
 
@@ -83,12 +84,14 @@ class _Faces:
         place: Place = self.places[which]
         return tuple(self.at(which, place.of((x, y, 0.0))) for x, y in points)
 
-    def _outline(self, which: int) -> tuple[Point, ...]:
-        """A face as far as it is shown."""
-        whole = self.flat(which, self.sides[which].outer_face)
-        far = self.tall * 4
-        window = box(0.0, -far, self.half, far) if which else box(-self.half, -far, 0.0, far)
-        return clipped(whole, window)
+    def _outline(self, which: int) -> tuple[Point, Point, Point, Point]:
+        """A face as far as it is shown: a share of it beside the arris, its end as slanting as that share leaves it."""
+        a, b, c, d = self.flat(which, self.sides[which].outer_face)
+        side = self.sides[which]
+        share = min(1.0, self.half / max(1e-6, min(side.outside_mm, side.outside_top_mm)))
+        if which:
+            return a, _between(a, b, share), _between(d, c, share), d
+        return _between(b, a, share), b, c, _between(c, d, share)
 
     def shapes(self) -> list[Shape]:
         """Wood, keep-outs, what is cut into the faces, keys, the fold."""
@@ -107,15 +110,12 @@ class _Faces:
                     a, b = self._level(which, z)
                     shapes.append(line(a, b, "quiet", 0.8, dash=True))
         shapes += self._cuts()
-        whole = [p for outline in self.outlines for p in outline]
         for outline in self.outlines:
             shapes.append(Path(outline, "follows", weight=1.2))
         shapes.append(line((0.0, min(0.0, self.low)), (0.0, self.tall), "follows", 1.2, dash=True))
-        for which, side in enumerate(self.sides):
-            x = (self.half if which else -self.half) / 2
-            top = max((y for px, y in whole if (px > 0) == bool(which)), default=self.tall)
-            shapes.append(Label((x, top), f"side {side_name(side.index)}", "follows", 10.0, bold=True,
-                                shift=(0.0, 11.0), pick=Pick("side", side.index)))  # fmt: skip
+        for side, (_a, _b, c, d) in zip(self.sides, self.outlines, strict=True):
+            shapes.append(Label(_between(c, d, 0.5), f"side {side_name(side.index)}", "follows", 10.0, bold=True,
+                                shift=(0.0, 13.0), pick=Pick("side", side.index)))  # fmt: skip
         lies = ": the roof lies on the wall, nothing crosses it" if frame.lapped else ""
         shapes.append(
             Label((0.0, self.low), f"corner {frame.name}, unfolded{lies}", "quiet", 9.0, shift=(0.0, -14.0))
@@ -126,15 +126,16 @@ class _Faces:
         """The wood of both faces, as it will be seen from outside."""
         where = {p.side: p for p in self.plan.wrap.pieces}
         for which, side in enumerate(self.sides):
-            piece, outline = where.get(side.index), self.outlines[which]
-            if piece is None or len(outline) != 4:
-                if len(outline) > 2:
-                    yield Path(outline, "wood", "hatch", weight=0.0, pick=Pick("side", side.index))
+            piece = where.get(side.index)
+            if piece is None:
                 continue
-            whole = self.flat(which, side.outer_face)
-            source = face_on_board(side, piece)
-            stretch = tuple(_on_board(whole, source, corner) for corner in outline)
-            yield Grain(outline, stretch, Pick("side", side.index), piece.show, piece.board)  # type: ignore[arg-type]
+            a, b, c, d = face_on_board(side, piece)
+            share = min(1.0, self.half / max(1e-6, min(side.outside_mm, side.outside_top_mm)))
+            if which:
+                b, c = _between(a, b, share), _between(d, c, share)
+            else:
+                a, d = _between(b, a, share), _between(c, d, share)
+            yield Grain(self.outlines[which], (a, b, c, d), Pick("side", side.index), piece.show, piece.board)
 
     def _level(self, which: int, height: float) -> tuple[Point, Point]:
         """Where a height of the box runs on a face: at the arris, and where the face ends or is cut off."""
@@ -210,24 +211,8 @@ class _Faces:
                         yield key, fields.key_position(self.plan.job, one.name, number, one.heights_mm)
 
 
-def _on_board(whole: Sequence[Point], source: Sequence[Point], point: Point) -> Point:
-    """A point of a face, where it lies on the board: the face lies there as it is, turned and moved."""
-    (ax, ay), (bx, by) = whole[0], whole[1]
-    run = math.dist(whole[0], whole[1]) or 1.0
-    ux, uy = (bx - ax) / run, (by - ay) / run
-    px, py = point[0] - ax, point[1] - ay
-    along, up = px * ux + py * uy, -px * uy + py * ux
-    (cx, cy), (dx, dy) = source[0], source[1]
-    vx, vy = (dx - cx) / run, (dy - cy) / run
-    sign = _turn(source) * _turn(whole)
-    return (cx + along * vx - sign * up * vy, cy + along * vy + sign * up * vx)
-
-
-def _turn(points: Sequence[Point]) -> float:
-    total = sum(
-        x0 * y1 - x1 * y0 for (x0, y0), (x1, y1) in zip(points, (*points[1:], points[0]), strict=True)
-    )
-    return math.copysign(1.0, total)
+def _between(a: Point, b: Point, share: float) -> Point:
+    return (a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share)
 
 
 def _joint_face(plan: Plan, frame: Frame, faces: _Faces, x: float) -> Drawing | None:
@@ -237,7 +222,7 @@ def _joint_face(plan: Plan, frame: Frame, faces: _Faces, x: float) -> Drawing | 
         return None
     wide, tall = frame.joint_mm, faces.tall
     scale = max(1.0, min(2.5, tall * 0.3 / wide))
-    start = x + tall * 0.2
+    start = x + tall * 0.1
     shapes: list[Shape] = [Path(box(start, 0.0, start + wide * scale, tall), "wood", "hatch", weight=1.2)]
     tags, handles = [], []
     for spline in splines:
@@ -307,7 +292,6 @@ def _section(plan: Plan, frame: Frame, faces: _Faces, x: float, key: KeyPlan | N
             points = _groove_section(frame, spline.place_mm, spline.thickness_mm, sign * spline.depth_mm)
             shapes.append(Path(tuple(at(*p) for p in points), "key", "solid", weight=1.0))
         if spline.number == 1:
-            tags += _spline_tags(plan, frame, spline.place_mm, at)
             middle = _groove_section(frame, spline.place_mm, spline.thickness_mm, spline.depth_mm)
             area = tuple(at(*p) for p in middle)
             way = _in_section(frame, frame.joint)
@@ -319,7 +303,7 @@ def _section(plan: Plan, frame: Frame, faces: _Faces, x: float, key: KeyPlan | N
         ", in the slot's plane" if slot and slot.tip_rad else ""
     )
     shapes.append(Label(at(0.0, 0.0), name, "quiet", 9.0, shift=(0.0, 12.0)))
-    tags += _foot_tags(plan, key, cx, tall)
+    tags += _foot_tags(plan, frame.index, key, cx)
     return Drawing(
         tuple(shapes),
         tuple(tags),
@@ -328,7 +312,7 @@ def _section(plan: Plan, frame: Frame, faces: _Faces, x: float, key: KeyPlan | N
     )
 
 
-def _foot_tags(plan: Plan, key: KeyPlan | None, cx: float, tall: float) -> Iterator[Tag]:
+def _foot_tags(plan: Plan, corner: int, key: KeyPlan | None, cx: float) -> Iterator[Tag]:
     """Sizes that belong to no line of the section, at its foot."""
     rows: list[tuple[Field, str]] = []
     if key:
@@ -340,9 +324,24 @@ def _foot_tags(plan: Plan, key: KeyPlan | None, cx: float, tall: float) -> Itera
         if one and one.keys.placed == "spaced" and not one.keys.positions_mm:
             rows.append((own.spacing, "every"))
         rows.append((own.slant, "slant"))
+    splines = plan.job.design.joints.splines
+    if splines and plan.splines.at(corner):
+        rows += [
+            (fields.SPLINE_PLACE, "spline in"),
+            (fields.SPLINE_DEPTH, "deep"),
+            (fields.SPLINE_THICKNESS, "thick"),
+        ]
+        rows += [(fields.SPLINE_APART, "apart")] if splines.count == 2 else []
+    if any(block.corner == corner for block in plan.corner_blocks.blocks):
+        rows += [(fields.BLOCK_BELOW, "block under rim")]
     for number, (field, prefix) in enumerate(rows):
         column, row = number % 2, number // 2
-        yield Tag(field, (cx, 0.0), shift=(-54.0 + 116.0 * column, 34.0 - 24.0 * row), prefix=prefix)
+        yield Tag(
+            field,
+            (cx, 0.0),
+            shift=(-40.0 + 120.0 * column, 24.0 * ((len(rows) - 1) // 2 - row) - 6.0),
+            prefix=prefix,
+        )
 
 
 def _key_section(
@@ -353,7 +352,9 @@ def _key_section(
     leg, depth = key.leg_mm, key.depth_mm
     right = (math.sin(half), -math.cos(half))
     shapes.append(line(at(-wide / 3, -limit), at(wide / 3, -limit), "caution", 1.0, dash=True))
-    foot = -max(arm * math.cos(half), limit)
+    foot = min(
+        -limit, -arm * math.cos(half) - min(plan.ring.sides[key.corner].thickness_mm, limit) * math.sin(half)
+    )
     shapes.append(Label(at(0.0, foot), f"breaks through at {fmt.length(limit)}", "caution", 9.0,
                         shift=(0.0, -16.0)))  # fmt: skip
     shapes.append(line(at(0.0, 0.0), at(0.0, -depth), "decided", 1.0))
@@ -364,21 +365,6 @@ def _key_section(
     by_leg = keys is not None and keys.keys.leg_mm is not None
     field = own.leg if by_leg else own.depth
     return [Tag(field, at(0.0, -depth / 2), shift=(-46.0, 34.0), prefix="leg" if by_leg else "deep")]
-
-
-def _spline_tags(plan: Plan, frame: Frame, place: float, at: _At) -> Iterator[Tag]:
-    """Where the groove lies, how deep it goes, how thick the spline is."""
-    splines = plan.job.design.joints.splines
-    if splines is None:
-        return
-    left, right = (
-        _groove_section(frame, place, splines.thickness_mm, sign * splines.depth_mm) for sign in (-1.0, 1.0)
-    )
-    yield Tag(fields.SPLINE_DEPTH, at(*left[1]), shift=(-34.0, 18.0), prefix="deep")
-    yield Tag(fields.SPLINE_PLACE, at(*right[1]), shift=(40.0, 18.0), prefix="in")
-    yield Tag(fields.SPLINE_THICKNESS, at(*right[1]), shift=(44.0, -8.0), prefix="thick")
-    if splines.count == 2:
-        yield Tag(fields.SPLINE_APART, at(*left[1]), shift=(-38.0, -8.0), prefix="apart")
 
 
 def _across(frame: Frame, point: Vector) -> Point:

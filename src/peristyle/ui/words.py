@@ -11,7 +11,7 @@ from peristyle.planning.corners.strength import glued_at
 from peristyle.planning.inside.contents import Block
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.plan import Plan
-from peristyle.words.corners import WHAT_AREAS_SAY, glued_row, upright_says
+from peristyle.words.corners import SHORTLY, glued_row, upright_says
 from peristyle.words.pieces import cuts_told
 from peristyle.words.reading import sentence
 
@@ -205,7 +205,7 @@ def _strength(plan: Plan, index: int, fmt: Format) -> list[Fact]:
         school, miter, added = glued_row(one, fmt)
         name = f"{school[:1].upper()}{school[1:]}"
         rows.append(Fact(name, miter if one.school == "none" else added, one.chosen))
-    return [*rows, Fact(WHAT_AREAS_SAY)]
+    return [*rows, Fact(SHORTLY)]
 
 
 def sides_list(plan: Plan) -> list[str]:

@@ -24,6 +24,7 @@ WHAT_AREAS_SAY: Final = (
     "Areas glued, not what they bear: that hangs on the wood, the fit and the glue. End grain counts for little unless "
     "it is sized first; a dovetail and a slanting key also lock."
 )
+SHORTLY: Final = "Areas only: wood, fit and glue decide"
 
 
 def out_of(out: KeepOut) -> str:
@@ -161,5 +162,5 @@ def area(mm2: float, fmt: Format) -> str:
 def upright_says(job: Job, rows: Sequence[Glued]) -> str:
     """What is to be said where the grain runs up the sides."""
     if rows and rows[0].miter_is_long:
-        return "The grain runs up the sides: the miters are long grain on long grain, and need no keys."
+        return "Long grain on long grain: no keys needed"
     return ""

@@ -311,7 +311,7 @@ _TEXTS: Final[dict[str, str]] = {
     "keys_close": "Between the keys at {low_mm} and {high_mm} only {between_mm} of wood is left; keep {least_mm}. Move "
     "one of them.",
     "keys_not_mirrored": "Not all keys found room in mirrored pairs: {settings} fence settings are needed.",
-    "keys_no_lid": "None of the keys found room in the lid: every one is in the body.",
+    "keys_no_lid": "No key found room in the lid: every one is in the body.",
     "keys_not_spaced": "Not every key could stand {spacing_mm} from the next: some gave way to what is there, or were "
     "left out.",
     "veneer_no_saw": "Nothing in the shop saws a cut as thin as {wide_mm}. Add a fine saw, or use straight keys.",
@@ -374,7 +374,6 @@ _LABELS: Final[dict[str, str]] = {
     "board_width": "Use a board {width_mm} wide",
     "table_saw": "Use a table saw",
     "blade": "Use a blade that takes {kerf_mm}",
-    "key_margin": "Keep keys {margin_mm} from the edges",
     "end_trim": "Trim {trim_mm} off the start",
     "no_resaw": "Plane it instead",
     "in_groove": "Let it into a groove",

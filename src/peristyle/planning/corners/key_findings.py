@@ -68,6 +68,9 @@ def _room_findings(job: Job, one: KeySet, plan: KeysPlan) -> Iterator[Finding]:
         if placed:
             count = _address(one.name, "count")
             fixes.insert(0, Fix("key_count", ((count, placed),), {"count": float(placed)}))
+        shallow = reader(job.design).down(keys.depth_mm * 0.7)
+        if keys.leg_mm is None and shallow >= 1.0:  # it may be a groove deeper in that is in the way
+            fixes.insert(0, _shorter(one, shallow, 0.0))
         numbers = {"asked": float(keys.count), "placed": float(placed)}
         yield Finding("keys_no_room", "stop", _PLACE, numbers, tuple(fixes))
     elif keys.placed == "spaced" and not placed and not keys.positions_mm:
@@ -183,13 +186,10 @@ def _leaning_findings(
     half = one.keys.thickness_mm / 2
     out_of_it = any(key.height_mm + half > top or key.height_mm < half for key in made)
     if over > 0 and not out_of_it:
-        margin = reader(job.design).up(one.keys.edge_margin_mm + over + 1.0)
-        typed = bool(one.keys.positions_mm)
-        fixes = () if typed else (
-            Fix("key_margin", ((_address(one.name, "edge_margin_mm"), margin),), {"margin_mm": margin}),
-        )  # fmt: skip
         place = Place("corner", corner, job.design.side_count)
-        yield Finding("key_leaves_side", "stop", place, {"over_mm": over}, fixes, {"corner": place.text})
+        yield Finding(
+            "key_leaves_side", "stop", place, {"over_mm": over}, (_respread(one),), {"corner": place.text}
+        )
     if one.keys.lie == "level":
         unlike = [frames[i] for i in one.corners if not frames[i].levels]
         if unlike:

@@ -69,6 +69,14 @@ def from_inside_arris(mm: float) -> Setting:
     )
 
 
+def stops_short(mm: float, edge: Literal["bottom", "top"]) -> Setting:
+    """Where a groove along a corner begins or ends short of an edge, along its inside arris."""
+    end: End = "start" if edge == "bottom" else "end"
+    return Setting(
+        "stop", mm, "mm", f"the piece's {edge} edge, at the inside arris", "the middle of the bit", None, end
+    )
+
+
 def stop(mm: float) -> Setting:
     """The length stop, which the other end of the piece lies against."""
     return Setting("stop", mm, "mm", "the stop", "the blade, at the face that lies up")

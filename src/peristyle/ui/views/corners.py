@@ -95,7 +95,7 @@ class View(QWidget):
             picture=key_picture,
         )  # fmt: skip
         bar.choice(
-            "here",
+            "",
             lambda: (("keys", "these"), ("other", "others"), ("both", "both"), ("none", "none")),
             lambda: corner_edits.kinds_at(session.job, self.corner),
             lambda which: bar.edit(
@@ -156,7 +156,7 @@ class View(QWidget):
         )  # fmt: skip
         bar.only_when(lambda: self._keys() is not None)
         bar.choice(
-            "by",
+            "",
             lambda: (("depth", "depth"), ("leg", "leg")),
             lambda: "leg" if (keys := self._keys()) and keys.leg_mm is not None else "depth",
             lambda how: bar.edit("Change how the slot is given", lambda d: self._given(d, how)),
@@ -165,7 +165,7 @@ class View(QWidget):
         )
         bar.only_when(lambda: self._keys() is not None)
         bar.choice(
-            "lie",
+            "",
             lambda: (("square", "square"), ("level", "level")),
             lambda: keys.lie if (keys := self._keys()) else "square",
             lambda how: change("Change how the keys lie", lie=how),

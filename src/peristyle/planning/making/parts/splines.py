@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from peristyle.core.planes import Point
-from peristyle.model.design import corner_name
+from peristyle.model.design import Splines, corner_name
 from peristyle.planning.corners.frame import Frame, frames_of
 from peristyle.planning.corners.splines import GLUE_ROOM_MM, SplinePlan, bevels_at, body_of, groove_of
 from peristyle.planning.cutters import cutter
@@ -11,7 +11,7 @@ from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.making.ripping import ids
-from peristyle.planning.making.setting import from_inside_arris, height, thickness, width
+from peristyle.planning.making.setting import from_inside_arris, height, stops_short, thickness, width
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import passes
 
@@ -86,25 +86,25 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     if splines is None or not made:
         return
     for number in range(1, splines.count + 1):
-        yield "bevels", _groove(plan, [one for one in made if one.number == number])
+        yield "bevels", _groove(plan, splines, [one for one in made if one.number == number])
     pieces = [_name(plan, one) for one in made]
     first = made[0]
     longest = max(one.length_mm for one in made)
-    yield "glue", make(
+    yield "panels", make(
         "spline_stock", pieces, makes=pieces, cutter=cutter(plan.job, "rip"),
         settings=(thickness(first.thickness_mm), width(first.width_mm)),
         says=("spline_stock",),
         numbers={"count": float(len(pieces)), "each_mm": longest, "long_mm": sum(one.length_mm for one in made),
                  "room_mm": GLUE_ROOM_MM},
     )  # fmt: skip
-    yield "glue", make(
+    yield "panels", make(
         "spline_fit", pieces, tool="by_hand",
         says=("spline_fit", *(("spline_fit.level",) if not (first.stopped_low or first.stopped_high) else ())),
         numbers={"count": float(len(pieces))},
     )  # fmt: skip
 
 
-def _groove(plan: Settled, made: list[SplinePlan]) -> Step:
+def _groove(plan: Settled, splines: Splines, made: list[SplinePlan]) -> Step:
     """One setting for a groove in every miter that has it: the inside arris is against the fence at both ends."""
     job, count = plan.job, len(plan.ring.sides)
     own = cutter(job, "spline")
@@ -126,6 +126,8 @@ def _groove(plan: Settled, made: list[SplinePlan]) -> Step:
         says.append(
             "spline_groove.both" if both else f"spline_groove.{'low' if first.stopped_low else 'high'}"
         )
+    stops = [stops_short(first.low_mm, "bottom")] if first.stopped_low else []
+    stops += [stops_short(splines.stop_top_mm, "top")] if first.stopped_high else []
     makes = [
         f"side.{plan.ring.sides[i].name}.spline.{_corner_id(plan, corner)}.{first.number}"
         for corner in corners
@@ -135,12 +137,12 @@ def _groove(plan: Settled, made: list[SplinePlan]) -> Step:
     some = len(names) < sum(not corner.lapped for corner in plan.ring.corners)
     return make(
         "spline_groove", ids([side for side in plan.ring.sides if side.index in sides], "side"), str(first.number),
-        makes=makes, lies="on_miter", cutter=own, cut_mm=wide, settings=(*fences, height(first.depth_mm)),
+        makes=makes, lies="on_miter", cutter=own, cut_mm=wide, settings=(*fences, height(first.depth_mm), *stops),
         passes=2 * len(corners) * len(fences), title="spline_groove.some" if some else "spline_groove", says=says,
         numbers={
             "wide_mm": first.thickness_mm, "grooves": float(2 * len(corners)), "passes": float(len(fences)),
-            "bevel_deg": bevels[0], "low_mm": first.low_mm, "high_mm": job.design.joints.splines.stop_top_mm
-            if job.design.joints.splines else 0.0, "long_mm": first.length_mm, "place_mm": first.place_mm,
+            "bevel_deg": bevels[0], "low_mm": first.low_mm, "high_mm": splines.stop_top_mm,
+            "long_mm": first.length_mm, "place_mm": first.place_mm,
         },
         names={"corners": ", ".join(names)},
     )  # fmt: skip

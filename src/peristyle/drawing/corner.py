@@ -37,7 +37,7 @@ def corner_drawing(plan: Plan, corner: int, key: int | None, fmt: Format) -> Dra
     frame = frames_of(ring)[corner]
     keys = plan.keys.at(corner)
     picked = next((one for one in keys if one.number == key), keys[0] if keys else None)
-    faces = _Faces(plan, frame)
+    faces = Faces(plan, frame)
     shapes, tags, handles = faces.shapes(), [*faces.tags(fmt)], [*faces.handles()]
     marked = any(out.corner == corner for out in plan.keys.keep_outs)
     x = faces.half + faces.tall * (0.3 if marked else 0.06)
@@ -55,10 +55,10 @@ def corner_drawing(plan: Plan, corner: int, key: int | None, fmt: Format) -> Dra
     )  # fmt: skip
 
 
-class _Faces:
+class Faces:
     """Both faces beside the arris, laid flat: a point's distance from the arris to either side, and up along it."""
 
-    def __init__(self, plan: Plan, frame: Frame) -> None:
+    def __init__(self, plan: Plan, frame: Frame, half_mm: float | None = None) -> None:
         self.plan, self.frame = plan, frame
         ring = plan.ring
         self.sides = (ring.sides[frame.index], ring.sides[(frame.index + 1) % len(ring.sides)])
@@ -67,7 +67,7 @@ class _Faces:
         self.tall = self.box / frame.edge[2]
         keys = plan.keys.at(frame.index)
         leg = max((key.leg_mm for key in keys), default=plan.job.design.thickness_of(frame.index) * 1.5)
-        self.half = max(leg * 2.0, self.tall * 0.4)
+        self.half = half_mm or max(leg * 2.0, self.tall * 0.4)
         self.outlines = (self._outline(0), self._outline(1))
         points = [p for outline in self.outlines for p in outline]
         _x0, self.low, _x1, self.top = bounds(points) if points else (0.0, 0.0, 0.0, self.tall)
@@ -107,7 +107,7 @@ class _Faces:
         for groove in plan.section.grooves:
             for z in (groove.low_mm, groove.high_mm):
                 for which in (0, 1):
-                    a, b = self._level(which, z)
+                    a, b = self.level(which, z)
                     shapes.append(line(a, b, "quiet", 0.8, dash=True))
         shapes += self._cuts()
         for outline in self.outlines:
@@ -137,7 +137,7 @@ class _Faces:
                 a, d = _between(b, a, share), _between(c, d, share)
             yield Grain(self.outlines[which], (a, b, c, d), Pick("side", side.index), piece.show, piece.board)
 
-    def _level(self, which: int, height: float) -> tuple[Point, Point]:
+    def level(self, which: int, height: float) -> tuple[Point, Point]:
         """Where a height of the box runs on a face: at the arris, and where the face ends or is cut off."""
         down = self.frame.on if which else self.frame.back
         at = height / self.frame.edge[2]
@@ -147,7 +147,7 @@ class _Faces:
 
     def _band(self, which: int, low: float, high: float) -> tuple[Point, ...]:
         """A stretch of height on a face."""
-        (a, b), (c, d) = self._level(which, low), self._level(which, high)
+        (a, b), (c, d) = self.level(which, low), self.level(which, high)
         return clipped((a, b, d, c), self.outlines[which]) if len(self.outlines[which]) > 2 else ()
 
     def _keep_outs(self) -> Iterator[Shape]:
@@ -160,7 +160,7 @@ class _Faces:
                 band = self._band(which, max(0.0, out.low_mm), min(self.box, out.high_mm))
                 if len(band) > 2:
                     yield Path(band, role, "hatch", weight=0.5, dash=True)
-            at = self._level(1, (max(0.0, out.low_mm) + min(self.box, out.high_mm)) / 2)[1]
+            at = self.level(1, (max(0.0, out.low_mm) + min(self.box, out.high_mm)) / 2)[1]
             aside = self._clear_of(taken, at[1])
             taken.append(aside)
             yield Label((at[0], aside), out_of(out), "quiet", 8.5, anchor="left", shift=(6.0, 0.0))
@@ -215,7 +215,7 @@ def _between(a: Point, b: Point, share: float) -> Point:
     return (a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share)
 
 
-def _joint_face(plan: Plan, frame: Frame, faces: _Faces, x: float) -> Drawing | None:
+def _joint_face(plan: Plan, frame: Frame, faces: Faces, x: float) -> Drawing | None:
     """The joint face of the first side with the splines' grooves in it: the inside arris at its left."""
     splines = plan.splines.at(frame.index)
     if not splines:
@@ -243,7 +243,7 @@ def _joint_face(plan: Plan, frame: Frame, faces: _Faces, x: float) -> Drawing | 
     )
 
 
-def _section(plan: Plan, frame: Frame, faces: _Faces, x: float, key: KeyPlan | None, fmt: Format) -> Drawing:
+def _section(plan: Plan, frame: Frame, faces: Faces, x: float, key: KeyPlan | None, fmt: Format) -> Drawing:
     """The corner cut through: square to the arris, or in the plane of a tipped key; outer arris at the top."""
     job, tall = plan.job, faces.tall
     slot = slot_at(job, frame, key) if key else None

@@ -54,6 +54,18 @@ def _json(plan: Plan, _paper: str, _decimal: str) -> bytes:
     return (json.dumps(as_data(plan), indent=1, ensure_ascii=False) + "\n").encode()
 
 
+def _template(plan: Plan, paper: str, _decimal: str) -> bytes:
+    from peristyle.export.template import template_pdf
+
+    return template_pdf(plan, "letter" if paper == "letter" else "a4")
+
+
+def _template_svg(plan: Plan, _paper: str, _decimal: str) -> bytes:
+    from peristyle.export.template import template_svg
+
+    return template_svg(plan)
+
+
 FORMATS: Final = (
     ExportFormat(
         "cut_list", "--cut-list", ".csv", "the cut list", _cut_list,
@@ -72,6 +84,17 @@ FORMATS: Final = (
             Row("Export car&ds, A4…", "", "Write a card for each step as PDF on A4", "a4"),
             Row("Export cards, Le&tter…", "", "Write a card for each step as PDF on Letter", "letter"),
         ),
+    ),
+    ExportFormat(
+        "template", "--template", ".pdf", "the templates, full size", _template,
+        (
+            Row("Export te&mplates, A4…", "", "Corners and story stick at full size, as PDF on A4", "a4"),
+            Row("Export templates, Lette&r…", "", "Corners and story stick at full size, as PDF on Letter", "letter"),
+        ),
+    ),
+    ExportFormat(
+        "template_svg", "--template-svg", ".svg", "the templates as a picture in millimetres", _template_svg,
+        (Row("Export templates as S&VG…", "", "Corners and story stick as a picture in millimetres"),),
     ),
     ExportFormat(
         "plan", "--plan", ".json", "the whole plan", _json,

@@ -1,0 +1,141 @@
+"""Templates measured as they come off the printer: rendered, and their lines found in the points of the picture."""
+
+import io
+import re
+import subprocess
+from shutil import which
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from peristyle.cli import main
+from peristyle.core.errors import PeristyleError
+from peristyle.core.lengths import Format
+from peristyle.drawing.template import heights_of, templates
+from peristyle.export.template import template_pdf, template_svg
+from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle, Regular
+from peristyle.model.job import job_of, revised
+from peristyle.planning.plan import plan
+from peristyle.storage import examples, files
+
+BOX = job_of(
+    shape=Rectangle(240.0, 160.0),
+    height_mm=90.0,
+    thicknesses_mm=(12.0,),
+    keys=Keys(positions_mm=(20.0, 70.0), leg_mm=11.0),
+)
+DPI = 508  # 20 points to a millimetre
+
+pytestmark = pytest.mark.skipif(which("pdftoppm") is None, reason="needs poppler-utils")
+
+
+def printed(data: bytes, page: int) -> np.ndarray:
+    """A page as it is printed: dark is True."""
+    done = subprocess.run(
+        ["pdftoppm", "-r", str(DPI), "-gray", "-f", str(page), "-l", str(page), "-"],
+        input=data, capture_output=True, check=True,
+    )  # fmt: skip
+    return np.asarray(Image.open(io.BytesIO(done.stdout))) < 128
+
+
+def runs(dark: np.ndarray) -> list[float]:
+    """The middles of the runs of dark points, in mm."""
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], dark.astype(int), [0]])))
+    return [(a + b) / 2 / (DPI / 25.4) for a, b in zip(edges[::2], edges[1::2], strict=True)]
+
+
+def test_slots_and_ruler_are_where_they_are_on_the_box() -> None:
+    """True to 0.1 mm, measured on the page."""
+    data = template_pdf(plan(BOX))
+    page = printed(data, 1)
+    # The faces' outer edges run their whole height; the arris is half way between.
+    columns = page.sum(axis=0) / (DPI / 25.4)
+    edges = runs(columns > 85.0)
+    assert edges[-1] - edges[0] == pytest.approx(2 * (11.0 + 14.0), abs=0.1)
+    arris = (edges[0] + edges[-1]) / 2
+    side = np.flatnonzero(page[:, round(edges[0] * DPI / 25.4)]) / (DPI / 25.4)
+    gaps = np.flatnonzero(np.diff(side) > 0.1)  # the face's edge is the longest of what is dark there
+    pieces = np.split(side, gaps + 1)
+    bottom = max(pieces, key=len)[-1]
+    # Down a line a little beside the arris: the slots' two sides each; their fill is pale.
+    heights = [bottom - at for at in runs(page[:, round((arris + 5.0) * DPI / 25.4)])]
+    measured = [at for at in heights if 10.0 < at < 80.0]
+    assert sorted(measured) == pytest.approx([18.5, 21.5, 68.5, 71.5], abs=0.1)
+    assert min(abs(at - 90.0) for at in heights) < 0.1
+    assert min(abs(at) for at in heights) < 0.1
+    # Across it: from one end of the slot to the other, two legs.
+    row = round((bottom - 20.0) * DPI / 25.4)
+    ends = [at for at in runs(page[row]) if abs(at - arris) > 1.0]
+    assert min(abs(b - a - 22.0) for a in ends for b in ends) < 0.1
+    # The ruler: of the long horizontal lines that of 100 mm.
+    rows = page.sum(axis=1) / (DPI / 25.4)
+    assert min(abs(length - 100.0) for length in rows) < 0.3
+
+
+def test_a_large_template_is_tiled_and_overlaps() -> None:
+    tall = plan(revised(BOX, height_mm=640.0))
+    data = template_pdf(tall, "letter")
+    count = len(re.findall(rb"/Type /Page\b", data))
+    assert count == 2 * 3  # three pages high, the corner and the story stick
+    one = template_pdf(plan(BOX))
+    assert len(re.findall(rb"/Type /Page\b", one)) == 2
+
+
+def test_a_template_for_each_kind_of_corner() -> None:
+    odd = revised(BOX, shape=Outline((120.0, 160.0, None, None), (100.0, 80.0, 105.0, 75.0)))
+    made = templates(plan(odd), Format("mm"))
+    assert len(made) == 4 + 1
+    assert len(templates(plan(BOX), Format("mm"))) == 1 + 1
+    open_ring = revised(BOX, shape=Outline((100.0, 100.0, 100.0, 300.0), (90.0,) * 4))
+    with pytest.raises(PeristyleError, match="no box yet"):
+        template_pdf(plan(open_ring))
+
+
+def test_the_story_stick_has_every_height() -> None:
+    made = plan(revised(BOX, bottom=Panel(), lid=Lid(), keys=Keys(positions_mm=(30.0,))))
+    found = heights_of(made)
+    assert [at for at, what in found if what == "straight key"] == pytest.approx([28.5, 31.5])
+    assert {what for _at, what in found} >= {
+        "bottom edge",
+        "top edge",
+        "lid line",
+        "groove (bottom)",
+        "straight key",
+    }
+    assert found == sorted(found)
+
+
+def test_svg_is_in_millimetres() -> None:
+    text = template_svg(plan(revised(BOX, shape=Regular(6, 120.0), slopes_deg=(12.0,)))).decode()
+    wide, high = re.search(
+        r'width="([\d.]+)mm" height="([\d.]+)mm" viewBox="0 0 ([\d.]+) ([\d.]+)"', text
+    ).groups()[:2]  # type: ignore[union-attr]
+    assert f'viewBox="0 0 {wide} {high}"' in text
+    assert "polygon" in text
+    points = [
+        tuple(map(float, pair.split(",")))
+        for pair in re.search(r'<polygon points="([^"]+)"', text)[1].split()
+    ]  # type: ignore[index]
+    assert len(points) == 4
+
+
+def test_from_the_command_line(tmp_path, capsys) -> None:  # type: ignore[no-untyped-def]
+    path = tmp_path / "box.peristyle"
+    files.save(path, examples.load("Star-chart box"))
+    assert (
+        main(
+            [
+                "export",
+                str(path),
+                "--template",
+                str(tmp_path / "t.pdf"),
+                "--template-svg",
+                str(tmp_path / "t.svg"),
+            ]
+        )
+        == 0
+    )
+    assert (tmp_path / "t.pdf").read_bytes().startswith(b"%PDF")
+    assert b"<svg" in (tmp_path / "t.svg").read_bytes()
+    capsys.readouterr()

@@ -16,6 +16,7 @@ from peristyle.core.errors import PeristyleError
 from peristyle.wood.photo import Lens, Photo, Pixels, Plane, Points, plane_of, unbent
 
 _MOST_K1: Final = 0.3  # no lens that pictures are taken with bends more (our assumption)
+_SAGS_K1: Final = 0.12  # edges are looked for as far off as this bends them
 _USUAL: Final = (0.1, 0.003)  # how large the two numbers of a lens are (our assumption)
 _STEEP: Final = 0.5  # of the steepest rise on a line
 _NEAR_PX: Final = 3.0  # how far corners set by hand are moved at the most
@@ -308,7 +309,7 @@ def _sag(shape: tuple[int, ...], a: Points, b: Points) -> float:
     span = float(np.linalg.norm(b - a))
     unit = (b - a) / span
     aside = abs(float((a - middle) @ np.array([-unit[1], unit[0]])))
-    return _MOST_K1 * aside * (span / 2 / half) ** 2 + 0.002 * span
+    return _SAGS_K1 * aside * (span / 2 / half) ** 2 + 0.0006 * span
 
 
 def _inward(quad: Points, k: int) -> Points:
@@ -351,24 +352,31 @@ def _meet(first: tuple[Points, Points], second: tuple[Points, Points]) -> Points
 def _unlike_the_bench_about(pixels: Pixels, corners: Points) -> NDArray[np.float32]:
     """How far each point's colour is on the way from the bench's to the board's, near an outline that is known.
 
-    Both are taken from strips beside the outline, so that the bench may be of any kind.
+    Both are taken from strips beside the outline, so that the bench may be of any kind; what both spread by, as where
+    the light falls off, counts least.
     """
     lab = cv2.cvtColor(pixels.astype(np.float32) / np.float32(255.0), cv2.COLOR_RGB2LAB)
-    inner, outer = np.zeros(pixels.shape[:2], np.uint8), np.zeros(pixels.shape[:2], np.uint8)
-    middle = corners.mean(axis=0)
-    spans = np.linalg.norm(np.roll(corners, -1, axis=0) - corners, axis=1)
-    wide = min(spans[1], spans[3])
-    for mask, grow in ((inner, -0.12), (outer, 0.12)):
-        away = corners - middle
-        unit = away / np.linalg.norm(away, axis=1, keepdims=True)
-        cv2.fillConvexPoly(mask, np.round(corners + unit * grow * wide).astype(np.int32), 1)
-    board = lab[inner > 0]
-    cv2.fillConvexPoly(outer, np.round(corners + (corners - middle) * 0.02).astype(np.int32), 0)
-    bench = lab[outer > 0]
+    masks = []
+    for grow, but in ((-0.04, -0.3), (0.3, 0.06)):
+        mask = np.zeros(pixels.shape[:2], np.uint8)
+        cv2.fillConvexPoly(mask, np.round(_grown(corners, grow)).astype(np.int32), 1)
+        cv2.fillConvexPoly(mask, np.round(_grown(corners, but)).astype(np.int32), 0)
+        masks.append(mask)
+    board, bench = (lab[mask > 0] for mask in masks)
     if len(board) < 50 or len(bench) < 50:
         return lab[..., 0].astype(np.float32)
-    away = np.median(board, axis=0) - np.median(bench, axis=0)
-    spread = np.maximum(bench.std(axis=0) + board.std(axis=0), 1.0)
-    weight = away / spread**2
+    spread = np.cov(board, rowvar=False) + np.cov(bench, rowvar=False) + np.eye(3)
+    weight = np.linalg.solve(spread, np.median(board, axis=0) - np.median(bench, axis=0)).astype(np.float32)
     made: NDArray[np.float32] = ((lab - np.median(bench, axis=0)) @ weight).astype(np.float32)
+    return made
+
+
+def _grown(corners: Points, share: float) -> Points:
+    """An outline with every edge moved outward by a share of the board's width, or inward."""
+    ahead, behind = np.roll(corners, -1, axis=0) - corners, np.roll(corners, 1, axis=0) - corners
+    lengths = np.linalg.norm(ahead, axis=1)
+    wide = min(lengths[1], lengths[3])
+    ahead /= lengths[:, None]
+    behind /= np.linalg.norm(behind, axis=1, keepdims=True)
+    made: Points = corners - (ahead + behind) * share * wide
     return made

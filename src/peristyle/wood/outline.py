@@ -21,6 +21,9 @@ _USUAL: Final = (0.1, 0.003)  # how large the two numbers of a lens are (our ass
 _STEEP: Final = 0.5  # of the steepest rise on a line
 _NEAR_PX: Final = 3.0  # how far corners set by hand are moved at the most
 _FINEST: Final = 2600.0  # columns or rows of the picture that edges are looked for in
+# How much a point off a corner counts beside a point off an edge: of one found unaided, of one set by hand.
+_FOUND: Final = 0.1
+_SET: Final = 4.0
 _FREE: Final = 60  # how many places along the edges stray each by itself
 _STRAYS_PX: Final = 0.3  # how far a place on an edge is off by itself
 _COUNTS: Final = (420, 60)  # places looked at along a long edge and along a short one
@@ -59,7 +62,7 @@ def outline(photo: Photo) -> Points | None:
         quad = refined
     corners = in_order(quad) / share
     # Once more on a finer picture, where the outline is known.
-    found = _settled(photo, corners / photo.share, ends=True, reach_px=7.0)
+    found = _settled(photo, corners / photo.share, ends=True, reach_px=7.0, held=_FOUND)
     return found.corners if found else corners / photo.share
 
 
@@ -158,9 +161,9 @@ def lens_of(photo: Photo, corners: Points) -> Lens:
 
 def _about(photo: Photo, corners: Points) -> _Settled | None:
     """Corners and lens near corners that are known: with the short edges where those are the board's own."""
-    found = _settled(photo, corners, ends=True, reach_px=7.0)
+    found = _settled(photo, corners, ends=True, reach_px=7.0, held=_SET)
     if found is None or _moved(found, corners) > _NEAR_PX:
-        found = _settled(photo, corners, ends=False, reach_px=4.0)
+        found = _settled(photo, corners, ends=False, reach_px=4.0, held=_SET)
     return found
 
 
@@ -168,7 +171,7 @@ def _moved(found: _Settled, corners: Points) -> float:
     return float(np.linalg.norm(found.corners - corners, axis=1).max())
 
 
-def _settled(photo: Photo, corners: Points, *, ends: bool, reach_px: float) -> _Settled | None:
+def _settled(photo: Photo, corners: Points, *, ends: bool, reach_px: float, held: float) -> _Settled | None:
     """Corners, in the photograph's own points, and lens from all places where the bench ends; None where the long
     edges cannot be followed.
 
@@ -177,12 +180,14 @@ def _settled(photo: Photo, corners: Points, *, ends: bool, reach_px: float) -> _
     """
     share = min(1.0, _FINEST / max(photo.pixels.shape[:2]))
     found = _settled_in(
-        _smaller(photo.pixels, share), corners * photo.share * share, ends=ends, reach_px=reach_px
+        _smaller(photo.pixels, share), corners * photo.share * share, ends=ends, reach_px=reach_px, held=held
     )
     return found._replace(corners=found.corners / share / photo.share) if found else None
 
 
-def _settled_in(pixels: Pixels, corners: Points, *, ends: bool, reach_px: float) -> _Settled | None:
+def _settled_in(
+    pixels: Pixels, corners: Points, *, ends: bool, reach_px: float, held: float
+) -> _Settled | None:
     apart = _unlike_the_bench_about(pixels, corners)
     size = (pixels.shape[1], pixels.shape[0])
     now = _Settled(corners, Lens())
@@ -201,7 +206,7 @@ def _settled_in(pixels: Pixels, corners: Points, *, ends: bool, reach_px: float)
             if len(points) < 20:
                 return None
             seen.append((k, points))
-        now = _fitted(seen, now, corners, size, ends=ends, loose=step == 0)
+        now = _fitted(seen, now, corners, size, ends=ends, held=held, loose=step == 0)
         if not np.isfinite(now.corners).all():
             return None
     return now
@@ -255,6 +260,7 @@ def _fitted(
     size: tuple[int, int],
     *,
     ends: bool,
+    held: float,
     loose: bool,
 ) -> _Settled:
     """The corners and the lens that bring all places onto their edges."""
@@ -284,7 +290,7 @@ def _fitted(
         count = sum(len(points) for _k, points in told)
         hold = [values[8:] / _USUAL * _STRAYS_PX * math.sqrt(count / _FREE)]
         hold.append((off @ along) * (0.02 if ends else 20.0))
-        hold.append(((off - (off @ along)[:, None] * along) * 0.1).ravel())
+        hold.append(((off - (off @ along)[:, None] * along) * held).ravel())
         return np.concatenate([*found, *hold])
 
     first = np.concatenate([start.corners.ravel(), start.lens])

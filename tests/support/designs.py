@@ -5,8 +5,10 @@ from typing import get_args
 
 from msgspec.structs import replace
 
+from peristyle.model import corner_edits
 from peristyle.model.design import (
     Alternating,
+    CornerBlocks,
     Dividers,
     Feet,
     House,
@@ -153,6 +155,39 @@ def random_breaks(job: Job) -> Job:
     return revised(job, breaks=tuple(breaks))
 
 
+def random_corners(job: Job) -> Job:
+    """Now and then other keys, splines or corner blocks, of a chance of its own."""
+    chance, count = random.Random(f"{job.design!r}"), job.design.side_count
+    if chance.random() > 0.35:
+        return job
+    corners = tuple(sorted(chance.sample(range(count), chance.randint(1, min(4, count)))))
+    if job.design.joints.keys is not None:
+        kind = chance.choice(("straight", "veneer", "dovetail"))
+        job = corner_edits.with_key_kind(job, "keys", kind)
+        keys = replace(
+            job.design.joints.keys, slant_deg=chance.choice((0.0, 12.0, -30.0)), lie=chance.choice(("square", "level")),
+            placed=chance.choice(("few", "even", "spaced")), spacing_mm=chance.uniform(4, 60),
+            corners=chance.choice(((), corners)),
+        )  # fmt: skip
+        job = revised(job, keys=keys)
+        if chance.random() < 0.4:
+            job = corner_edits.with_kinds_at(job, corners[0], chance.choice(("other", "both", "none")))
+    if chance.random() < 0.5:
+        job = corner_edits.with_spline_count(job, chance.choice((1, 2)))
+        splines = job.design.joints.splines
+        assert splines is not None
+        if chance.random() < 0.5:
+            splines = replace(
+                splines, depth_mm=chance.uniform(1, 12), place_mm=chance.uniform(1, 12), corners=corners,
+                stop_bottom_mm=chance.choice((0.0, 15.0)), thickness_mm=chance.uniform(1, 6),
+            )  # fmt: skip
+        job = revised(job, splines=splines)
+    if chance.random() < 0.3:
+        leg = chance.uniform(2, 30)
+        job = revised(job, corner_blocks=CornerBlocks(leg_mm=leg, corners=chance.choice(((), corners))))
+    return job
+
+
 def random_design(chance: random.Random, most_sides: int = 12) -> Job:
     """One box. Most could be made; some contradict themselves."""
     shape = random_shape(chance, most_sides)
@@ -230,4 +265,4 @@ def random_design(chance: random.Random, most_sides: int = 12) -> Job:
         if chance.random() < 0.3
         else (),
     )
-    return random_breaks(made)
+    return random_corners(random_breaks(made))

@@ -20,7 +20,7 @@ from peristyle.commands.reading import (
 )
 from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.core.lengths import Format, parse_pitch, split_list
-from peristyle.model import corner_fields, edits, fields
+from peristyle.model import corner_edits, corner_fields, edits, fields
 from peristyle.model.design import (
     Dividers,
     GrooveWay,
@@ -137,7 +137,15 @@ def _other_arguments(parser: argparse.ArgumentParser) -> None:
     add("--method", choices=get_args(Method))
     add("--wood")
     add("--seed", type=int)
-    add("--keys", metavar="N", help="straight keys at every corner")
+    add("--keys", metavar="N", help="keys at every corner")
+    add(
+        "--key-kind",
+        choices=("straight", "veneer", "dovetail"),
+        help="what the keys are, straight if not given",
+    )
+    add("--key-slant", metavar="DEG", help="how the slots slant on the faces")
+    add("--splines", choices=("1", "2"), help="loose splines in every miter")
+    add("--corner-blocks", action="store_true", help="blocks fitted into the corners from inside")
     add("--key-positions", metavar="H,…", help="heights of their middles, in place of a count")
     add(
         "--machine",
@@ -276,12 +284,30 @@ def _with_parts(job: Job, options: argparse.Namespace, reader: Reader) -> Job:
         job = set_checked(job, corner_fields.KEY_FIELDS["keys"].number, options.keys, "--keys")
     job = _with_machine(job, options)
     job = _with_inner(job, options, reader)
+    job = _with_corners(job, options)
     if options.key_positions is not None and job.design.joints.keys:
         heights = tuple(
             reader.length(text, "--key-positions")
             for text in split_list(options.key_positions, comma_parts=True)
         )
         job = revised(job, keys=replace(job.design.joints.keys, positions_mm=heights))
+    return job
+
+
+def _with_corners(job: Job, options: argparse.Namespace) -> Job:
+    """The kind of the keys, splines, corner blocks."""
+    if options.key_kind is not None or options.key_slant is not None:
+        keys = job.design.joints.keys
+        if keys is None:
+            raise PeristyleError("--key-kind and --key-slant speak of keys: say how many, with --keys 2.")
+        if options.key_kind not in (None, "straight"):
+            job = corner_edits.with_key_kind(job, "keys", options.key_kind)
+        if options.key_slant is not None:
+            job = set_checked(job, corner_fields.KEY_FIELDS["keys"].slant, options.key_slant, "--key-slant")
+    if options.splines is not None:
+        job = corner_edits.with_spline_count(job, int(options.splines))
+    if options.corner_blocks:
+        job = corner_edits.with_corner_blocks(job, True)
     return job
 
 

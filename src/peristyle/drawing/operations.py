@@ -23,6 +23,7 @@ from peristyle.drawing.operations_tools import (
     held_picture,
     marked_picture,
     miter_saw_picture,
+    on_miter_picture,
     rabbet_picture,
     resaw_picture,
     routed_groove_picture,
@@ -75,6 +76,7 @@ def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
         "glue": _ring,
         "panel": _panel,
         "keys": _keys,
+        "spline_groove": on_miter_picture,
         "lid": _lid,
         "dado": dado_picture,
         "divider": _crosscut,
@@ -395,12 +397,17 @@ def _keys(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
         Path((left, (0.0, 0.0), right, (right[0] + 14, right[1]), (right[0] + 14, -10.0),
               (left[0] - 14, -10.0), (left[0] - 14, left[1])), "machine", "tint", weight=1.0),
         Path(box(-2.0, -24.0, 2.0, 8.0), "blade", "solid"),
-        Label((0.0, 44.0), f"cradle {fmt.angle(angle)}", "follows", 10.0),
+        Label((0.0, 44.0), f"cradle {fmt.angle(angle)}" + _tip_told(step, fmt), "follows", 10.0),
         Label((8.0, -24.0), f"deep {fmt.length(step.amount('height'))}", "decided", 11.0, bold=True, anchor="left"),
         Label((-8.0, -24.0), "fence " + " · ".join(fmt.length(f) for f in step.values("fence")), "decided", 11.0,
               bold=True, anchor="right"),
     ]  # fmt: skip
     return shapes
+
+
+def _tip_told(step: Step, fmt: Format) -> str:
+    tip = step.value("tip")
+    return f", tipped {fmt.angle(abs(tip))}" if tip else ""
 
 
 def _lid(plan: Plan, step: Step, fmt: Format) -> list[Shape]:

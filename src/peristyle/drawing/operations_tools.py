@@ -343,3 +343,38 @@ def resaw_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
             anchor="left",
         ),
     ]
+
+
+def on_miter_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    """Seen along the corner: the piece stands on its miter face in a carrier, the inside arris against the fence."""
+    bevel = math.radians(step.numbers.get("bevel_deg", 45.0))
+    thick, far, deep, wide = 20.0, 62.0, 9.0, 6.0
+    joint = thick / math.cos(bevel)
+    # Up the piece from its miter face, which lies on the table from the fence on: it leans by the bevel.
+    up = (math.sin(bevel) * far, math.cos(bevel) * far)
+    left = -40.0
+    piece = ((left, 0.0), (left + joint, 0.0), (left + joint + up[0], up[1]), (left + up[0], up[1]))
+    if step.numbers.get("bevel_deg", 0.0) < 0:
+        piece = tuple((2 * left + joint - x, y) for x, y in piece)  # type: ignore[assignment]
+    at = left + joint * 0.32
+    groove = box(at, 0.0, at + wide, deep)
+    carrier = ((left + joint, 0.0), (left + joint + up[0], up[1]), (left + joint + up[0] + 34.0, up[1]),
+               (left + joint + up[0] + 34.0, 0.0))  # fmt: skip
+    fences = " · ".join(fmt.length(f) for f in step.values("fence"))
+    cutter = _router_bit(at, wide, deep) if step.tool == "router_table" else [
+        Path(box(at, -24.0, at + wide, deep), "blade", "solid")
+    ]  # fmt: skip
+    return [
+        *table_top(),
+        Path(carrier, "machine", "tint", weight=0.8),
+        Path(piece, "wood", "hatch", weight=1.4),
+        Path(groove, "paper", "solid", weight=0.8),
+        *cutter,
+        Path(box(left - 12.0, 0.0, left, 40.0), "machine", "solid"),
+        Label((left - 6.0, 40.0), "fence", "quiet", 8.5, shift=(0.0, 8.0)),
+        Label((left - 14.0, 6.0), "inside arris", "quiet", 8.5, anchor="right"),
+        Label((left + joint + up[0] + 17.0, up[1] * 0.45), "carrier", "quiet", 8.5),
+        Label((at + wide + 5.0, -14.0), f"deep {fmt.length(step.amount('height'))}", "decided", 11.0, bold=True,
+              anchor="left"),
+        Label((left - 4.0, -14.0), f"fence {fences}", "decided", 11.0, bold=True, anchor="right"),
+    ]  # fmt: skip

@@ -5,6 +5,7 @@ from functools import cached_property
 from peristyle.model.design import Joints, replace, side_name
 from peristyle.model.job import Job
 from peristyle.planning.corners.blocks import plan_corner_blocks
+from peristyle.planning.corners.frame import frames_of
 from peristyle.planning.corners.keys import KeysPlan, plan_keys
 from peristyle.planning.corners.splines import plan_splines
 from peristyle.planning.findings import Finding
@@ -78,7 +79,7 @@ def plan(job: Job, kinds: tuple[Kind, ...] = KINDS) -> Plan:
     found += [finding for kind in kinds for finding in kind.findings(settled)]
     return Plan(
         job, ring, wrap, section, settled.keys, contents, liner, dividers, settled.splines, settled.corner_blocks,
-        tuple(sorted(found, key=lambda f: _WEIGHT[f.severity])), kinds,
+        settled.frames, tuple(sorted(found, key=lambda f: _WEIGHT[f.severity])), kinds,
     )  # fmt: skip
 
 
@@ -88,13 +89,13 @@ def _with_corners(settled: Settled, kinds: tuple[Kind, ...]) -> Settled:
     if joints == _NO_JOINTS:
         return settled
     others = [kind for kind in kinds if kind.name not in ("key", "spline")]
+    settled = replace(settled, frames=frames_of(settled.ring))
     cuts = cut_into(settled, others) if joints.keys or joints.other_keys or joints.splines else {}
-    splines = plan_splines(settled.job, settled.ring, cuts)
-    settled = replace(
-        settled, splines=splines, corner_blocks=plan_corner_blocks(settled.job, settled.ring, settled.section)
-    )
+    splines = plan_splines(settled.job, settled.ring, settled.frames, cuts)
+    blocks = plan_corner_blocks(settled.job, settled.ring, settled.frames, settled.section)
+    settled = replace(settled, splines=splines, corner_blocks=blocks)
     for kind in kinds:
         if kind.name == "spline" and splines.splines:
             for piece, feature in kind.features(settled):
                 cuts.setdefault(piece, []).append(feature)
-    return replace(settled, keys=plan_keys(settled.job, settled.ring, settled.section, cuts))
+    return replace(settled, keys=plan_keys(settled.job, settled.ring, settled.frames, settled.section, cuts))

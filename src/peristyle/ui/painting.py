@@ -169,6 +169,23 @@ def _path(painter: QPainter, shape: Path, fit: Fit, theme: Theme, plain: QColor)
             colour.setAlpha(150 if shape.role == "paper" else 60)
         painter.setBrush(colour)
     painter.drawPolygon(polygon)
+    if shape.role == "key" and shape.fill == "solid" and polygon.count() == 4:
+        key_grain(painter, polygon, key_colour(plain))
+
+
+def key_grain(painter: QPainter, polygon: QPolygonF, colour: QColor) -> None:
+    """A few lines along a key: its grain crosses the joint."""
+    a, b, c, d = (polygon.at(i) for i in range(4))
+    along, up = (b - a).manhattanLength(), (d - a).manhattanLength()
+    if along < up:
+        a, b, c, d = b, c, d, a
+    if min(along, up) < 5.0:
+        return
+    line = QColor(colour.lighter(140) if colour.lightness() < 128 else colour.darker(118))
+    line.setAlpha(150)
+    painter.setPen(QPen(line, 0.7))
+    for share in (0.28, 0.55, 0.8):
+        painter.drawLine(a + (d - a) * share, b + (c - b) * share)
 
 
 def texture(

@@ -1,7 +1,7 @@
 """Blocks fitted into the corners from inside: where they stand, what they are cut from, and what is in their way."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
 
@@ -9,7 +9,7 @@ from peristyle.core.planes import Vector
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import CornerBlocks
 from peristyle.model.job import Job
-from peristyle.planning.corners.frame import Frame, along, frames_of
+from peristyle.planning.corners.frame import Frame, along
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.section.levels import SectionPlan
@@ -46,7 +46,9 @@ class BlocksPlan(Struct, frozen=True):
     findings: tuple[Finding, ...] = ()
 
 
-def plan_corner_blocks(job: Job, ring: RingPlan, section: SectionPlan) -> BlocksPlan:
+def plan_corner_blocks(
+    job: Job, ring: RingPlan, corners: Sequence[Frame], section: SectionPlan
+) -> BlocksPlan:
     """Blocks for the corners that are to have them."""
     wanted = job.design.joints.corner_blocks
     if wanted is None or not ring.corners or not ring.stands:
@@ -54,7 +56,7 @@ def plan_corner_blocks(job: Job, ring: RingPlan, section: SectionPlan) -> Blocks
     low, high = _levels(job, wanted, section)
     frames = [
         frame
-        for frame in frames_of(ring)
+        for frame in corners
         if not frame.lapped and (not wanted.corners or frame.index in wanted.corners)
     ]
     made = tuple(

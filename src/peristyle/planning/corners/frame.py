@@ -53,6 +53,20 @@ class Frame(Struct, frozen=True, dict=True):
         """Whether anything let in across it can lie level: both faces lean alike."""
         return abs(self.across[2]) < 1e-7
 
+    @property
+    def looks(self) -> tuple[float, ...]:
+        """What is the same for corners that differ only in where they stand."""
+        values = (
+            self.half_rad,
+            self.lean_deg,
+            *self.walls_mm,
+            self.back[2],
+            self.on[2],
+            self.edge[2],
+            self.joint_mm,
+        )
+        return tuple([round(v, 7) for v in values])
+
     def at(self, height_mm: float) -> Vector:
         """The arris at a height over the box's bottom edge."""
         return along(self.vertex, (height_mm / self.edge[2], self.edge))

@@ -63,16 +63,37 @@ def keep_outs(keys: Keys, ring: RingPlan, section: SectionPlan, slot: Slot, cuts
     yield from found.values()
 
 
+def looks_of(ring: RingPlan, corner: int, cuts: Cuts) -> tuple[object, ...]:
+    """What is the same for corners with the same cuts about them: each cut as it lies beside the corner."""
+    found: list[object] = []
+    for index, at_end in ((corner, True), ((corner + 1) % len(ring.sides), False)):
+        side = ring.sides[index]
+        foot = side.outer_face[1][0] if at_end else 0.0
+        for feature in cuts.get(f"side.{side.name}", ()):
+            if feature.kind in _LATER:
+                continue
+            if feature.kind in ("groove", "rabbet"):  # these run past both ends: how long they are is nothing
+                found.append((feature.kind, feature.id.rsplit(".", 1)[1], feature.profile))
+                continue
+            points = [v for x, y, z in points_of(feature, side.thickness_mm) for v in (x - foot, y, z)]
+            found.append((feature.kind, *(round(v, 3) + 0.0 for v in points)))
+    return tuple(found)
+
+
 def _meets(slot: Slot, place: Place, side: SidePlan, feature: Feature) -> bool:
     """Whether a slot would open into a feature, whatever height it lay at: both seen along the arris."""
     frame = slot.frame
+    corners = [place.of(point) for point in points_of(feature, side.thickness_mm)]
+    deepest = slot.depth_mm + slot.thickness_mm * abs(math.tan(slot.tip_rad))
+    if min(dot(along(p, (-1.0, frame.vertex)), frame.inward) for p in corners) > deepest:
+        return False  # all of it lies deeper than the slot's floor
 
     def seen(points: Iterable[Vector]) -> Points:
         aways = [along(p, (-1.0, frame.vertex)) for p in points]
         return hull([(dot(away, frame.across), dot(away, frame.inward)) for away in aways])
 
     own = seen(point for sign in (-1.0, 1.0) for point in slot.cheek(sign))
-    other = seen(place.of(point) for point in points_of(feature, side.thickness_mm))
+    other = seen(corners)
     if len(own) < 3 or len(other) < 3:
         return False
     shared = clipped(own, other)

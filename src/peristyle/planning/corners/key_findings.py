@@ -10,9 +10,9 @@ from peristyle.model.design import side_name
 from peristyle.model.job import Job
 from peristyle.model.tools import Bit
 from peristyle.planning.corners import placing
-from peristyle.planning.corners.frame import Frame, frames_of
+from peristyle.planning.corners.frame import Frame
 from peristyle.planning.corners.keep_outs import KeepOut
-from peristyle.planning.corners.keys import KeyPlan, KeySet, KeysPlan, SetName, slot_at
+from peristyle.planning.corners.keys import KeyPlan, KeySet, KeysPlan, SetName
 from peristyle.planning.cutters import key_cutter
 from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
 from peristyle.planning.form.ring import RingPlan
@@ -27,9 +27,9 @@ _CODES: Final[dict[str, str]] = {
 _LEAST_FACE: Final = 1 / 3  # of the bit's width, what a dovetail keeps at the arris (our rule)
 
 
-def key_findings(job: Job, ring: RingPlan, plan: KeysPlan) -> Iterator[Finding]:
+def key_findings(job: Job, ring: RingPlan, corners: Sequence[Frame], plan: KeysPlan) -> Iterator[Finding]:
     """Everything about keys, set by set."""
-    frames = {frame.index: frame for frame in frames_of(ring)} if plan.sets else {}
+    frames = {frame.index: frame for frame in corners}
     for one in plan.sets:
         own = [key for key in plan.keys if key.set == one.name]
         yield from _room_findings(job, one, plan)
@@ -150,8 +150,11 @@ def _place_findings(
     """Keys that reach past the box, or into what they must keep clear of: each height once, at its first corner."""
     box, respread = job.design.form.height_mm, _respread(one)
     said: set[tuple[str, str, float]] = set()
+    by_corner: dict[int, list[KeepOut]] = {}
+    for out in outs:
+        by_corner.setdefault(out.corner, []).append(out)
     for key in made:
-        down, up = slot_at(job, frames[key.corner], key).reach_mm
+        down, up = key.reach_mm
         low, high = key.height_mm - down, key.height_mm + up
         numbers = {"height_mm": key.height_mm, "box_mm": box}
         half = key.thickness_mm / 2
@@ -160,9 +163,9 @@ def _place_findings(
                 said.add(("out", "", key.height_mm))
                 yield Finding("key_outside_box", "stop", _PLACE, numbers, (respread,))
             continue
-        for out in outs:
+        for out in by_corner.get(key.corner, ()):
             overlap = min(high, out.high_mm) - max(low, out.low_mm)
-            if out.corner != key.corner or overlap <= DEFAULT.length_mm:
+            if overlap <= DEFAULT.length_mm:
                 continue
             if (out.why, out.of, key.height_mm) in said:
                 continue
@@ -179,7 +182,7 @@ def _leaning_findings(
     """Slots that leave the side at an edge, and level ones where the faces do not lean alike."""
     top, over, corner = job.design.form.height_mm, 0.0, 0
     for key in made:
-        down, up = slot_at(job, frames[key.corner], key).reach_mm
+        down, up = key.reach_mm
         past = max(key.height_mm + up - top, down - key.height_mm)
         if past > over + DEFAULT.length_mm:
             over, corner = past, key.corner

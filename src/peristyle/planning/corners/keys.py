@@ -7,11 +7,11 @@ from typing import Literal
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import KeyKind, Keys
+from peristyle.model.design import KeyKind, Keys, replace
 from peristyle.model.job import Job
 from peristyle.planning.corners import placing
-from peristyle.planning.corners.frame import Frame, Slot, frames_of
-from peristyle.planning.corners.keep_outs import Cuts, KeepOut, keep_outs
+from peristyle.planning.corners.frame import Frame, Slot
+from peristyle.planning.corners.keep_outs import Cuts, KeepOut, keep_outs, looks_of
 from peristyle.planning.cutters import Cutter, key_cutter
 from peristyle.planning.findings import Finding
 from peristyle.planning.form.ring import RingPlan
@@ -29,7 +29,7 @@ class KeyPlan(Struct, frozen=True):
     `number` counts from the bottom at its corner. leg = d/cos(θ/2), base = 2d·tan(θ/2), area = d²·tan(θ/2) for the
     angle θ in which its plane cuts the corner, `angle_deg`; the slot breaks through inside at `breakthrough_mm`. It is
     tipped by `tip_deg` against square to the arris, positive where its floor lies higher. A dovetail is `thickness_mm`
-    wide at its floor and `face_mm` at the arris.
+    wide at its floor and `face_mm` at the arris. It reaches `reach_mm` down and up from its height.
     """
 
     corner: int
@@ -47,6 +47,7 @@ class KeyPlan(Struct, frozen=True):
     angle_deg: float
     face_mm: float
     flare_deg: float
+    reach_mm: tuple[float, float]
 
 
 class KeySetting(Struct, frozen=True):
@@ -141,20 +142,22 @@ def slot_of(keys: Keys, frame: Frame, height_mm: float, box_mm: float) -> Slot:
     return slot if keys.leg_mm is None else slot._replace(depth_mm=keys.leg_mm * math.cos(slot.half_rad))
 
 
-def plan_keys(job: Job, ring: RingPlan, section: SectionPlan, cuts: Cuts) -> KeysPlan:
+def plan_keys(
+    job: Job, ring: RingPlan, corners: Sequence[Frame], section: SectionPlan, cuts: Cuts
+) -> KeysPlan:
     """Keys for the corners that are to have them. `cuts` is what else is cut into the sides."""
     wanted = list(wanted_keys(job))
     if not wanted or not ring.corners:
         return KeysPlan()
     # A roof laid on its walls has no miter there for a key to cross.
-    frames = {frame.index: frame for frame in frames_of(ring) if not frame.lapped}
+    frames = {frame.index: frame for frame in corners if not frame.lapped}
     sets: list[KeySet] = []
     outs: list[KeepOut] = []
     for name, keys in wanted:
         own = [frames[i] for i in keys.corners if i in frames] if keys.corners else list(frames.values())
         if not own:
             continue
-        kept = [out for frame in own for out in _outs_at(job, keys, frame, ring, section, cuts)]
+        kept = _outs(job, keys, own, ring, section, cuts)
         taken = [other for other in sets if {f.index for f in own} & set(other.corners)]
         sets.append(_placed(job, name, keys, own, kept, section, taken))
         outs += kept
@@ -165,11 +168,19 @@ def plan_keys(job: Job, ring: RingPlan, section: SectionPlan, cuts: Cuts) -> Key
     )  # fmt: skip
 
 
-def _outs_at(
-    job: Job, keys: Keys, frame: Frame, ring: RingPlan, section: SectionPlan, cuts: Cuts
+def _outs(
+    job: Job, keys: Keys, frames: Sequence[Frame], ring: RingPlan, section: SectionPlan, cuts: Cuts
 ) -> list[KeepOut]:
-    slot = slot_of(keys, frame, 0.0, job.design.form.height_mm)
-    return list(keep_outs(keys, ring, section, slot, cuts))
+    """What keys must keep clear of at these corners; worked out once for corners that are alike."""
+    found: list[KeepOut] = []
+    alike: dict[tuple[object, ...], list[KeepOut]] = {}
+    for frame in frames:
+        looks = (frame.looks, looks_of(ring, frame.index, cuts))
+        if looks not in alike:
+            slot = slot_of(keys, frame, 0.0, job.design.form.height_mm)
+            alike[looks] = list(keep_outs(keys, ring, section, slot, cuts))
+        found += [replace(out, corner=frame.index) for out in alike[looks]]
+    return found
 
 
 def _placed(
@@ -186,7 +197,8 @@ def _placed(
     if keys.positions_mm:
         return KeySet(name, keys, corners, tuple(sorted(keys.positions_mm)), ())
     box = job.design.form.height_mm
-    reaches = [slot_of(keys, frame, at, box).reach_mm for frame in frames for at in (0.0, box)]
+    unlike = {frame.looks: frame for frame in frames}.values()
+    reaches = [slot_of(keys, frame, at, box).reach_mm for frame in unlike for at in (0.0, box)]
     down, up = max(r[0] for r in reaches), max(r[1] for r in reaches)
     lids = [out for out in outs if out.why == "lid line"]
     gap = placing.apart_mm(keys.thickness_mm)
@@ -213,12 +225,21 @@ def _placed(
 def _numbered(job: Job, sets: Sequence[KeySet], frames: dict[int, Frame]) -> tuple[KeyPlan, ...]:
     """Every key with its number at its own corner, from the bottom."""
     found: list[KeyPlan] = []
+    alike: dict[
+        tuple[object, ...], KeyPlan
+    ] = {}  # but for its height a key is as any at a corner like its own
     for corner, frame in frames.items():
         at = sorted(
             ((height, one) for one in sets if corner in one.corners for height in one.heights_mm),
             key=lambda pair: pair[0],
         )
-        found += [_key(job, one, frame, height, number) for number, (height, one) in enumerate(at, 1)]
+        looks = frame.looks
+        for number, (height, one) in enumerate(at, 1):
+            upper = height > job.design.form.height_mm / 2 + DEFAULT.length_mm
+            first = alike.get((one.name, upper, looks))
+            if first is None:
+                first = alike[one.name, upper, looks] = _key(job, one, frame, height, number)
+            found.append(replace(first, corner=corner, height_mm=height, number=number))
     return tuple(found)
 
 
@@ -240,6 +261,7 @@ def _key(job: Job, one: KeySet, frame: Frame, height: float, number: int) -> Key
         angle_deg=math.degrees(2 * slot.half_rad),
         face_mm=slot.face_mm,
         flare_deg=math.degrees(slot.flare_rad),
+        reach_mm=slot.reach_mm,
     )
 
 

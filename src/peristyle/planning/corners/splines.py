@@ -11,8 +11,8 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Splines
 from peristyle.model.job import Job
 from peristyle.model.tools import Bit, can
-from peristyle.planning.corners.frame import Frame, along, frames_of
-from peristyle.planning.corners.keep_outs import Cuts, box_of
+from peristyle.planning.corners.frame import Frame, along
+from peristyle.planning.corners.keep_outs import Cuts, box_of, looks_of
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
@@ -81,14 +81,14 @@ def deepest_mm(wall_mm: float, place_mm: float, wide_mm: float, bevel_deg: float
     return ((place_mm - wide_mm / 2) * math.cos(bevel) - margin_mm) / -math.sin(bevel)
 
 
-def plan_splines(job: Job, ring: RingPlan, cuts: Cuts) -> SplinesPlan:
+def plan_splines(job: Job, ring: RingPlan, corners: Sequence[Frame], cuts: Cuts) -> SplinesPlan:
     """Splines for the corners that are to have them. `cuts` is what else is cut into the sides."""
     splines = job.design.joints.splines
     if splines is None or not ring.corners or not ring.stands:
         return SplinesPlan()
     frames = [
         frame
-        for frame in frames_of(ring)
+        for frame in corners
         if not frame.lapped and (not splines.corners or frame.index in splines.corners)
     ]
     made = tuple(
@@ -242,7 +242,12 @@ def _met(
 ) -> Iterator[Finding]:
     """What else is cut into the sides where a spline's groove runs: said once for each kind of thing."""
     said: set[str] = set()
+    looked: set[tuple[object, ...]] = set()
     for frame in frames:
+        looks = (frame.looks, looks_of(ring, frame.index, cuts))
+        if looks in looked:
+            continue  # as at a corner before
+        looked.add(looks)
         for index, second in ((frame.index, False), ((frame.index + 1) % len(ring.sides), True)):
             side = ring.sides[index]
             place = stands(ring.slabs[index], side, 0.0).back

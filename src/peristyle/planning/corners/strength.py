@@ -74,13 +74,17 @@ def tried_keys(plan: Settled, kind: Literal["straight", "veneer", "dovetail"]) -
     """Keys of a kind as they would begin on this box."""
     keys = keys_begun(plan.job, kind)
     job = decide(decide(plan.job, "keys", keys), "other_keys", None)
-    return plan_keys(job, plan.ring, plan.section, {})
+    return plan_keys(job, plan.ring, frames_of(plan.ring), plan.section, {})
 
 
 def _tried_splines(plan: Settled) -> SplinesPlan:
-    return plan_splines(decide(plan.job, "splines", splines_begun(plan.job)), plan.ring, {})
+    return plan_splines(
+        decide(plan.job, "splines", splines_begun(plan.job)), plan.ring, frames_of(plan.ring), {}
+    )
 
 
 def _tried_blocks(plan: Settled) -> BlocksPlan:
     blocks = begun(CornerBlocks, plan.job.design.units)
-    return plan_corner_blocks(decide(plan.job, "corner_blocks", blocks), plan.ring, plan.section)
+    return plan_corner_blocks(
+        decide(plan.job, "corner_blocks", blocks), plan.ring, frames_of(plan.ring), plan.section
+    )

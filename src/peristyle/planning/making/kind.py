@@ -11,6 +11,7 @@ from msgspec import Struct
 
 from peristyle.model.job import Job
 from peristyle.planning.corners.blocks import BlocksPlan
+from peristyle.planning.corners.frame import Frame
 from peristyle.planning.corners.keys import KeysPlan
 from peristyle.planning.corners.splines import SplinesPlan
 from peristyle.planning.findings import Finding
@@ -44,6 +45,7 @@ class Settled(Struct, frozen=True, dict=True):
     dividers: DividersPlan
     splines: SplinesPlan = SplinesPlan()
     corner_blocks: BlocksPlan = BlocksPlan()
+    frames: tuple[Frame, ...] = ()  # of every corner, where something strengthens them
 
 
 def _nothing(_plan: Settled) -> tuple[()]:

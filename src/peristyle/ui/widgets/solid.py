@@ -23,7 +23,7 @@ from peristyle.drawing.eye import Eye
 from peristyle.drawing.solid import Face, Solid, solid_words
 from peristyle.model import fields
 from peristyle.planning.plan import Plan
-from peristyle.ui.painting import Planes, key_colour, label_font, texture
+from peristyle.ui.painting import Planes, key_colour, key_grain, label_font, texture
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
@@ -257,6 +257,8 @@ class SolidView(FocusSeen):
                 painter.setPen(bare)
                 painter.setBrush(QColor(20, 12, 6, shade))
                 painter.drawPolygon(polygon)
+            if face.kind == "key" and fine:
+                key_grain(painter, polygon, colours["key"])
             if face.kind not in _MARKS:
                 painter.setPen(joint)
                 if cut:

@@ -7,7 +7,7 @@ from typing import Final
 from peristyle.core.planes import Point, Vector
 from peristyle.model.design import corner_name
 from peristyle.planning.corners.blocks import POINT_MM, BlockPlan, section_of
-from peristyle.planning.corners.frame import Frame, along, frames_of
+from peristyle.planning.corners.frame import Frame, along
 from peristyle.planning.cutters import cutter
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.piece import Edge, Piece, Place
@@ -20,7 +20,7 @@ _TO_SPARE_MM: Final = 60.0  # what a strip that is held while it is ripped is lo
 def _pieces(plan: Settled) -> Iterator[Piece]:
     if not plan.corner_blocks.blocks:
         return
-    frames = frames_of(plan.ring)
+    frames = plan.frames
     for block in plan.corner_blocks.blocks:
         if block.length_mm > 0 and block.deep_mm > 0:
             yield _piece(plan, frames[block.corner], block)
@@ -71,7 +71,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     if not blocks:
         return
     names = [_name(plan, block) for block in blocks]
-    frames = frames_of(plan.ring)
+    frames = plan.frames
     halves = sorted({round(math.degrees(frames[block.corner].half_rad), 4) for block in blocks})
     longest = max(block.length_mm for block in blocks)
     yield "inside", make(

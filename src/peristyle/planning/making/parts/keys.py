@@ -5,8 +5,8 @@ from collections.abc import Iterator, Sequence
 from typing import Final
 
 from peristyle.core.planes import Point, Vector
-from peristyle.model.design import corner_name
-from peristyle.planning.corners.frame import Frame, Slot, along, frames_of
+from peristyle.model.design import corner_name, replace
+from peristyle.planning.corners.frame import Frame, Slot, along
 from peristyle.planning.corners.key_findings import key_findings
 from peristyle.planning.corners.key_stock import Cutting, cutting_of
 from peristyle.planning.corners.keys import KeyPlan, KeySet, KeySetting, slot_at
@@ -23,24 +23,54 @@ SHIM_OVER_MM: Final = 300.0  # the length of cradle that a shim is told for
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
-    frames = frames_of(plan.ring) if plan.keys.keys else ()
-    return (_key(plan, frames[key.corner], key) for key in plan.keys.keys)
+    """Every key; but for its height one is as another of its kind at its corner and in its half."""
+    frames = plan.frames if plan.keys.keys else ()
+    alike: dict[_Alike, tuple[Piece, float]] = {}
+    for key in plan.keys.keys:
+        frame = frames[key.corner]
+        if _alike(key) not in alike:
+            alike[_alike(key)] = (_key(plan, frame, key), key.height_mm)
+        first, at = alike[_alike(key)]
+        place = replace(
+            first.place, origin=along(first.place.origin, ((key.height_mm - at) / frame.edge[2], frame.edge))
+        )
+        name = key_id(plan, key)
+        wedges = tuple(replace(f, id=f"{name}.{f.id.split('.', 3)[3]}") for f in first.features)
+        yield replace(first, id=name, name=f"Key {frame.name} {key.number}", place=place, features=wedges)
+
+
+_Alike = tuple[int, str, float]
+
+
+def _alike(key: KeyPlan) -> _Alike:
+    return key.corner, key.set, key.tip_deg
 
 
 def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
     if not plan.keys.keys:
         return
-    frames, count = frames_of(plan.ring), len(plan.ring.sides)
+    frames, count = plan.frames, len(plan.ring.sides)
     for side in plan.ring.sides:
         place = stands(plan.ring.slabs[side.index], side, 0.0)
-        for key in plan.keys.keys:
-            if key.corner not in (side.index, (side.index - 1) % count):
-                continue
-            slot = slot_at(plan.job, frames[key.corner], key)
-            low, high = (tuple(place.back(p) for p in slot.cheek(sign)) for sign in (-1.0, 1.0))
-            name = f"side.{side.name}.slot.{_corner_id(plan, key.corner)}.{key.number}"
-            deep = slot.depth_mm * math.sin(slot.half_rad)
-            yield f"side.{side.name}", Feature(name, "slot", "show", in_mm=deep, ends=(low, high))
+        zero = place.back((0.0, 0.0, 0.0))
+        for corner in dict.fromkeys((side.index, (side.index - 1) % count)):
+            keys = plan.keys.at(corner)
+            ex, ey, ez = (v - o for v, o in zip(place.back(frames[corner].edge), zero, strict=True))
+            rise = frames[corner].edge[2]
+            alike: dict[_Alike, tuple[Feature, float]] = {}
+            for key in keys:
+                if _alike(key) not in alike:
+                    slot = slot_at(plan.job, frames[corner], key)
+                    ends = tuple(tuple(place.back(p) for p in slot.cheek(sign)) for sign in (-1.0, 1.0))
+                    deep = slot.depth_mm * math.sin(slot.half_rad)
+                    alike[_alike(key)] = (Feature("", "slot", "show", in_mm=deep, ends=ends), key.height_mm)
+                first, at = alike[_alike(key)]
+                run = (key.height_mm - at) / rise
+                moved = tuple(
+                    tuple((x + run * ex, y + run * ey, z + run * ez) for x, y, z in end) for end in first.ends
+                )
+                name = f"side.{side.name}.slot.{_corner_id(plan, corner)}.{key.number}"
+                yield f"side.{side.name}", replace(first, id=name, ends=moved)
 
 
 def _corner_id(plan: Settled, corner: int) -> str:
@@ -212,7 +242,7 @@ def _title(kind: str, *, some: bool) -> str:
 
 
 def _findings(plan: Settled) -> Iterator[Finding]:
-    return key_findings(plan.job, plan.ring, plan.keys)
+    return key_findings(plan.job, plan.ring, plan.frames, plan.keys)
 
 
 KEYS = Kind("key", _pieces, _features, _steps, _findings)

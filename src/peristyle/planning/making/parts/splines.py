@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from peristyle.core.planes import Point
 from peristyle.model.design import Splines, corner_name
-from peristyle.planning.corners.frame import Frame, frames_of
+from peristyle.planning.corners.frame import Frame
 from peristyle.planning.corners.splines import GLUE_ROOM_MM, SplinePlan, bevels_at, body_of, groove_of
 from peristyle.planning.cutters import cutter
 from peristyle.planning.making.kind import Kind, Phase, Settled
@@ -29,7 +29,7 @@ def _name(plan: Settled, spline: SplinePlan) -> str:
 def _pieces(plan: Settled) -> Iterator[Piece]:
     if not plan.splines.splines:
         return
-    frames = frames_of(plan.ring)
+    frames = plan.frames
     for spline in plan.splines.splines:
         if spline.length_mm > 0 and spline.width_mm > 0:
             yield _piece(plan, frames[spline.corner], spline)
@@ -64,7 +64,7 @@ def _piece(plan: Settled, frame: Frame, spline: SplinePlan) -> Piece:
 def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
     if not plan.splines.splines:
         return
-    frames, count, box = frames_of(plan.ring), len(plan.ring.sides), plan.job.design.form.height_mm
+    frames, count, box = plan.frames, len(plan.ring.sides), plan.job.design.form.height_mm
     for spline in plan.splines.splines:
         frame = frames[spline.corner]
         for second in (False, True):

@@ -20,7 +20,7 @@ STOPS_NOT_OF_PIECES = {"wrap", "board"}
 def buildable(seed: int) -> Plan | None:
     """A box whose pieces can be made; one with panels in leaning sides as often as not."""
     chance = random.Random(seed)
-    for _ in range(30):
+    for _ in range(60):
         job = random_design(chance)
         if job.design.side_count > 12:
             continue

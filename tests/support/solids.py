@@ -13,10 +13,14 @@ def whole(piece: Piece) -> manifold3d.Manifold:
     return manifold3d.Manifold.hull_points(np.array(points))
 
 
-def swept(feature: Feature, piece: Piece) -> manifold3d.Manifold:
-    """What a feature takes, in the piece's own frame."""
+def swept(feature: Feature, piece: Piece, past: float = 0.0) -> manifold3d.Manifold:
+    """What a feature takes, in the piece's own frame; a key's slot `past` the faces by a share, as a saw goes."""
     if feature.ends:
-        return manifold3d.Manifold.hull_points(np.array([point for end in feature.ends for point in end]))
+        ends = [np.array(end) for end in feature.ends]
+        if past and feature.kind == "slot":
+            feet = [(end[1] + end[2]) / 2 for end in ends]  # the middle of the floor
+            ends = [foot + (end - foot) * (1.0 + past) for foot, end in zip(feet, ends, strict=True)]
+        return manifold3d.Manifold.hull_points(np.concatenate(ends))
     if feature.outline:
         through = manifold3d.CrossSection([[list(p) for p in feature.flat]]).extrude(feature.depth_mm)
         return (
@@ -43,7 +47,7 @@ def solid(piece: Piece, *, without: tuple[str, ...] = ()) -> manifold3d.Manifold
     made = whole(piece)
     for feature in piece.features:
         if feature.kind not in without:
-            made -= swept(feature, piece)
+            made -= swept(feature, piece, 0.05)
             made.num_tri()  # cut now, one after another: put off and done together they lead the library astray
     return made
 

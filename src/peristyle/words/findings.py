@@ -320,6 +320,8 @@ _TEXTS: Final[dict[str, str]] = {
     "there. Make it less deep, or use a wider bit.",
     "key_level_unlike": "At {corner} the faces do not lean alike: no tip of the cradle lays a slot level there. Let "
     "the keys lie square to the corner.",
+    "key_tipped_far": "At {corner} the cradle would be tipped by {tip_deg}: too far to hold the box, and the slot's "
+    "floor runs out at the arris. Slant the keys less.",
     # --- splines
     "spline_too_deep": "A groove {depth_mm} deep comes nearer than {keep_mm} to the face; here it may go {most_mm} "
     "deep. Make it shallower, or nearer to the inside.",
@@ -419,6 +421,7 @@ _LABELS: Final[dict[str, str]] = {
     "straight_keys": "Use straight keys",
     "dovetail_bit": "Use “{cutter}”, {wide_mm} and {bit_deg}",
     "keys_square": "Lay them square to the corner",
+    "key_slant": "Slant them {slant_deg}",
     "no_splines": "Leave out the splines",
     "spline_apart": "Set the two {apart_mm} apart",
     "spline_place": "Set it {place_mm} from the inside arris",

@@ -36,6 +36,7 @@ def key_findings(job: Job, ring: RingPlan, corners: Sequence[Frame], plan: KeysP
         yield from _depth_findings(job, one, own)
         yield from _cutter_findings(job, one)
         yield from _place_findings(job, one, own, plan.keep_outs, frames)
+        yield from _tip_findings(job, one, own)
         yield from _leaning_findings(job, one, own, frames)
     yield from _side_findings(job, ring, plan)
     yield from _apart_findings(plan)
@@ -174,6 +175,31 @@ def _place_findings(
             names = {"edge": out.why.removesuffix(" edge")} if code == "key_near_edge" else {"what": out.why}
             yield Finding(code, _GRAVE.get(out.why, "stop"), _PLACE,
                           {"height_mm": key.height_mm, "overlap_mm": overlap}, (respread,), names)  # fmt: skip
+
+
+_MOST_TIP_DEG: Final = 45.0  # a cradle tipped further holds nothing (our rule)
+
+
+def _tip_findings(job: Job, one: KeySet, made: Sequence[KeyPlan]) -> Iterator[Finding]:
+    """A cradle tipped so far that the box slides out of it, or that a slot's floor runs out at the arris."""
+    worst = max(made, key=lambda key: abs(key.tip_deg), default=None)
+    if worst is None:
+        return
+    tip = math.radians(abs(worst.tip_deg))
+    runs_out = worst.thickness_mm / 2 * math.tan(tip) > worst.depth_mm * 0.9
+    if abs(worst.tip_deg) <= _MOST_TIP_DEG and not runs_out:
+        return
+    half = math.radians(worst.angle_deg / 2)
+    gentle = math.degrees(math.atan(math.tan(math.radians(20.0)) * math.cos(half)))
+    slant = math.copysign(math.floor(gentle), one.keys.slant_deg)
+    changes = ((_address(one.name, "slant_deg"), slant),)
+    fixes = (Fix("key_slant", changes, {"slant_deg": abs(slant)}), Fix("keys_square", (
+        (_address(one.name, "slant_deg"), 0.0), (_address(one.name, "lie"), "square"),
+    )))  # fmt: skip
+    place = Place("corner", worst.corner, job.design.side_count)
+    yield Finding(
+        "key_tipped_far", "stop", place, {"tip_deg": abs(worst.tip_deg)}, fixes, {"corner": place.text}
+    )
 
 
 def _leaning_findings(

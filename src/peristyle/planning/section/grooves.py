@@ -219,8 +219,10 @@ def _level(slab: Slab, wanted: _Wanted) -> _Made:
     """Walls level, as the panel is: the blade leans by the side's slope. And how far out the panel reaches."""
     width, kerf = wanted.width_mm, wanted.kerf_mm
     low, high = wanted.low_mm, wanted.low_mm + width
-    blade = level_groove_height(slab, wanted.panel.depth_mm, width)
     bottom = wanted.name == "bottom"
+    # A blade wider than the groove takes more at the wall away from the edge: where that is the deeper one, it counts.
+    past = max(0.0, kerf - width) if (slab.sin_slope > 0) != bottom else 0.0
+    blade = level_groove_height(slab, wanted.panel.depth_mm, width + past)
     nears = [low + at if bottom else high - at for at in passes(width, kerf)]
     fences = _fences(slab, wanted, [in_side(slab, slab.inner_mm(z), z)[0] for z in nears])
     # Each pass leaves a floor of its own, plumb, as deep as the blade at its deeper wall.

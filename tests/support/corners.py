@@ -146,6 +146,19 @@ def hopeless_corners() -> Iterator[Job]:
     )
 
 
+def outside(one: manifold3d.Manifold, other: manifold3d.Manifold) -> float:
+    """How much of a solid lies outside another: the least of ways to ask, for where faces all but coincide the library
+    can be led astray in one of them, but not in all.
+    """
+    found = []
+    for turn in ([0.0, 0.0, 0.0], [17.0, 23.0, 31.0], [-41.0, 7.0, 59.0]):
+        a, b = one.rotate(turn), other.rotate(turn)
+        found += [(a - b).volume(), a.volume() - (a ^ b).volume()]
+        if min(found) < 1e-3:
+            break
+    return max(0.0, min(found))
+
+
 def _near(a: float, b: float, wood: float) -> bool:
     return abs(a - b) <= TINY * wood + 1e-3
 
@@ -158,7 +171,7 @@ def misfits(made: Plan) -> Iterator[str]:
     frames = frames_of(made.ring)
     named = {piece.id: piece for piece in made.pieces}
     stops = {finding.code for finding in made.findings if finding.severity == "stop"}
-    for key in made.keys.keys:
+    for key in made.keys.keys if "key_tipped_far" not in stops else ():
         piece = named[f"key.{made.ring.corners[key.corner].name.replace('-', '_')}.{key.number}"]
         yield from _key_misfits(made, key, piece, walls, joined, stops)
     for spline in made.splines.splines:
@@ -188,7 +201,7 @@ def misfits(made: Plan) -> Iterator[str]:
             if f.kind == "spline_groove" and f"spline.{'.'.join(f.id.split('.')[3:])}".startswith(piece.id)
         ]  # fmt: skip
         hollow = manifold3d.Manifold.batch_boolean(grooves, manifold3d.OpType.Add)
-        out = (solid - hollow).volume()
+        out = outside(solid, hollow)
         if out > TINY * solid.volume() + 1e-2:
             yield f"{piece.id} reaches {out:.4f} mm³ out of its grooves"
     for piece in made.pieces:
@@ -213,15 +226,15 @@ def _key_misfits(
         yield f"{piece.id}: {len(cuts)} slots"
         return
     # Both halves are told alike, and the key is what they take.
-    if not _near((cuts[0] ^ cuts[1]).volume(), cuts[0].volume(), wood):
+    if outside(cuts[0], cuts[1]) > TINY * wood + 1e-3:
         yield f"{piece.id}: the slots of its two sides differ"
-    if not _near((solid ^ cuts[0]).volume(), solid.volume(), wood):
-        yield f"{piece.id}: not in its slot by {solid.volume() - (solid ^ cuts[0]).volume():.5f}"
+    if outside(solid, cuts[0]) > TINY * wood + 1e-3:
+        yield f"{piece.id}: not in its slot by {outside(solid, cuts[0]):.5f}"
     if not _near(solid.volume(), cuts[0].volume(), wood):
         yield f"{piece.id}: {solid.volume():.4f} mm³ in a slot of {cuts[0].volume():.4f}"
     away = "key_leaves_side" in stops or "key_outside_box" in stops
     if key.depth_mm < key.breakthrough_mm - 1e-6 and not away:
-        out = solid.volume() - (solid ^ joined).volume()
+        out = outside(solid, joined)
         # Cheeks of a tipped slot reach a little deeper on one side than its middle: that much may show.
         room = abs(math.tan(slot.tip_rad)) * slot.thickness_mm
         if key.depth_mm < key.breakthrough_mm - room and out > TINY * wood + 1e-2:

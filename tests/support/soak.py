@@ -51,7 +51,8 @@ KEYS = (
 )  # fmt: skip
 # Actions that ask in a dialog of their own, or leave.
 QUIET = {"new", "open", "save", "save_as", "cut_list", "sheet_a4", "sheet_letter", "cards_a4",
-         "cards_letter", "template_a4", "template_letter", "template_svg", "plan", "tools", "boards", "photograph", "batch", "quit", "rename",
+         "cards_letter", "template_a4", "template_letter", "template_svg",
+         "plan", "tools", "boards", "photograph", "batch", "quit", "rename",
          "keys_help",
          "angles", "angles_pdf", "about", "full"}  # fmt: skip
 

@@ -26,7 +26,9 @@ def keys_begun(job: Job, kind: KeyKind) -> Keys:
     if kind == "veneer":
         thin = [tool.kerf_mm for tool in job.shop.tools if isinstance(tool, HandSaw | Blade)]
         down = 10.0 if units == "mm" else MM_PER_INCH * 3 / 8
-        return replace(plain, kind="veneer", thickness_mm=min([*thin, 0.7]), leg_mm=down, edge_margin_mm=down)
+        return replace(
+            plain, kind="veneer", thickness_mm=min(thin, default=0.7), leg_mm=down, edge_margin_mm=down
+        )
     if kind == "dovetail":
         bits = [tool for tool in job.shop.tools if isinstance(tool, Bit) and tool.cuts == "dovetail"]
         wide, angle = (

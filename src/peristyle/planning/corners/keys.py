@@ -177,8 +177,10 @@ def _outs(
     for frame in frames:
         looks = (frame.looks, looks_of(ring, frame.index, cuts))
         if looks not in alike:
-            slot = slot_of(keys, frame, 0.0, job.design.form.height_mm)
-            alike[looks] = list(keep_outs(keys, ring, section, slot, cuts))
+            box = job.design.form.height_mm
+            slots = {slot_of(keys, frame, at, box)._replace(height_mm=0.0) for at in (0.0, box)}
+            kept = (out for slot in slots for out in keep_outs(keys, ring, section, slot, cuts))
+            alike[looks] = list(dict.fromkeys(kept))
         found += [replace(out, corner=frame.index) for out in alike[looks]]
     return found
 

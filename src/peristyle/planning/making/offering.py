@@ -18,11 +18,13 @@ USES: Final[dict[str, Use]] = {
     "rip": "rip", "strips": "rip", "strip_bevel": "rip", "heights": "crosscut", "key_stock": "rip",
     "trim": "crosscut", "crosscut": "crosscut", "groove": "groove",
     "rabbet": "rabbet", "dado": "dado", "halve": "dado", "keys": "slot", "lid": "lid", "glue": "glue",
+    "spline_groove": "spline", "spline_stock": "rip", "corner_block": "rip",
 }  # fmt: skip
 _BY_WIDTH: Final = (
     "groove",
     "dado",
     "slot",
+    "spline",
 )  # a rabbet takes any width: what is too wide is buried in the fence
 
 

@@ -89,9 +89,10 @@ def _key(plan: Settled, frame: Frame, key: KeyPlan) -> Piece:
     """
     slot = slot_at(plan.job, frame, key)
     half = slot.thickness_mm / 2
-    low, high = slot.cheek(-1.0, half), slot.cheek(1.0, half)
-    toward = along((0.0, 0.0, 0.0), (-1.0, slot.into))
-    place = Place(low[1], frame.across, toward, slot.over)
+    way = _way(slot)
+    low, high = slot.cheek(-way, half), slot.cheek(way, half)
+    toward, up = along((0.0, 0.0, 0.0), (-1.0, slot.into)), along((0.0, 0.0, 0.0), (way, slot.over))
+    place = Place(low[1], frame.across, toward, up)
 
     def flat(corners: Sequence[Vector]) -> tuple[Point, ...]:
         arris, first, second = (place.back(p) for p in corners)
@@ -117,12 +118,17 @@ def _key(plan: Settled, frame: Frame, key: KeyPlan) -> Piece:
     )
 
 
+def _way(slot: Slot) -> float:
+    """Which cheek is the show face: of keys that slant both ways the larger, so that they are listed as alike."""
+    return -1.0 if slot.tip_rad < 0 else 1.0
+
+
 def _wedges(slot: Slot, place: Place, name: str) -> Iterator[Feature]:
     """What is off a dovetail's two cheeks: between the cheek and the blank's own face, from the floor to the arris."""
     run, half, tan = slot.base_mm, slot.thickness_mm / 2, math.tan(slot.flare_rad)
     deep = slot.depth_mm + slot.thickness_mm * abs(math.tan(slot.tip_rad))
     middle = slot.frame.at(slot.height_mm)
-    for sign, word in ((-1.0, "below"), (1.0, "above")):
+    for sign, word in ((-_way(slot), "below"), (_way(slot), "above")):
         outlines = []
         for far in (-run, run):
             corners = []

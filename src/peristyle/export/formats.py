@@ -89,7 +89,7 @@ FORMATS: Final = (
         "template", "--template", ".pdf", "the templates, full size", _template,
         (
             Row("Export te&mplates, A4…", "", "Corners and story stick at full size, as PDF on A4", "a4"),
-            Row("Export templates, Lette&r…", "", "Corners and story stick at full size, as PDF on Letter", "letter"),
+            Row("E&xport templates, Letter…", "", "Corners and story stick at full size, as PDF on Letter", "letter"),
         ),
     ),
     ExportFormat(

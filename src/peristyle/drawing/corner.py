@@ -40,7 +40,8 @@ def corner_drawing(plan: Plan, corner: int, key: int | None, fmt: Format) -> Dra
     faces = Faces(plan, frame)
     shapes, tags, handles = faces.shapes(), [*faces.tags(fmt)], [*faces.handles()]
     marked = any(out.corner == corner for out in plan.keys.keep_outs)
-    x = faces.half + faces.tall * (0.3 if marked else 0.06)
+    beside = 0.06 if not marked else 0.46 if plan.splines.at(corner) else 0.3  # words stand there
+    x = faces.half + faces.tall * beside
     joint = _joint_face(plan, frame, faces, x)
     section = _section(plan, frame, faces, joint.bounds[2] if joint else x, picked, fmt)
     for part in (*((joint,) if joint else ()), section):

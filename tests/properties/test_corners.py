@@ -1,11 +1,13 @@
 """Strengthened corners as solids: keys fill their slots, splines their grooves, nothing is where it must not be."""
 
+import manifold3d
 import pytest
 
-from peristyle.model.job import Job, revised
+from peristyle.model.job import Job, job_of, revised
 from peristyle.model.tools import Bit
 from peristyle.planning.plan import plan
 from support import bench, corners, glued
+from support.solids import in_box, placed, swept
 
 
 @pytest.mark.parametrize("seed", range(0, 60, 2))
@@ -53,3 +55,31 @@ def test_one_wrong_setting_is_caught(operation: str, gauge: str) -> None:
     )
     wrong = tuple(bench.settings_moved(s, gauge, 0.3) if s.operation == operation else s for s in made.steps)
     assert glued.wrongly_glued(made, wrong) if operation == "keys" else bench.wrongly_made(made, wrong)
+
+
+@pytest.mark.parametrize("style", ["pie", "ring"])
+def test_splines_between_segments_lie_in_their_grooves(style: str) -> None:
+    segments = Segments(style=style, ring_mm=30.0, spline_mm=1.5)  # type: ignore[arg-type]
+    made = plan(
+        job_of(
+            shape=Regular(8, 90.0),
+            height_mm=80.0,
+            thicknesses_mm=(10.0,),
+            bottom=Panel(thickness_mm=6.0, segments=segments),
+        )
+    )
+    assert made.buildable
+    splines = [piece for piece in made.pieces if piece.id.startswith("segment_spline.")]
+    cut = [piece for piece in made.pieces if piece.part == "segment"]
+    assert len(splines) == len(cut) == 8
+    grooves = manifold3d.Manifold.batch_boolean(
+        [in_box(piece, swept(feature, piece)) for piece in cut for feature in piece.features],
+        manifold3d.OpType.Add,
+    )
+    for spline in splines:
+        assert corners.outside(placed(spline), grooves) < 1e-3
+    # The two grooves of a segment do not meet.
+    first, second = (swept(feature, cut[0]) for feature in cut[0].features)
+    assert (first ^ second).volume() < 1e-6
+    order = [step.operation for step in made.steps]
+    assert order.index("segment") < order.index("segment_groove") < order.index("segment_glue")

@@ -18,6 +18,7 @@ from peristyle.model.design import (
     Panel,
     Rectangle,
     Regular,
+    Segments,
     replace,
 )
 from peristyle.model.job import Job, job_of, revised
@@ -134,6 +135,9 @@ def hopeless_corners() -> Iterator[Job]:
     yield revised(bare, tools=(Bit(name="Wide bit", width_mm=5.0),))
     yield revised(splined, splines=replace(splines, corners=(0, 2)))
     yield revised(splined, board=Board(method="upright", width_mm=300.0, thickness_mm=12.0))
+    for segments in (Segments(spline_mm=1.5), Segments(spline_mm=4.0), Segments(spline_mm=1.0, spline_depth_mm=60.0),
+                     Segments(style="ring", ring_mm=20.0, spline_mm=1.0)):  # fmt: skip
+        yield revised(box, shape=Regular(8, 90.0), bottom=Panel(thickness_mm=6.0, segments=segments))
     blocks = CornerBlocks()
     odd = Outline((200.0, 150.0, None, None), (100.0, 80.0, 105.0, None))
     yield revised(box, shape=odd, corner_blocks=blocks)

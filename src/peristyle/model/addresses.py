@@ -93,6 +93,8 @@ _WORDS: Final[dict[str, str]] = {
     "gap_mm": "room on each side",
     "style": "pie of triangles or ring of trapezoids",
     "ring_mm": "width of the ring",
+    "spline_mm": "thickness of the splines in their joints, 0 for none",
+    "spline_depth_mm": "depth of the splines' grooves",
     "name": "name",
     "round": "whether they are round",
     "made": "whether they are made with the box",

@@ -153,11 +153,16 @@ class Liner(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
 
 class Segments(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """A panel glued up of segments: a pie of triangles, or a ring of trapezoids `ring_mm` wide."""
+    """A panel glued up of segments: a pie of triangles, or a ring of trapezoids `ring_mm` wide.
+
+    Loose splines `spline_mm` thick, 0 for none, lie in their joints, their grooves `spline_depth_mm` deep in each.
+    """
 
     count: Annotated[int, Meta(ge=3, le=MAX_SIDES)] = 8
     style: Literal["pie", "ring"] = "pie"
     ring_mm: Length = 40.0
+    spline_mm: Annotated[float, Meta(ge=0, le=MAX_MM)] = 0.0
+    spline_depth_mm: Length = 5.0
 
 
 Seat = Literal["groove", "rabbet"]

@@ -86,6 +86,7 @@ _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
     "leaf": ("rip",), "leaf_glue": ("glue", "edge_tools"),
     "segment": ("small_piece",), "foot": ("small_piece",), "liner_fit": ("glue",), "key_stock": ("rip", "thin_rip"),
     "spline_stock": ("small_piece", "thin_rip"), "spline_groove": ("groove", "on_miter"),
+    "segment_groove": ("groove", "on_miter", "small_piece"),
     "corner_block": ("rip", "thin_rip"), "corner_block_glue": ("glue",),
     "glue": ("glue",), "segment_glue": ("glue",), "foot_glue": ("glue",), "key_glue": ("glue",),
     "band_cut": ("edge_tools",), "band": ("glue", "hot_iron", "edge_tools"),

@@ -337,6 +337,10 @@ _TEXTS: Final[dict[str, str]] = {
     "through.",
     "spline_meets": "The spline's groove opens into {what} of the side. Stop it short of that, or leave the splines "
     "out.",
+    "segment_spline_thick": "Splines {thick_mm} thick leave too little of a {panel} {panel_mm} thick. Make them "
+    "thinner.",
+    "segment_spline_short": "Between the outside and where the grooves of a segment's edges meet only {length_mm} is "
+    "left for a spline in the {panel}. Make the grooves less deep, or leave them out.",
     # --- corner blocks
     "corner_block_short": "Between floor and rim only {room_mm} is left for a corner block. Leave them out.",
     "corner_block_liner": "A liner stands where the corner blocks are. Leave out one or the other.",
@@ -423,6 +427,7 @@ _LABELS: Final[dict[str, str]] = {
     "keys_square": "Lay them square to the corner",
     "key_slant": "Slant them {slant_deg}",
     "no_splines": "Leave out the splines",
+    "segment_spline_thin": "Make them {thick_mm} thick",
     "spline_apart": "Set the two {apart_mm} apart",
     "spline_place": "Set it {place_mm} from the inside arris",
     "spline_depth": "Make the grooves {depth_mm} deep",

@@ -87,6 +87,7 @@ TITLES: Final[dict[str, str]] = {
     "band": "Band the edges",
     "segment": "Cut {count} segments for the {panel}",
     "segment_glue": "Glue up the {panel} from its segments",
+    "segment_groove": "Grooves for splines in the segments of the {panel}",
 }
 
 SAYS: Final[dict[str, str]] = {
@@ -386,6 +387,9 @@ SAYS: Final[dict[str, str]] = {
     "segment.ring": "Trapezoids from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
     "segment.hole": "The ring leaves a hole {hole_mm} across its flats: let in a panel of its own.",
     "segment_glue.order": "{order}.",
+    "segment_groove": "Each segment stands on a joint edge, its show face to the fence, held to a carrier; both edges, "
+    "{grooves} grooves, the show face always to the fence, so that they line up.",
+    "segment_groove.stop": "Stop {long_mm} in from the outside: further in the two grooves would meet.",
     "segment_glue": "With {error_deg:1} of error in each of {cuts} cuts the last joint would stand {gap_mm} open at "
     "the rim: that is what truing the halves takes away.",
 }
@@ -480,6 +484,10 @@ WHY: Final[dict[str, str]] = {
     "panel.dry_fit": "the panel is fitted to the ring as it came out",
     "panel.segment_glue": "the panel is cut from its glued segments",
     "segment_glue.segment": "all segments are cut",
+    "segment_groove.segment": "the groove is square to the joint edge",
+    "segment_glue.segment_groove": "a glued joint takes no groove",
+    "segment_glue.spline_stock": "a spline goes into every joint",
+    "spline_stock.segment_groove": "splines are planed to the grooves as cut",
     "glue.panel": "a panel goes in as the ring closes",
     "glue.dry_fit": "a rehearsal comes before glue",
     "keys.glue": "the slots cross glued corners",

@@ -238,6 +238,12 @@ def _spline_groove(step: Step, fmt: Format) -> str:
     )
 
 
+def _segment_groove(step: Step, fmt: Format) -> str:
+    return (
+        f"{fences_in_words(step.values('fence'), fmt)} from the show face, depth {_mm(step, 'height', fmt)}"
+    )
+
+
 def _corner_block(step: Step, fmt: Format) -> str:
     lean = fmt.angle(step.amount("tilt"))
     return f"blade tilted {lean}, free face {_mm(step, 'width', fmt)}, {_mm(step, 'stop', fmt)} long"
@@ -348,7 +354,8 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "dado": _dado, "panel": _panel, "glue": _glue, "keys": _keys, "lid": _lid,
     "divider": _sized, "block": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment, "leaf": _sized,
     "true_lid": _true_lid, "key_stock": _key_stock, "spline_stock": _key_stock,
-    "spline_groove": _spline_groove, "corner_block": _corner_block, **dict.fromkeys(_PLAIN, _plain),
+    "spline_groove": _spline_groove, "segment_groove": _segment_groove,
+    "corner_block": _corner_block, **dict.fromkeys(_PLAIN, _plain),
     "segment_glue": _segment_glue, "opening": _opening, "foot": _foot, "foot_glue": _foot_glue,
 }  # fmt: skip
 

@@ -15,6 +15,7 @@ from peristyle.planning.making.parts.lid import LID
 from peristyle.planning.making.parts.liner import LINER
 from peristyle.planning.making.parts.openings import OPENINGS
 from peristyle.planning.making.parts.panels import PANELS
+from peristyle.planning.making.parts.segment_splines import SEGMENT_SPLINES
 from peristyle.planning.making.parts.sides import SIDES
 from peristyle.planning.making.parts.splines import SPLINES
 from peristyle.planning.making.parts.work import WORK
@@ -24,6 +25,7 @@ KINDS: Final[tuple[Kind, ...]] = (
     SIDES,
     LEAVES,
     PANELS,
+    SEGMENT_SPLINES,
     LID,
     LINER,
     DIVIDERS,

@@ -18,7 +18,7 @@ USES: Final[dict[str, Use]] = {
     "rip": "rip", "strips": "rip", "strip_bevel": "rip", "heights": "crosscut", "key_stock": "rip",
     "trim": "crosscut", "crosscut": "crosscut", "groove": "groove",
     "rabbet": "rabbet", "dado": "dado", "halve": "dado", "keys": "slot", "lid": "lid", "glue": "glue",
-    "spline_groove": "spline", "spline_stock": "rip", "corner_block": "rip",
+    "spline_groove": "spline", "segment_groove": "spline", "spline_stock": "rip", "corner_block": "rip",
 }  # fmt: skip
 _BY_WIDTH: Final = (
     "groove",

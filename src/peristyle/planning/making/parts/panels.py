@@ -11,6 +11,7 @@ from peristyle.model.job import Job
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
+from peristyle.planning.making.parts.segment_splines import spline_steps
 from peristyle.planning.making.parts.walls import along
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.making.rabbets import rabbet_steps
@@ -65,7 +66,8 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         yield phase, step
     for panel in plan.section.panels:
         if panel.segments:
-            for step in segment_steps(panel, panel.segments):
+            cut_up, glued = segment_steps(panel, panel.segments)
+            for step in (cut_up, *spline_steps(plan, panel.name), glued):
                 yield "panels", step
         groove = plan.section.groove(panel.name)
         rabbeted = groove is not None and groove.seat == "rabbet"

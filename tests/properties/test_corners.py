@@ -3,6 +3,7 @@
 import manifold3d
 import pytest
 
+from peristyle.model.design import Panel, Regular, Segments
 from peristyle.model.job import Job, job_of, revised
 from peristyle.model.tools import Bit
 from peristyle.planning.plan import plan

@@ -70,7 +70,10 @@ def _room_findings(job: Job, one: KeySet, plan: KeysPlan) -> Iterator[Finding]:
             count = _address(one.name, "count")
             fixes.insert(0, Fix("key_count", ((count, placed),), {"count": float(placed)}))
         shallow = reader(job.design).down(keys.depth_mm * 0.7)
-        if keys.leg_mm is None and shallow >= 1.0:  # it may be a groove deeper in that is in the way
+        deeper = any(out.why in ("groove", "dado", "spline_groove") for out in plan.keep_outs)
+        if (
+            keys.leg_mm is None and shallow >= 1.0 and deeper
+        ):  # it may be what lies deeper in that is in the way
             fixes.insert(0, _shorter(one, shallow, 0.0))
         numbers = {"asked": float(keys.count), "placed": float(placed)}
         yield Finding("keys_no_room", "stop", _PLACE, numbers, tuple(fixes))

@@ -70,8 +70,13 @@ def splines_begun(job: Job) -> Splines:
     thick = bit.width_mm if bit else min(plain.thickness_mm, max(1.0, fmt.down(wall / 4)))
     margin = min(plain.wall_margin_mm, fmt.down(wall / 5))
     place = max(fmt.up(margin / math.cos(bevel) + thick / 2), fmt.down(wall / math.cos(bevel) / 3))
-    most = (wall - margin - (place + thick / 2) * math.cos(bevel)) / math.sin(bevel)
     top, bottom = job.design.section.top, job.design.section.bottom
+    if not bit:  # it cannot stop short of a panel's groove: let it pass outside
+        deep = max((panel.depth_mm for panel in (top, bottom) if panel), default=0.0)
+        past = fmt.up((deep + 0.3) / math.cos(bevel) + thick / 2) if deep else place
+        room = (wall - margin - (past + thick / 2) * math.cos(bevel)) / math.sin(bevel)
+        place = max(place, past) if room >= 1.5 else place
+    most = (wall - margin - (place + thick / 2) * math.cos(bevel)) / math.sin(bevel)
     short = margin if bit else 0.0
     made: Splines = replace(
         plain, thickness_mm=thick, wall_margin_mm=margin, place_mm=place,
@@ -86,7 +91,7 @@ def _spline_bit(job: Job) -> Bit | None:
     """The widest straight bit of the shop that leaves more than half of the thinnest wall."""
     wall = min(job.design.form.thicknesses_mm)
     bits = [
-        t for t in job.shop.tools if isinstance(t, Bit) and can(t, "spline") and t.width_mm <= wall * 0.42
+        t for t in job.shop.tools if isinstance(t, Bit) and can(t, "spline") and t.width_mm <= wall * 0.45
     ]
     return max(bits, key=lambda bit: bit.width_mm, default=None)
 

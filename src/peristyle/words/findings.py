@@ -429,6 +429,7 @@ _LABELS: Final[dict[str, str]] = {
     "no_splines": "Leave out the splines",
     "segment_spline_thin": "Make them {thick_mm} thick",
     "spline_apart": "Set the two {apart_mm} apart",
+    "spline_out": "Set it {place_mm} from the inside arris, {depth_mm} deep",
     "spline_place": "Set it {place_mm} from the inside arris",
     "spline_depth": "Make the grooves {depth_mm} deep",
     "spline_through": "Let it run through",

@@ -10,7 +10,7 @@ from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import area, clipped, hull
 from peristyle.core.planes import Vector, dot
 from peristyle.model.design import Keys
-from peristyle.planning.corners.frame import Slot, along
+from peristyle.planning.corners.frame import Frame, Slot, along
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.making.piece import Feature, Place
@@ -88,15 +88,20 @@ def _meets(slot: Slot, place: Place, side: SidePlan, feature: Feature) -> bool:
     if min(dot(along(p, (-1.0, frame.vertex)), frame.inward) for p in corners) > deepest:
         return False  # all of it lies deeper than the slot's floor
 
+    return shadows_meet(frame, [point for sign in (-1.0, 1.0) for point in slot.cheek(sign)], corners)
+
+
+def shadows_meet(frame: Frame, one: Iterable[Vector], other: Iterable[Vector]) -> bool:
+    """Whether two convex bodies, told by their corners in the box, overlap as they are seen along the arris."""
+
     def seen(points: Iterable[Vector]) -> Points:
         aways = [along(p, (-1.0, frame.vertex)) for p in points]
         return hull([(dot(away, frame.across), dot(away, frame.inward)) for away in aways])
 
-    own = seen(point for sign in (-1.0, 1.0) for point in slot.cheek(sign))
-    other = seen(corners)
-    if len(own) < 3 or len(other) < 3:
+    first, second = seen(one), seen(other)
+    if len(first) < 3 or len(second) < 3:
         return False
-    shared = clipped(own, other)
+    shared = clipped(first, second)
     return len(shared) > 2 and abs(area(shared)) > _TOUCH_MM2
 
 

@@ -12,7 +12,7 @@ from peristyle.model.design import Splines
 from peristyle.model.job import Job
 from peristyle.model.tools import Bit, can
 from peristyle.planning.corners.frame import Frame, along
-from peristyle.planning.corners.keep_outs import Cuts, box_of, looks_of
+from peristyle.planning.corners.keep_outs import Cuts, box_of, looks_of, points_of, shadows_meet
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
@@ -250,25 +250,23 @@ def _met(
         looked.add(looks)
         for index, second in ((frame.index, False), ((frame.index + 1) % len(ring.sides), True)):
             side = ring.sides[index]
-            place = stands(ring.slabs[index], side, 0.0).back
+            place = stands(ring.slabs[index], side, 0.0)
             for feature in cuts.get(f"side.{side.name}", ()):
                 if feature.kind in said or feature.kind == "lid_kerf":
                     continue
-                x0, y0, z0, x1, y1, z1 = box_of(feature, side.thickness_mm)
+                corners = [place.of(point) for point in points_of(feature, side.thickness_mm)]
+                _x0, y0, z0, _x1, y1, _z1 = box_of(feature, side.thickness_mm)
                 for one in made:
                     if one.corner != frame.index:
                         continue
-                    ends = groove_of(frame, one, job.design.form.height_mm, second=second)
-                    points = [place(p) for end in ends for p in end]
-                    lows = [min(axis) for axis in zip(*points, strict=True)]
-                    highs = [max(axis) for axis in zip(*points, strict=True)]
-                    apart = max(
-                        x0 - highs[0], lows[0] - x1, y0 - highs[1], lows[1] - y1, z0 - highs[2], lows[2] - z1
-                    )
-                    if apart >= -DEFAULT.length_mm:
+                    groove = groove_of(frame, one, job.design.form.height_mm, second=second)
+                    ups = [place.back(p)[1] for end in groove for p in end]
+                    beside = max(y0 - max(ups), min(ups) - y1) >= -DEFAULT.length_mm
+                    if beside or not shadows_meet(frame, (p for end in groove for p in end), corners):
                         continue
                     said.add(feature.kind)
-                    yield _meeting(job, splines, ring, frame, feature.kind, (y0, y1), side.slant_mm)
+                    spans = (y0, y1, side.thickness_mm - z0)
+                    yield _meeting(job, splines, ring, frame, feature.kind, spans, side.slant_mm)
                     break
 
 
@@ -278,9 +276,10 @@ def _meeting(
     ring: RingPlan,
     frame: Frame,
     what: str,
-    spans: tuple[float, float],
+    spans: tuple[float, float, float],
     slant_mm: float,
 ) -> Finding:
+    """What is met, from where to where up the side and how deep from inside: stop short of it, or pass outside it."""
     fmt = reader(job.design)
     place = Place("corner", frame.index, len(ring.sides))
     low = spans[0] + spans[1] < slant_mm
@@ -289,4 +288,13 @@ def _meeting(
     stop = fmt.up((spans[1] if low else slant_mm - spans[0]) * max(1.0, stretch) + splines.wall_margin_mm)
     end = "bottom" if low else "top"
     fix = Fix("spline_stop", ((f"joints.splines.{name}", stop),), {"stop_mm": stop}, {"end": end})
-    return Finding("spline_meets", "stop", place, {}, (fix, _NONE), {"what": what})
+    bevel = math.radians(max(bevels_at(ring, frame.index), key=abs))
+    out = fmt.up((spans[2] + 0.3) / math.cos(bevel) + splines.thickness_mm / 2)
+    room = min(deepest_mm(wall, out, splines.thickness_mm, math.degrees(bevel), splines.wall_margin_mm)
+               for wall in frame.walls_mm)  # fmt: skip
+    shallow = min(splines.depth_mm, fmt.down(max(0.0, room)))
+    outward: tuple[Fix, ...] = ()
+    if shallow >= 1.5:
+        changes = (("joints.splines.place_mm", out), ("joints.splines.depth_mm", shallow))
+        outward = (Fix("spline_out", changes, {"place_mm": out, "depth_mm": shallow}),)
+    return Finding("spline_meets", "stop", place, {}, (fix, *outward, _NONE), {"what": what})

@@ -255,10 +255,17 @@ class Canvas(QWidget):
         self.moved.emit()
 
 
+def _in_the_middle(image: QImage, share: float) -> list[QPointF]:
+    """Four marks in the middle of a photograph, in its own points."""
+    wide, high = image.width() / share, image.height() / share
+    return [QPointF(wide * u, high * v) for u, v in ((0.1, 0.7), (0.9, 0.7), (0.9, 0.3), (0.1, 0.3))]
+
+
 class Photobox(QDialog):
     """Photographs of one face of a board; with OK they are made straight and joined, and the board has a picture."""
 
     _opened = Signal(object, object)
+    _seen = Signal(object)
     _made = Signal(object)
 
     def __init__(
@@ -301,6 +308,7 @@ class Photobox(QDialog):
         self._progress.hide()
         self._build()
         self._opened.connect(self._take_opened)
+        self._seen.connect(self._show_seen)
         self._made.connect(self._take_made)
         QShortcut(QKeySequence.StandardKey.Paste, self, self.paste)
         room = parent.screen().availableGeometry()
@@ -379,7 +387,6 @@ class Photobox(QDialog):
         made: object
         try:
             # Late: it brings NumPy with it, which opening a window need not wait for.
-            from peristyle.wood.outline import outline
             from peristyle.wood.photo import photographed
 
             photo = photographed(source.data(), SHOWN_POINTS)
@@ -387,6 +394,12 @@ class Photobox(QDialog):
             image = QImage(
                 photo.pixels.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888
             ).copy()
+            with suppress(RuntimeError):  # on the screen at once: looking for the outline takes longer
+                self._seen.emit(
+                    _Shown(source, image, photo.share, _in_the_middle(image, photo.share), True, "")
+                )
+            from peristyle.wood.outline import outline
+
             corners = outline(photo)
             made = (image, photo.share, None if corners is None else corners.tolist())
         except Exception as error:  # said where it is heard
@@ -403,17 +416,19 @@ class Photobox(QDialog):
             raise made
         assert isinstance(made, tuple)
         image, share, corners = made
-        wide, high = image.width() / share, image.height() / share
         found = corners is not None
         if not found:
-            corners = [[wide * u, high * v] for u, v in ((0.1, 0.7), (0.9, 0.7), (0.9, 0.3), (0.1, 0.3))]
             self._wrong.setText("No board's outline was found: put the four marks on its corners.")
-        spots = [QPointF(x, y) for x, y in corners]
+        spots = [QPointF(x, y) for x, y in corners] if found else _in_the_middle(image, share)
         self._photos.append(_Shown(source, image, share, spots, found, ""))
         self._list.addItem(source.name)
         self._list.setCurrentRow(len(self._photos) - 1)
         self._show_stretch()
         self.canvas.setFocus()
+
+    def _show_seen(self, shown: _Shown) -> None:
+        """The photograph as soon as it is open, its marks in the middle until the outline is found."""
+        self.canvas.show_photo(shown)
 
     def _remove(self) -> None:
         row = self._list.currentRow()

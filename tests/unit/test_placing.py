@@ -35,7 +35,7 @@ def test_as_many_keys_in_as_few_settings_as_can_be(seed: int) -> None:
 def test_evenly_is_as_even_as_the_grid_allows(seed: int) -> None:
     """Without a lid: the least distance, and twice that to the edges, within a millimetre of the best on the grid."""
     room, count = random_room(random.Random(seed))
-    room = room._replace(lid_mm=None)
+    room, count = room._replace(lid_mm=None), min(count, 3)
     made = placing.even(room, count).heights_mm
 
     def least(heights: tuple[float, ...]) -> float:

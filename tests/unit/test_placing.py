@@ -14,8 +14,8 @@ from peristyle.planning.corners import placing
 from peristyle.planning.corners.frame import frames_of
 from peristyle.planning.corners.key_stock import cutting_of, from_strip, times_of
 from peristyle.planning.corners.splines import deepest_mm
-from peristyle.planning.corners.strength import glued_at
-from peristyle.planning.plan import plan
+from peristyle.planning.corners.strength import Glued, glued_at
+from peristyle.planning.plan import Plan, plan
 from peristyle.words.steps import how
 from support.rooms import by_brute_force, random_room
 
@@ -143,8 +143,12 @@ def test_hand_or_jig_by_the_makers_own_times() -> None:
     assert times_of(revised(job, times=replace(times, hand_slot_min=0.2)), 1, 8).boxes_from == 0
 
 
+def _glued_first(made: Plan) -> list[Glued]:
+    return glued_at(made, frames_of(made.ring)[0])
+
+
 def test_areas_of_every_school_side_by_side() -> None:
-    found = {one.school: one for one in glued_at(plan(revised(BOX, keys=Keys(leg_mm=10.0))), 0)}
+    found = {one.school: one for one in _glued_first(plan(revised(BOX, keys=Keys(leg_mm=10.0))))}
     # MATH: θ 90, leg 10 → area 50; two keys, two cheeks each.
     assert found["straight"].long_mm2 == pytest.approx(4 * 50.0)
     assert found["straight"].chosen
@@ -154,7 +158,7 @@ def test_areas_of_every_school_side_by_side() -> None:
     )
     assert not any(one.miter_is_long for one in found.values())
     splines = corner_edits.with_splines(BOX, True)
-    spline = next(one for one in glued_at(plan(splines), 0) if one.school == "spline")
+    spline = next(one for one in _glued_first(plan(splines)) if one.school == "spline")
     own = plan(splines).splines.splines[0]
     assert spline.chosen
     assert spline.long_mm2 == pytest.approx(4 * own.depth_mm * own.length_mm)

@@ -17,6 +17,7 @@ from peristyle.core.planes import EndCut
 from peristyle.export import plan_types as types
 from peristyle.model.design import House, corner_name, side_name
 from peristyle.planning.corners.blocks import BlockPlan
+from peristyle.planning.corners.frame import Frame, frames_of
 from peristyle.planning.corners.keep_outs import KeepOut
 from peristyle.planning.corners.keys import KeyPlan, KeySetting
 from peristyle.planning.corners.splines import SplinePlan
@@ -68,7 +69,7 @@ def as_data(plan: Plan) -> types.PlanData:
         "keep_outs": [_keep_out(out, count) for out in plan.keys.keep_outs],
         "splines": [_spline(one, count) for one in plan.splines.splines],
         "corner_blocks": [_block(block, count) for block in plan.corner_blocks.blocks],
-        "strength": [_glued(plan, corner.index, count) for corner in ring.corners if not corner.lapped],
+        "strength": _strength(plan, count),
         "contents": _contents(plan),
         "liner": _liner(plan),
         "dividers": [_divider(piece) for piece in plan.dividers.pieces],
@@ -138,16 +139,37 @@ def _block(block: BlockPlan, count: int) -> types.CornerBlockData:
     return convert(data | {"corner": corner_name(block.corner, count)}, types.CornerBlockData)
 
 
-def _glued(plan: Plan, corner: int, count: int) -> types.StrengthData:
+def _strength(plan: Plan, count: int) -> list[types.StrengthData]:
+    """Every corner's; worked out once for corners that are alike and held alike."""
+    found: list[types.StrengthData] = []
+    alike: dict[tuple[object, ...], types.StrengthData] = {}
+    splined = {one.corner for one in plan.splines.splines}
+    blocked = {block.corner for block in plan.corner_blocks.blocks}
+    keyed = [one.corners for one in plan.keys.sets]
+    for frame in frames_of(plan.ring):
+        if frame.lapped:
+            continue
+        held = (
+            frame.index in splined,
+            frame.index in blocked,
+            *(frame.index in corners for corners in keyed),
+        )
+        if (frame.looks, held) not in alike:
+            alike[frame.looks, held] = _glued(plan, frame, count)
+        found.append({**alike[frame.looks, held], "corner": corner_name(frame.index, count)})
+    return found
+
+
+def _glued(plan: Plan, frame: Frame, count: int) -> types.StrengthData:
     return {
-        "corner": corner_name(corner, count),
+        "corner": corner_name(frame.index, count),
         "ways": [
             {
                 "way": one.school, "chosen": one.chosen, "miter_mm2": one.miter_mm2,
                 "miter_grain": "long" if one.miter_is_long else "end", "long_grain_mm2": one.long_mm2,
                 "grain_off_deg": one.off_deg,
             }
-            for one in glued_at(plan, corner)
+            for one in glued_at(plan, frame)
         ],
     }  # fmt: skip
 

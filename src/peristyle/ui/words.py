@@ -7,6 +7,7 @@ from peristyle.core.lengths import Format
 from peristyle.drawing.shapes import Pick
 from peristyle.drawing.size import across_words
 from peristyle.model.design import corner_name, side_name
+from peristyle.planning.corners.frame import frames_of
 from peristyle.planning.corners.strength import glued_at
 from peristyle.planning.inside.contents import Block
 from peristyle.planning.making.piece import Piece
@@ -195,7 +196,7 @@ def _corner(plan: Plan, index: int, fmt: Format) -> list[Fact]:
 
 def _strength(plan: Plan, index: int, fmt: Format) -> list[Fact]:
     """What each school glues at a corner of this box, the one it has told larger."""
-    found = glued_at(plan, index)
+    found = glued_at(plan, frames_of(plan.ring)[index])
     if not found:
         return []
     upright = upright_says(plan.job, found)

@@ -12,7 +12,7 @@ from peristyle.model.design import CornerBlocks
 from peristyle.model.job import decide
 from peristyle.model.starts import begun
 from peristyle.planning.corners.blocks import BlocksPlan, plan_corner_blocks
-from peristyle.planning.corners.frame import Frame, frames_of
+from peristyle.planning.corners.frame import Frame
 from peristyle.planning.corners.keys import KeysPlan, plan_keys
 from peristyle.planning.corners.splines import SplinesPlan, plan_splines
 from peristyle.planning.making.kind import Settled
@@ -34,14 +34,9 @@ class Glued(NamedTuple):
     off_deg: float
 
 
-def glued_at(plan: Settled, corner: int) -> list[Glued]:
+def glued_at(plan: Settled, frame: Frame) -> list[Glued]:
     """What every school glues at one corner of this box: those it has as they are, others as they would begin."""
-    if not plan.ring.corners:
-        return []
-    frame = next((f for f in frames_of(plan.ring) if f.index == corner), None)
-    if frame is None or frame.lapped:
-        return []
-    return list(_glued(plan, frame))
+    return [] if frame.lapped else list(_glued(plan, frame))
 
 
 def _glued(plan: Settled, frame: Frame) -> Iterator[Glued]:
@@ -55,10 +50,10 @@ def _glued(plan: Settled, frame: Frame) -> Iterator[Glued]:
     kinds: tuple[Literal["straight", "veneer", "dovetail"], ...] = ("straight", "veneer", "dovetail")
     for kind in kinds:
         own = tuple(key for key in keys if key.kind == kind)
-        made = own or tried_keys(plan, kind).at(frame.index)
+        made = own or tried_keys(plan, frame, kind).at(frame.index)
         taken = sum(key.depth_mm * (key.thickness_mm + key.face_mm) / 2 for key in made)
         yield Glued(kind, bool(own), miter - taken, upright, sum(2 * key.area_mm2 for key in made), 0.0)
-    shown = splines or _tried_splines(plan).at(frame.index)
+    shown = splines or _tried_splines(plan, frame).at(frame.index)
     bevel = (
         math.degrees(math.asin(min(1.0, max(frame.walls_mm) / frame.joint_mm))) if frame.joint_mm else 90.0
     )
@@ -66,25 +61,21 @@ def _glued(plan: Settled, frame: Frame) -> Iterator[Glued]:
     yield Glued(
         "spline", bool(splines), miter - taken, upright, sum(one.added_mm2 for one in shown), 90.0 - bevel
     )
-    held = blocks or tuple(b for b in _tried_blocks(plan).blocks if b.corner == frame.index)
+    held = blocks or tuple(b for b in _tried_blocks(plan, frame).blocks if b.corner == frame.index)
     yield Glued("block", bool(blocks), miter, upright, sum(block.added_mm2 for block in held), 0.0)
 
 
-def tried_keys(plan: Settled, kind: Literal["straight", "veneer", "dovetail"]) -> KeysPlan:
-    """Keys of a kind as they would begin on this box."""
+def tried_keys(plan: Settled, frame: Frame, kind: Literal["straight", "veneer", "dovetail"]) -> KeysPlan:
+    """Keys of a kind as they would begin at this corner."""
     keys = keys_begun(plan.job, kind)
     job = decide(decide(plan.job, "keys", keys), "other_keys", None)
-    return plan_keys(job, plan.ring, frames_of(plan.ring), plan.section, {})
+    return plan_keys(job, plan.ring, (frame,), plan.section, {})
 
 
-def _tried_splines(plan: Settled) -> SplinesPlan:
-    return plan_splines(
-        decide(plan.job, "splines", splines_begun(plan.job)), plan.ring, frames_of(plan.ring), {}
-    )
+def _tried_splines(plan: Settled, frame: Frame) -> SplinesPlan:
+    return plan_splines(decide(plan.job, "splines", splines_begun(plan.job)), plan.ring, (frame,), {})
 
 
-def _tried_blocks(plan: Settled) -> BlocksPlan:
+def _tried_blocks(plan: Settled, frame: Frame) -> BlocksPlan:
     blocks = begun(CornerBlocks, plan.job.design.units)
-    return plan_corner_blocks(
-        decide(plan.job, "corner_blocks", blocks), plan.ring, frames_of(plan.ring), plan.section
-    )
+    return plan_corner_blocks(decide(plan.job, "corner_blocks", blocks), plan.ring, (frame,), plan.section)

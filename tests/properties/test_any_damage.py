@@ -5,20 +5,20 @@ import random
 from support.fuzz import damaged, everything, planned, read, seeds
 
 
-def test_two_thousand_damaged_files_are_refused_or_planned() -> None:
+def test_damaged_files_are_refused_or_planned() -> None:
     chance = random.Random(20261125)
     opened = 0
-    for _ in range(2000):
+    for _ in range(600):
         job = read(damaged(seeds(chance), chance))
         if job is not None:
             opened += 1
             planned(job)
-    assert 200 < opened < 1900
+    assert 60 < opened < 570
 
 
-def test_a_hundred_through_every_drawing_export_and_fix() -> None:
+def test_some_through_every_drawing_export_and_fix() -> None:
     chance = random.Random(41)
-    for _ in range(100):
+    for _ in range(50):
         job = read(damaged(seeds(chance), chance))
         if job is not None:
             everything(job)

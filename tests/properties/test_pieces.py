@@ -44,7 +44,7 @@ def overlap(a: manifold3d.Manifold, b: manifold3d.Manifold) -> float:
     return (a ^ b).volume()
 
 
-@pytest.mark.parametrize("seed", range(60))
+@pytest.mark.parametrize("seed", range(40))
 def test_pieces_in_their_places(seed: int) -> None:
     made = buildable(seed)
     assert made is not None

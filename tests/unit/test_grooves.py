@@ -169,6 +169,22 @@ def test_the_lid_of_a_leaning_box_is_freed_from_its_wider_end() -> None:
     assert upright.cuts[0].edge == "bottom"
 
 
+@pytest.mark.parametrize("lean", [-19.8, -12.0, 9.0, 19.8])
+@pytest.mark.parametrize("name", ["bottom", "top"])
+def test_a_groove_cut_wider_than_its_panel_is_deep_enough(name: str, lean: float) -> None:
+    """The panel's edge stands clear of the floor by its play, however wide the bit is (plane geometry)."""
+    panel = Panel(height_mm=6.0, depth_mm=3.0, thickness_mm=4.0, play_mm=0.5, fit_mm=0.1)
+    slab = Slab.facing(0.0, 100.0, lean, 18.0)
+    for kerf in (2.4, 4.1, 6.0, 8.0):
+        groove = plan_groove([slab], name, panel, 80.0, kerf)  # type: ignore[arg-type]
+        (_foot, low, *_middle, high, _end) = groove.profiles[0]
+        for y, z in (low, high):  # the floor's ends, as far out as they lie in the box
+            out = slab.offset_mm + y * slab.sin_slope - z * slab.cos_slope
+            level = y * slab.cos_slope + z * slab.sin_slope
+            if groove.rests_mm - 1e-6 <= level <= groove.rests_mm + 4.1 + 1e-6 or kerf > 4.1:
+                assert out >= groove.edges_mm[0] + 0.5 - 1e-6, (kerf, level)
+
+
 def test_key_slots_follow_a_leaning_corner() -> None:
     # tan λ = tan 15°/cos 45° → 20.7536°; a height h lies h/cos λ along the edge.
     slabs = [Slab.facing(90.0 * i, 90.0, 15.0, 12.0) for i in range(2)]

@@ -8,6 +8,8 @@ from peristyle.commands.console import Parser, print_json
 from peristyle.core.errors import PeristyleError
 
 if TYPE_CHECKING:
+    from argparse import Namespace
+
     from peristyle.model.stock import Board
 
 _BOTH = "both faces were photographed"
@@ -67,14 +69,7 @@ def run(words: list[str]) -> int:
         if len(sizes) != 2:
             raise PeristyleError("--size: give length × width, as in 1200x140.")
         board = replace(board, length_mm=sizes[0], width_mm=sizes[1])
-    several = len(options.photos) > 1
-    for option, given in (("--corners", options.corners), ("--stretch", options.stretch)):
-        if given and len(given) != len(options.photos):
-            raise PeristyleError(
-                f"{option}: once for each of the {len(options.photos)} photographs, or not at all."
-            )
-    if several and not options.stretch:
-        raise PeristyleError("Several photographs: say with --stretch how long a stretch each of them shows.")
+    several = _several(options)
     reader = Reader(units)
     lengths = [reader.length(text, "--stretch") for text in options.stretch] or [board.length_mm]
     taken = []
@@ -94,13 +89,31 @@ def run(words: list[str]) -> int:
             stock = replace(stock, rack=(*stock.rack[:number], board, *stock.rack[number + 1 :]))
         places = (Path(held), *pictures.places(path, own_folder() / pictures.NAME))
         files.save(path, sound(replace(job, stock=stock)), loaded.stamp, places=places)
-    fmt = Format(units)
+    _tell_made(options, board, picture, made, Format(units))
+    return 0
+
+
+def _several(options: Namespace) -> bool:
+    """Whether there are several photographs, each with what is said of it. Raises PeristyleError where not."""
+    several = len(options.photos) > 1
+    for option, given in (("--corners", options.corners), ("--stretch", options.stretch)):
+        if given and len(given) != len(options.photos):
+            raise PeristyleError(
+                f"{option}: once for each of the {len(options.photos)} photographs, or not at all."
+            )
+    if several and not options.stretch:
+        raise PeristyleError("Several photographs: say with --stretch how long a stretch each of them shows.")
+    return several
+
+
+def _tell_made(options: Namespace, board: Board, picture: str, made: Any, fmt: Any) -> None:
+    """What came of it: the picture, and how it was joined."""
     if options.json:
         print_json({
             "board": board.name, "picture": picture, "px_per_mm": made.px_per_mm, "length_mm": made.length_mm,
             "overlaps_mm": list(made.overlaps_mm), "alike": made.alike,
         })  # fmt: skip
-        return 0
+        return
     rows, columns, _three = made.pixels.shape
     print(f"“{board.name}”: its {'back' if options.back else 'face'}, {columns} × {rows} points, "
           f"{fmt.number(made.px_per_mm, 2)} for each mm")  # fmt: skip
@@ -111,7 +124,6 @@ def run(words: list[str]) -> int:
             print(
                 f"The board is said to be {fmt.length(board.length_mm, unit=True)} long: measure it, and the stretches."
             )
-    return 0
 
 
 def _photo(path: Path, given: str) -> tuple[Any, Any]:

@@ -110,18 +110,8 @@ def board_drawing(
     away = length * 0.03
     shapes += dimension((0, 0), (length, 0), (0, -away), role="decided")
     shapes += dimension((0, 0), (0, width), (-away * 0.7, 0), role="decided")
-    tags = [
-        Tag(fields.BOARD_LENGTH, (length / 2, -away)),
-        Tag(fields.BOARD_WIDTH, (-away * 0.7, width / 2), shift=(-24.0, 0.0)),
-        Tag(fields.END_TRIM, (board.end_trim_mm / 2, top), shift=(14.0, 22.0), prefix="trim"),
-    ]
-    handles: list[Handle | Grip] = []
+    tags, handles = _sizes(plan, top, strip, away)
     if wrap.pieces:
-        start = min(piece.start_mm for piece in wrap.pieces)
-        tags.append(Tag(fields.SHIFT, (start, top), shift=(120.0, 22.0), prefix="strip moved"))
-        tags.append(Tag(fields.ACROSS, (start, top), shift=(300.0, 22.0), prefix="up from the edge"))
-        area = box(start, wrap.low_mm, max(wrap.end_mm, start + 1), max(strip, wrap.low_mm + 1))
-        handles.append(Handle(fields.SHIFT, area, (1.0, 0.0)))
         shapes += _rest(plan, fmt)
     if loupe and selection is not None and selection.kind == "mark" and selection.index < len(board.marks):
         tags += _mark_tags(plan, selection.index)
@@ -147,6 +137,23 @@ def board_drawing(
         (-length * 0.09, low, max(length, wrap.end_mm) + length * 0.02, over + length * 0.05),
         _words(plan, fmt),
     )  # fmt: skip
+
+
+def _sizes(plan: Plan, top: float, strip: float, away: float) -> tuple[list[Tag], list[Handle | Grip]]:
+    """The board's own sizes and where the strip lies, typed there; the strip is dragged along."""
+    board, wrap = plan.job.stock.board, plan.wrap
+    tags = [
+        Tag(fields.BOARD_LENGTH, (board.length_mm / 2, -away)),
+        Tag(fields.BOARD_WIDTH, (-away * 0.7, board.width_mm / 2), shift=(-24.0, 0.0)),
+        Tag(fields.END_TRIM, (board.end_trim_mm / 2, top), shift=(14.0, 22.0), prefix="trim"),
+    ]
+    if not wrap.pieces:
+        return tags, []
+    start = min(piece.start_mm for piece in wrap.pieces)
+    tags.append(Tag(fields.SHIFT, (start, top), shift=(120.0, 22.0), prefix="strip moved"))
+    tags.append(Tag(fields.ACROSS, (start, top), shift=(300.0, 22.0), prefix="up from the edge"))
+    area = box(start, wrap.low_mm, max(wrap.end_mm, start + 1), max(strip, wrap.low_mm + 1))
+    return tags, [Handle(fields.SHIFT, area, (1.0, 0.0))]
 
 
 def _others(plan: Plan, top: float, gap: float) -> tuple[list[Shape], dict[str, float], float]:

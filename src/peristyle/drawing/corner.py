@@ -17,7 +17,6 @@ from peristyle.model.fields import Field
 from peristyle.planning.corners.blocks import section_of
 from peristyle.planning.corners.frame import Frame, frames_of
 from peristyle.planning.corners.keys import KeyPlan, slot_at
-from peristyle.planning.making.kind import cut_into
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.making.piece import Place
 from peristyle.planning.plan import Plan
@@ -174,17 +173,16 @@ class Faces:
 
     def _cuts(self) -> Iterator[Shape]:
         """Keys as they open on the faces, and whatever else is cut into them."""
-        features = cut_into(self.plan, self.plan.kinds)
-        corner = self.frame.name.replace("-", "_")
+        cuts = {piece.id: piece.features for piece in self.plan.pieces if piece.part == "side"}
         for which, side in enumerate(self.sides):
-            for feature in features.get(f"side.{side.name}", ()):
+            for feature in cuts.get(f"side.{side.name}", ()):
                 if feature.face != "show" or len(feature.flat) < 3 or len(self.outlines[which]) < 3:
                     continue
                 shown = clipped(self.flat(which, feature.flat), self.outlines[which])
                 if len(shown) < 3:
                     continue
                 if feature.kind == "slot":
-                    if feature.id.split(".")[3] == corner:
+                    if feature.id.split(".")[3] == self.frame.id:
                         number = int(feature.id.rsplit(".", 1)[1])
                         yield Path(shown, "key", "solid", weight=1.0, pick=Pick("key", number - 1))
                 elif feature.kind == "opening":
@@ -254,7 +252,6 @@ def _section(plan: Plan, frame: Frame, faces: Faces, x: float, key: KeyPlan | No
         slot.breakthrough_mm * math.sin(half) / (frame.through_mm * math.sin(frame.half_rad)) if slot else 1.0
     )
     t1, t2 = (wall * thicker for wall in frame.walls_mm)
-    splines = plan.splines.at(frame.index)
     blocks = [block for block in plan.corner_blocks.blocks if block.corner == frame.index]
     arm = max(
         [key.leg_mm * 1.5 if key else 0.0, max(t1, t2) / math.tan(half) * 2.2, max(t1, t2) * 1.8]
@@ -277,27 +274,12 @@ def _section(plan: Plan, frame: Frame, faces: Faces, x: float, key: KeyPlan | No
         end = (d[0] * arm, d[1] * arm)
         quad = ((0.0, 0.0), end, (end[0] + n[0] * t, end[1] + n[1] * t), inner)
         shapes.append(Path(tuple(at(*p) for p in quad), "wood", "hatch", weight=1.2))
-    tags: list[Tag] = []
-    handles: list[Handle] = []
-    for block in blocks:
-        flat = [_across(frame, p) for p in section_of(frame, block)]
-        shapes.append(Path(tuple(at(*p) for p in flat), "panel", "solid", weight=1.0))
-        tags.append(Tag(fields.BLOCK_LEG, at(*flat[0]), shift=(-10.0, -16.0), prefix="leg"))
+    tags = [*_let_in(plan, frame, at, shapes)]
+    handles = [*_spline_handles(plan, frame, at, scale)]
     low = -deep
-    if key and slot:
-        leg = key.leg_mm
-        corners = ((0.0, 0.0), (left[0] * leg, left[1] * leg), (right[0] * leg, right[1] * leg))
-        shapes.append(Path(tuple(at(*p) for p in corners), "key", "solid", weight=1.2))
-    for spline in splines:
-        for sign in (-1.0, 1.0):
-            points = _groove_section(frame, spline.place_mm, spline.thickness_mm, sign * spline.depth_mm)
-            shapes.append(Path(tuple(at(*p) for p in points), "key", "solid", weight=1.0))
-        if spline.number == 1:
-            middle = _groove_section(frame, spline.place_mm, spline.thickness_mm, spline.depth_mm)
-            area = tuple(at(*p) for p in middle)
-            way = _in_section(frame, frame.joint)
-            handles.append(Handle(fields.SPLINE_PLACE, area, way, 1.0 / scale))
-    if key and slot:
+    if key:
+        legs = (left[0] * key.leg_mm, left[1] * key.leg_mm), (right[0] * key.leg_mm, right[1] * key.leg_mm)
+        shapes.append(Path(tuple(at(*p) for p in ((0.0, 0.0), *legs)), "key", "solid", weight=1.2))
         tags += _key_section(plan, key, at, half, arm, shapes, fmt)
         low = min(low, -key.breakthrough_mm * 1.15)
     name = f"{fmt.angle(math.degrees(2 * half))} corner" + (
@@ -311,6 +293,27 @@ def _section(plan: Plan, frame: Frame, faces: Faces, x: float, key: KeyPlan | No
         tuple(handles),
         (x, at(0.0, low)[1], cx + wide * scale / 2 + tall * 0.12, tall),
     )
+
+
+def _let_in(plan: Plan, frame: Frame, at: _At, shapes: list[Shape]) -> Iterator[Tag]:
+    """Blocks and splines as the section shows them, and the sizes that stand on them."""
+    for block in plan.corner_blocks.blocks:
+        if block.corner == frame.index:
+            flat = [_across(frame, p) for p in section_of(frame, block)]
+            shapes.append(Path(tuple(at(*p) for p in flat), "panel", "solid", weight=1.0))
+            yield Tag(fields.BLOCK_LEG, at(*flat[0]), shift=(-10.0, -16.0), prefix="leg")
+    for spline in plan.splines.at(frame.index):
+        for sign in (-1.0, 1.0):
+            points = _groove_section(frame, spline.place_mm, spline.thickness_mm, sign * spline.depth_mm)
+            shapes.append(Path(tuple(at(*p) for p in points), "key", "solid", weight=1.0))
+
+
+def _spline_handles(plan: Plan, frame: Frame, at: _At, scale: float) -> Iterator[Handle]:
+    """The first spline is dragged along the joint."""
+    for spline in plan.splines.at(frame.index)[:1]:
+        area = _groove_section(frame, spline.place_mm, spline.thickness_mm, spline.depth_mm)
+        way = _in_section(frame, frame.joint)
+        yield Handle(fields.SPLINE_PLACE, tuple(at(*p) for p in area), way, 1.0 / scale)
 
 
 def _foot_tags(plan: Plan, corner: int, key: KeyPlan | None, cx: float) -> Iterator[Tag]:

@@ -1,6 +1,7 @@
 """The sides unrolled in order as one band: the wood as it will be seen from outside."""
 
 import math
+from collections.abc import Mapping, Sequence
 from typing import Final
 
 from peristyle.core.lengths import Format
@@ -10,8 +11,7 @@ from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick, Shape, box, line
 from peristyle.model.design import corner_name
 from peristyle.model.job import Job
-from peristyle.planning.making.parts.keys import KEYS
-from peristyle.planning.making.parts.openings import OPENINGS
+from peristyle.planning.making.piece import Feature
 from peristyle.planning.plan import Plan
 
 MOST_LETTERS: Final = 40  # of more sides only some have room for their letters
@@ -27,6 +27,7 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
     shapes: list[Shape] = []
     folds: list[tuple[int, float]] = []
     starts: dict[int, float] = {}
+    cuts = {piece.id: piece.features for piece in plan.pieces if piece.part == "side"}
     x = 0.0
     words = []
     every = math.ceil(len(ring.sides) / MOST_LETTERS)
@@ -39,11 +40,12 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
         shapes.append(
             Grain(target, face_on_board(side, piece), Pick("side", side.index), piece.show, piece.board)
         )
-        for owner, feature in OPENINGS.features(plan):
-            if owner == f"side.{side.name}":
-                shapes.append(
-                    Path(_stood(feature.flat, x - low, height / side.slant_mm), "inside", "solid", weight=1.0)
-                )
+        own = cuts.get(f"side.{side.name}", ())
+        shapes += [
+            Path(_stood(feature.flat, x - low, height / side.slant_mm), "inside", "solid", weight=1.0)
+            for feature in own
+            if feature.kind == "opening"
+        ]
         if side.index == job.design.form.front:
             shapes += _front(x + wide / 2, height)
         if side.index % every == 0:
@@ -53,7 +55,7 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
         x += wide
         folds.append((side.index, x))
         words.append(side.name)
-    shapes += _keys(plan, starts)
+    shapes += _keys(plan, cuts, starts)
     if plan.section.lid:
         lid = plan.section.lid
         shapes.append(Path(box(0, lid.lost_low_mm, x, lid.lost_high_mm), "blade", "solid", weight=0.0))
@@ -95,19 +97,23 @@ def _front(x: float, height: float) -> list[Shape]:
     ]
 
 
-def _keys(plan: Plan, starts: dict[int, float]) -> list[Shape]:
+def _keys(plan: Plan, cuts: Mapping[str, Sequence[Feature]], starts: dict[int, float]) -> list[Shape]:
     """Each key as it opens on the faces beside its corner."""
     if len(plan.keys.keys) > MOST_KEYS:
         return []
     shapes: list[Shape] = []
     corners = {corner.name.replace("-", "_"): corner.index for corner in plan.ring.corners}
-    sides = {f"side.{side.name}": side for side in plan.ring.sides}
-    for owner, feature in KEYS.features(plan):
-        side, corner = sides[owner], corners[feature.id.split(".")[3]]
-        seen = clipped(feature.flat, side.outer_face) if len(feature.flat) > 2 else ()
-        if len(seen) > 2:
-            points = _stood(seen, starts[side.index], plan.job.design.form.height_mm / side.slant_mm)
-            shapes.append(Path(points, "key", "solid", weight=0.0, pick=Pick("corner", corner)))
+    for side in plan.ring.sides:
+        for feature in cuts.get(f"side.{side.name}", ()):
+            if feature.kind != "slot":
+                continue
+            seen = feature.flat
+            if seen and not 0.0 <= min(y for _x, y in seen) <= max(y for _x, y in seen) <= side.slant_mm:
+                seen = clipped(seen, side.outer_face)
+            if len(seen) > 2:
+                points = _stood(seen, starts[side.index], plan.job.design.form.height_mm / side.slant_mm)
+                corner = corners[feature.id.split(".")[3]]
+                shapes.append(Path(points, "key", "solid", weight=0.0, pick=Pick("corner", corner)))
     return shapes
 
 

@@ -12,7 +12,6 @@ from peristyle.core.planes import Point
 from peristyle.drawing.corner import Faces
 from peristyle.drawing.shapes import Drawing, Label, Path, Shape, box, line
 from peristyle.planning.corners.frame import frames_of
-from peristyle.planning.making.parts.keys import KEYS
 from peristyle.planning.plan import Plan
 from peristyle.words.corners import KINDS
 
@@ -51,10 +50,10 @@ def _corner(plan: Plan, corners: Sequence[int], fmt: Format) -> Drawing:
     faces = Faces(plan, frame, half_mm=max(key.leg_mm for key in keys) + _BESIDE_MM)
     shapes: list[Shape] = [Path(outline, "follows", weight=1.0) for outline in faces.outlines]
     shapes.append(line((0.0, 0.0), (0.0, faces.tall), "follows", 1.0, dash=True))
-    own = frame.name.replace("-", "_")
     for which, side in enumerate(faces.sides):
-        for owner, feature in KEYS.features(plan):
-            if owner != f"side.{side.name}" or feature.id.split(".")[3] != own or len(feature.flat) < 3:
+        piece = next(piece for piece in plan.pieces if piece.id == f"side.{side.name}")
+        for feature in piece.features:
+            if feature.kind != "slot" or feature.id.split(".")[3] != frame.id or len(feature.flat) < 3:
                 continue
             shown = clipped(faces.flat(which, feature.flat), faces.outlines[which])
             if len(shown) > 2:

@@ -199,7 +199,7 @@ def _strength(plan: Plan, index: int, fmt: Format) -> list[Fact]:
     found = glued_at(plan, frames_of(plan.ring)[index])
     if not found:
         return []
-    upright = upright_says(plan.job, found)
+    upright = upright_says(found)
     rows = [Fact("Glued here, long grain added")]
     rows += [Fact(upright)] if upright else []
     for one in found:

@@ -4,9 +4,8 @@ from collections.abc import Sequence
 from typing import Final
 
 from peristyle.core.lengths import Format
-from peristyle.model.job import Job
 from peristyle.planning.corners.keep_outs import KeepOut
-from peristyle.planning.corners.key_stock import Times, cutting_of, from_strip, times_of
+from peristyle.planning.corners.key_stock import Times, cutting_of, from_strip, strip_for, times_of
 from peristyle.planning.corners.keys import KeyPlan, KeySet
 from peristyle.planning.corners.strength import Glued
 from peristyle.planning.plan import Plan
@@ -20,10 +19,7 @@ _OUTS: Final = {
     "lid line": "lid line", "bottom edge": "bottom edge", "top edge": "top edge", "groove": "groove",
     "rabbet": "rabbet", "dado": "divider's dado", "opening": "opening", "spline_groove": "spline",
 }  # fmt: skip
-WHAT_AREAS_SAY: Final = (
-    "Areas glued, not what they bear: that hangs on the wood, the fit and the glue. End grain counts for little unless "
-    "it is sized first; a dovetail and a slanting key also lock."
-)
+_BATCH: Final = 10  # boxes that a batch's stock is told for
 SHORTLY: Final = "Areas only: wood, fit and glue decide"
 
 
@@ -107,26 +103,27 @@ def settings_told(plan: Plan, fmt: Format) -> list[str]:
     return found
 
 
-def stock_told(plan: Plan, one: KeySet, fmt: Format, boxes: int = 1) -> str:
+def stock_told(plan: Plan, one: KeySet, fmt: Format) -> str:
     """What the keys of one kind are cut from, and how many a strip gives."""
     own = [key for key in plan.keys.keys if key.set == one.name]
     if not own:
         return ""
-    cutting = cutting_of(plan.job, own * boxes)
+    cutting = cutting_of(plan.job, own)
     piece = 300.0 if fmt.units == "mm" else 304.8
     return (
-        f"{len(own) * boxes} from a strip {fmt.length(cutting.strip_wide_mm)} wide and "
+        f"{len(own)} from a strip {fmt.length(cutting.strip_wide_mm)} wide and "
         f"{fmt.length(cutting.strip_mm, unit=True)} long; {from_strip(piece, cutting)} from "
-        f"{fmt.length(piece, unit=True)}"
+        f"{fmt.length(piece, unit=True)}; for {_BATCH} boxes "
+        f"{fmt.length(strip_for(_BATCH * len(own), cutting), unit=True)}"
     )
 
 
-def hand_or_jig(plan: Plan, fmt: Format, boxes: int = 1) -> str:
+def hand_or_jig(plan: Plan, fmt: Format) -> str:
     """Whether the cradle or the saw in the hand is the quicker, by the maker's own times."""
     slots = sum(setting.slots for setting in plan.keys.settings)
     if not slots:
         return ""
-    times = times_of(plan.job, len(plan.keys.settings), slots, boxes)
+    times = times_of(plan.job, len(plan.keys.settings), slots)
     text = f"cradle {_minutes(times.jig_min, fmt)}, by hand {_minutes(times.hand_min, fmt)}"
     return text + _from(times)
 
@@ -159,7 +156,7 @@ def area(mm2: float, fmt: Format) -> str:
     return f"{fmt.number(mm2 / 100, 1)} cm²"
 
 
-def upright_says(job: Job, rows: Sequence[Glued]) -> str:
+def upright_says(rows: Sequence[Glued]) -> str:
     """What is to be said where the grain runs up the sides."""
     if rows and rows[0].miter_is_long:
         return "Long grain on long grain: no keys needed"

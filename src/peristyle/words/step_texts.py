@@ -65,6 +65,7 @@ TITLES: Final[dict[str, str]] = {
     "spline_stock": "Make {count} splines",
     "spline_fit": "Fit the splines dry",
     "corner_block": "Make {count} corner blocks",
+    "corner_block.some": "Make {count} corner blocks for {corners}",
     "corner_block_glue": "Glue in the corner blocks",
     "lid": "Free the lid",
     "lid.some": "Free the lid along {sides}",
@@ -210,10 +211,15 @@ SAYS: Final[dict[str, str]] = {
     "spline_fit": "All {count} in, two thicknesses tried in a scrap first: one that must be driven splits the wall. "
     "The joints close, inside and out. In the glue-up, glue in both grooves and on the strip.",
     "spline_fit.level": "Where they run through they are trimmed level after the glue.",
-    "corner_block": "Rip a strip with the blade tilted {lean_deg} from square on both edges, so that its free face is "
-    "{base_mm} wide and its two legs {leg_mm}: {strip_mm} of it, with some to hold. Plane {point_mm} off its point, so "
-    "that it beds on both walls. Crosscut {count} pieces, each {each_mm}.",
-    "corner_block.unlike": "The corners are not alike: plane each block to its own.",
+    "corner_block.flat": "Rip a strip, its free face down on the table, the blade tilted {lean_deg}: both long edges "
+    "lean inward and meet.",
+    "corner_block.edge": "Rip a strip standing on edge, its free face flat against a tall fence, the blade tilted "
+    "{lean_deg}: turned end for end for the second leg. The wider stock it is cut from is held to a carrier.",
+    "corner_block": "Its free face comes out {base_mm} wide, {base_deg} between it and each leg, the legs {leg_mm}: "
+    "{strip_mm} of it, with some to hold. Plane {point_mm} of each leg off its point, so that it beds on both walls. "
+    "Crosscut {count}, each {each_mm}.",
+    "corner_block.slants": "The corner leans, so the ends are trimmed level where the block is to stand, {tall_mm} "
+    "apart along the corner.",
     "corner_block_glue": "Glue on the two legs only, pressed in by hand and rubbed until it grabs; no clamp is needed.",
     "key_glue": "Glue on both cheeks; press each key to the floor of its slot until it shows on both faces of the "
     "corner, and leave it overnight.",

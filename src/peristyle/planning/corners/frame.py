@@ -1,11 +1,12 @@
 """A corner's own frame: its arris, the two faces that meet there, and what is cut square across it."""
 
 import math
+from functools import cached_property, lru_cache
 from typing import NamedTuple
 
 from msgspec import Struct
 
-from peristyle.core.planes import Slab, Vector, cross, dot
+from peristyle.core.planes import Slab, Vector, cross, dot, edge_lean_deg, meet
 from peristyle.planning.form.ring import RingPlan
 
 
@@ -54,6 +55,11 @@ class Frame(Struct, frozen=True, dict=True):
         return abs(self.across[2]) < 1e-7
 
     @property
+    def id(self) -> str:
+        """The corner's name as it stands in the names of pieces, features and steps."""
+        return self.name.replace("-", "_")
+
+    @cached_property
     def looks(self) -> tuple[float, ...]:
         """What is the same for corners that differ only in where they stand."""
         values = (
@@ -87,37 +93,49 @@ def _unit(vector: Vector) -> Vector:
 
 def frames_of(ring: RingPlan) -> tuple[Frame, ...]:
     """Every corner's frame, in their order."""
-    return tuple(_frame(ring, index) for index in range(len(ring.corners)))
+    return tuple([_frame(ring, index) for index in range(len(ring.corners))])
 
 
 def _frame(ring: RingPlan, index: int) -> Frame:
     first, second = ring.slabs[index], ring.slabs[(index + 1) % len(ring.slabs)]
     plan = ring.corners[index]
+    ways = _ways(first._replace(offset_mm=0.0), second._replace(offset_mm=0.0))
+    x, y = ring.outer_bottom[index]
+    inside = (ring.inner_bottom or ring.outer_bottom)[index]
+    return Frame(
+        index=index, name=plan.name, vertex=(x, y, 0.0), half_rad=math.radians(plan.dihedral_deg / 2),
+        walls_mm=(first.thickness_mm, second.thickness_mm), inner=(*inside, 0.0), joint_mm=plan.joint_face_mm,
+        lapped=plan.lapped, **ways._asdict(),
+    )  # fmt: skip
+
+
+class _Ways(NamedTuple):
+    """The directions of a corner, wherever it stands, and its arris's lean."""
+
+    edge: Vector
+    back: Vector
+    on: Vector
+    across: Vector
+    inward: Vector
+    joint: Vector
+    beside: Vector
+    lean_deg: float
+
+
+@lru_cache(maxsize=4096)  # most edits leave most corners as they are
+def _ways(first: Slab, second: Slab) -> _Ways:
     edge = _unit(cross(first.normal, second.normal))
     if edge[2] < 0:
         edge = (-edge[0], -edge[1], -edge[2])
     back, on = _down(first, edge, -1.0), _down(second, edge, 1.0)
-    x, y = ring.outer_bottom[index]
-    inside = (ring.inner_bottom or ring.outer_bottom)[index]
-    vertex, inner = (x, y, 0.0), (*inside, 0.0)
-    out = along(vertex, (-1.0, inner))
-    out = along(out, (-dot(out, edge), edge))
-    wide = math.sqrt(dot(out, out))
-    joint = _unit(out) if wide > 1e-9 else _unit(along((0.0, 0.0, 0.0), (-1.0, back), (-1.0, on)))
-    return Frame(
-        index=index, name=plan.name, vertex=vertex, edge=edge, back=back, on=on,
-        across=_unit(along(on, (-1.0, back))), inward=_unit(along(on, (1.0, back))),
-        half_rad=math.radians(plan.dihedral_deg / 2),
-        lean_deg=math.degrees(math.asin(max(-1.0, min(1.0, _leans(edge, first, second))))),
-        walls_mm=(first.thickness_mm, second.thickness_mm),
-        inner=inner, joint=joint, joint_mm=wide, beside=cross(edge, joint), lapped=plan.lapped,
+    # The inside arris is where both inner planes meet: as seen from the outer one, square to it.
+    x, y = meet(first, -first.level_thickness_mm, second, -second.level_thickness_mm)
+    out = along((-x, -y, 0.0), (x * edge[0] + y * edge[1], edge))
+    joint = _unit(out)
+    return _Ways(
+        edge=edge, back=back, on=on, across=_unit(along(on, (-1.0, back))), inward=_unit(along(on, (1.0, back))),
+        joint=joint, beside=cross(edge, joint), lean_deg=edge_lean_deg(first, second),
     )  # fmt: skip
-
-
-def _leans(edge: Vector, first: Slab, second: Slab) -> float:
-    """The sine of the arris's lean, positive where it leans outward as it rises."""
-    level = math.hypot(edge[0], edge[1])
-    return math.copysign(level, edge[0] * (first.ux + second.ux) + edge[1] * (first.uy + second.uy))
 
 
 def _down(slab: Slab, edge: Vector, way: float) -> Vector:
@@ -198,16 +216,30 @@ class Slot(NamedTuple):
         at_arris = at_floor
         if half_mm is None and flare:
             at_arris = sign * self.face_mm / 2 / (1.0 - sign * tip * flare)
-        middle = self.frame.at(self.height_mm)
-        run = (self.depth_mm * math.cos(self.tip_rad) - at_floor * math.sin(self.tip_rad)) * math.tan(
-            self.frame.half_rad
-        )
-        arris = along(middle, (at_arris, self.over), (at_arris * tip, self.into))
-        floor = along(middle, (at_floor, self.over), (self.depth_mm, self.into))
-        return arris, along(floor, (-run, self.frame.across)), along(floor, (run, self.frame.across))
+        middle, over, into = self.frame.at(self.height_mm), self.over, self.into
+        run = self.depth_mm * math.cos(self.tip_rad) - at_floor * math.sin(self.tip_rad)
+        run *= math.tan(self.frame.half_rad)
+        arris = along(middle, (at_arris, over), (at_arris * tip, into))
+        floor, across = along(middle, (at_floor, over), (self.depth_mm, into)), self.frame.across
+        return arris, along(floor, (-run, across)), along(floor, (run, across))
+
+    @property
+    def deepest_mm(self) -> float:
+        """How deep under a face it goes where its cheeks lie furthest apart, along the bisector from the arris."""
+        return self.depth_mm + self.thickness_mm * abs(math.tan(self.tip_rad))
 
     @property
     def reach_mm(self) -> tuple[float, float]:
-        """How far it reaches down and up from its height at the arris."""
-        heights = [z - self.height_mm for sign in (-1.0, 1.0) for _x, _y, z in self.cheek(sign)]
+        """How far it reaches down and up from its height at the arris: the heights of its six corners."""
+        cos, sin, frame = math.cos(self.tip_rad), math.sin(self.tip_rad), self.frame
+        over = frame.edge[2] * cos - frame.inward[2] * sin
+        into = frame.inward[2] * cos + frame.edge[2] * sin
+        half, tip = self.thickness_mm / 2, math.tan(self.tip_rad)
+        heights = []
+        for at in (-half, half):
+            run = abs((self.depth_mm * cos - at * sin) * math.tan(frame.half_rad) * frame.across[2])
+            floor = at * over + self.depth_mm * into
+            arris = at * (self.face_mm / self.thickness_mm)
+            arris /= 1.0 - math.copysign(1.0, at) * tip * math.tan(self.flare_rad)
+            heights += [floor - run, floor + run, arris * (over + tip * into)]
         return -min(heights), max(heights)

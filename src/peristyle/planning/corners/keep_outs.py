@@ -46,13 +46,14 @@ def keep_outs(keys: Keys, ring: RingPlan, section: SectionPlan, slot: Slot, cuts
     found: dict[tuple[str, str, float, float], KeepOut] = {}
     for index in (corner, (corner + 1) % len(ring.sides)):
         side = ring.sides[index]
-        place = stands(ring.slabs[index], side, 0.0)
-        for feature in cuts.get(f"side.{side.name}", ()):
-            if feature.kind in _LATER or not _meets(slot, place, side, feature):
+        own = cuts.get(f"side.{side.name}", ())
+        place = stands(ring.slabs[index], side, 0.0) if own else None
+        for feature in own:
+            if place is None or feature.kind in _LATER or not _meets(slot, place, side, feature):
                 continue
-            _x0, y0, _z0, _x1, y1, _z1 = box_of(feature, side.thickness_mm)
+            y0, y1 = up_face(feature, side.thickness_mm)
             rise = math.cos(math.radians(side.slope_deg))
-            of = feature.id.rsplit(".", 1)[1] if feature.kind in ("groove", "rabbet") else ""
+            of = feature.id.rsplit(".", 1)[1] if runs_along(feature) else ""
             low, high = y0 * rise - margin, y1 * rise + margin
             # The same groove in both sides is one thing to keep clear of.
             one = found.get((feature.kind, of, 0.0, 0.0)) if of else None
@@ -63,32 +64,25 @@ def keep_outs(keys: Keys, ring: RingPlan, section: SectionPlan, slot: Slot, cuts
     yield from found.values()
 
 
-def looks_of(ring: RingPlan, corner: int, cuts: Cuts) -> tuple[object, ...]:
-    """What is the same for corners with the same cuts about them: each cut as it lies beside the corner."""
-    found: list[object] = []
-    for index, at_end in ((corner, True), ((corner + 1) % len(ring.sides), False)):
-        side = ring.sides[index]
-        foot = side.outer_face[1][0] if at_end else 0.0
-        for feature in cuts.get(f"side.{side.name}", ()):
-            if feature.kind in _LATER:
-                continue
-            if feature.kind in ("groove", "rabbet"):  # these run past both ends: how long they are is nothing
-                found.append((feature.kind, feature.id.rsplit(".", 1)[1], feature.profile))
-                continue
-            points = [v for x, y, z in points_of(feature, side.thickness_mm) for v in (x - foot, y, z)]
-            found.append((feature.kind, *(round(v, 3) + 0.0 for v in points)))
-    return tuple(found)
-
-
 def _meets(slot: Slot, place: Place, side: SidePlan, feature: Feature) -> bool:
-    """Whether a slot would open into a feature, whatever height it lay at: both seen along the arris."""
-    frame = slot.frame
+    """Whether a slot would open into a feature, whatever height it lay at."""
+    if feature.face == "inside" and not feature.ends:
+        # Under a face it goes deepest in the miter: what lies deeper still it never meets, and what runs right
+        # along the side it meets where it does not.
+        clear = slot.deepest_mm * math.sin(slot.frame.half_rad) <= side.thickness_mm - feature.depth_mm
+        if clear or runs_along(feature):
+            return not clear
     corners = [place.of(point) for point in points_of(feature, side.thickness_mm)]
-    deepest = slot.depth_mm + slot.thickness_mm * abs(math.tan(slot.tip_rad))
-    if min(dot(along(p, (-1.0, frame.vertex)), frame.inward) for p in corners) > deepest:
+    vertex, (ux, uy, uz) = slot.frame.vertex, slot.frame.inward
+    start = vertex[0] * ux + vertex[1] * uy + vertex[2] * uz
+    if min(x * ux + y * uy + z * uz for x, y, z in corners) - start > slot.deepest_mm:
         return False  # all of it lies deeper than the slot's floor
+    return shadows_meet(slot.frame, [point for sign in (-1.0, 1.0) for point in slot.cheek(sign)], corners)
 
-    return shadows_meet(frame, [point for sign in (-1.0, 1.0) for point in slot.cheek(sign)], corners)
+
+def runs_along(feature: Feature) -> bool:
+    """Whether a cut runs along a side from end to end."""
+    return feature.kind in ("groove", "rabbet")
 
 
 def shadows_meet(frame: Frame, one: Iterable[Vector], other: Iterable[Vector]) -> bool:
@@ -114,7 +108,10 @@ def points_of(feature: Feature, thickness_mm: float) -> list[Vector]:
     return [point for end in feature.solid_points(thickness_mm) for point in end]
 
 
-def box_of(feature: Feature, thickness_mm: float) -> tuple[float, float, float, float, float, float]:
-    """The least and the greatest x, y and z of what a feature takes, in its piece's own frame."""
-    xs, ys, zs = zip(*points_of(feature, thickness_mm), strict=True)
-    return min(xs), min(ys), min(zs), max(xs), max(ys), max(zs)
+def up_face(feature: Feature, thickness_mm: float) -> tuple[float, float]:
+    """From where to where up the face a feature reaches."""
+    if runs_along(feature):  # its path runs level, from the start to the end
+        ups = [feature.path[0][1] + across for across, _deep in feature.profile]
+    else:
+        ups = [y for _x, y, _z in points_of(feature, thickness_mm)]
+    return min(ups), max(ups)

@@ -11,9 +11,8 @@ from peristyle.model.design import KeyKind, Keys, replace
 from peristyle.model.job import Job
 from peristyle.planning.corners import placing
 from peristyle.planning.corners.frame import Frame, Slot
-from peristyle.planning.corners.keep_outs import Cuts, KeepOut, keep_outs, looks_of
+from peristyle.planning.corners.keep_outs import Cuts, KeepOut, keep_outs
 from peristyle.planning.cutters import Cutter, key_cutter
-from peristyle.planning.findings import Finding
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.section.grooves import passes
@@ -89,7 +88,6 @@ class KeysPlan(Struct, frozen=True):
     keys: tuple[KeyPlan, ...] = ()
     keep_outs: tuple[KeepOut, ...] = ()
     settings: tuple[KeySetting, ...] = ()
-    findings: tuple[Finding, ...] = ()
 
     @property
     def heights_mm(self) -> tuple[float, ...]:
@@ -171,18 +169,16 @@ def plan_keys(
 def _outs(
     job: Job, keys: Keys, frames: Sequence[Frame], ring: RingPlan, section: SectionPlan, cuts: Cuts
 ) -> list[KeepOut]:
-    """What keys must keep clear of at these corners; worked out once for corners that are alike."""
-    found: list[KeepOut] = []
-    alike: dict[tuple[object, ...], list[KeepOut]] = {}
-    for frame in frames:
-        looks = (frame.looks, looks_of(ring, frame.index, cuts))
-        if looks not in alike:
-            box = job.design.form.height_mm
-            slots = {slot_of(keys, frame, at, box)._replace(height_mm=0.0) for at in (0.0, box)}
-            kept = (out for slot in slots for out in keep_outs(keys, ring, section, slot, cuts))
-            alike[looks] = list(dict.fromkeys(kept))
-        found += [replace(out, corner=frame.index) for out in alike[looks]]
-    return found
+    """What keys must keep clear of at these corners, those of the lower half and those of the upper."""
+    found = (out for frame in frames for slot in _both_halves(job, keys, frame)
+             for out in keep_outs(keys, ring, section, slot, cuts))  # fmt: skip
+    return list(dict.fromkeys(found))
+
+
+def _both_halves(job: Job, keys: Keys, frame: Frame) -> list[Slot]:
+    """The slot as it lies in the lower half, and in the upper where it slants the other way there."""
+    box = job.design.form.height_mm
+    return [slot_of(keys, frame, at, box) for at in ((0.0, box) if keys.slant_deg else (0.0,))]
 
 
 def _placed(
@@ -200,7 +196,7 @@ def _placed(
         return KeySet(name, keys, corners, tuple(sorted(keys.positions_mm)), ())
     box = job.design.form.height_mm
     unlike = {frame.looks: frame for frame in frames}.values()
-    reaches = [slot_of(keys, frame, at, box).reach_mm for frame in unlike for at in (0.0, box)]
+    reaches = [slot.reach_mm for frame in unlike for slot in _both_halves(job, keys, frame)]
     down, up = max(r[0] for r in reaches), max(r[1] for r in reaches)
     lids = [out for out in outs if out.why == "lid line"]
     gap = placing.apart_mm(keys.thickness_mm)
@@ -227,20 +223,18 @@ def _placed(
 def _numbered(job: Job, sets: Sequence[KeySet], frames: dict[int, Frame]) -> tuple[KeyPlan, ...]:
     """Every key with its number at its own corner, from the bottom."""
     found: list[KeyPlan] = []
-    alike: dict[
-        tuple[object, ...], KeyPlan
-    ] = {}  # but for its height a key is as any at a corner like its own
+    # But for its height a key is as any at a corner like its own.
+    alike: dict[tuple[object, ...], KeyPlan] = {}
     for corner, frame in frames.items():
         at = sorted(
             ((height, one) for one in sets if corner in one.corners for height in one.heights_mm),
             key=lambda pair: pair[0],
         )
-        looks = frame.looks
         for number, (height, one) in enumerate(at, 1):
-            upper = height > job.design.form.height_mm / 2 + DEFAULT.length_mm
-            first = alike.get((one.name, upper, looks))
+            upper = height > job.design.form.height_mm / 2 + DEFAULT.length_mm and bool(one.keys.slant_deg)
+            first = alike.get((one.name, upper, frame.looks))
             if first is None:
-                first = alike[one.name, upper, looks] = _key(job, one, frame, height, number)
+                first = alike[one.name, upper, frame.looks] = _key(job, one, frame, height, number)
             found.append(replace(first, corner=corner, height_mm=height, number=number))
     return tuple(found)
 

@@ -12,11 +12,13 @@ from peristyle.model.design import Splines
 from peristyle.model.job import Job
 from peristyle.model.tools import Bit, can
 from peristyle.planning.corners.frame import Frame, along
-from peristyle.planning.corners.keep_outs import Cuts, box_of, looks_of, points_of, shadows_meet
+from peristyle.planning.corners.keep_outs import Cuts, points_of, runs_along, shadows_meet, up_face
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.parts.walls import stands
+from peristyle.planning.making.piece import Feature
+from peristyle.planning.making.piece import Place as Place3
 from peristyle.planning.section.groove_findings import blade_findings
 
 _NONE: Final = Fix("no_splines", (("joints.splines", False),))
@@ -242,32 +244,44 @@ def _met(
 ) -> Iterator[Finding]:
     """What else is cut into the sides where a spline's groove runs: said once for each kind of thing."""
     said: set[str] = set()
-    looked: set[tuple[object, ...]] = set()
+    known: dict[tuple[object, ...], tuple[float, float, float]] = {}
     for frame in frames:
-        looks = (frame.looks, looks_of(ring, frame.index, cuts))
-        if looks in looked:
-            continue  # as at a corner before
-        looked.add(looks)
         for index, second in ((frame.index, False), ((frame.index + 1) % len(ring.sides), True)):
             side = ring.sides[index]
             place = stands(ring.slabs[index], side, 0.0)
             for feature in cuts.get(f"side.{side.name}", ()):
                 if feature.kind in said or feature.kind == "lid_kerf":
                     continue
-                corners = [place.of(point) for point in points_of(feature, side.thickness_mm)]
-                _x0, y0, z0, _x1, y1, _z1 = box_of(feature, side.thickness_mm)
+                y0, y1 = up_face(feature, side.thickness_mm)
                 for one in made:
                     if one.corner != frame.index:
                         continue
-                    groove = groove_of(frame, one, job.design.form.height_mm, second=second)
-                    ups = [place.back(p)[1] for end in groove for p in end]
-                    beside = max(y0 - max(ups), min(ups) - y1) >= -DEFAULT.length_mm
-                    if beside or not shadows_meet(frame, (p for end in groove for p in end), corners):
+                    looks = (frame.looks, one.number, second)
+                    if looks not in known:  # as it lies in the side, from where to where up, and how deep
+                        known[looks] = _in_side(
+                            groove_of(frame, one, job.design.form.height_mm, second=second), place
+                        )
+                    low, high, deep = known[looks]
+                    if max(y0 - high, low - y1) >= -DEFAULT.length_mm:
+                        continue
+                    if runs_along(feature):
+                        meets = deep > side.thickness_mm - feature.depth_mm + DEFAULT.length_mm
+                    else:
+                        groove = groove_of(frame, one, job.design.form.height_mm, second=second)
+                        corners = [place.of(point) for point in points_of(feature, side.thickness_mm)]
+                        meets = shadows_meet(frame, (p for end in groove for p in end), corners)
+                    if not meets:
                         continue
                     said.add(feature.kind)
-                    spans = (y0, y1, side.thickness_mm - z0)
-                    yield _meeting(job, splines, ring, frame, feature.kind, spans, side.slant_mm)
+                    yield _meeting(job, splines, ring, frame, feature, (y0, y1), side.slant_mm)
                     break
+
+
+def _in_side(groove: tuple[tuple[Vector, ...], ...], place: Place3) -> tuple[float, float, float]:
+    """From where to where up a side's face a groove lies, and how deep under it at the most."""
+    points = [place.back(p) for end in groove for p in end]
+    ups = [y for _x, y, _z in points]
+    return min(ups), max(ups), max(z for _x, _y, z in points)
 
 
 def _meeting(
@@ -275,11 +289,11 @@ def _meeting(
     splines: Splines,
     ring: RingPlan,
     frame: Frame,
-    what: str,
-    spans: tuple[float, float, float],
+    met: Feature,
+    spans: tuple[float, float],
     slant_mm: float,
 ) -> Finding:
-    """What is met, from where to where up the side and how deep from inside: stop short of it, or pass outside it."""
+    """What is met, and from where to where up the side it lies: stop short of it, or pass outside it."""
     fmt = reader(job.design)
     place = Place("corner", frame.index, len(ring.sides))
     low = spans[0] + spans[1] < slant_mm
@@ -289,7 +303,7 @@ def _meeting(
     end = "bottom" if low else "top"
     fix = Fix("spline_stop", ((f"joints.splines.{name}", stop),), {"stop_mm": stop}, {"end": end})
     bevel = math.radians(max(bevels_at(ring, frame.index), key=abs))
-    out = fmt.up((spans[2] + 0.3) / math.cos(bevel) + splines.thickness_mm / 2)
+    out = fmt.up((met.depth_mm + 0.3) / math.cos(bevel) + splines.thickness_mm / 2)
     room = min(deepest_mm(wall, out, splines.thickness_mm, math.degrees(bevel), splines.wall_margin_mm)
                for wall in frame.walls_mm)  # fmt: skip
     shallow = min(splines.depth_mm, fmt.down(max(0.0, room)))
@@ -297,4 +311,4 @@ def _meeting(
     if shallow >= 1.5:
         changes = (("joints.splines.place_mm", out), ("joints.splines.depth_mm", shallow))
         outward = (Fix("spline_out", changes, {"place_mm": out, "depth_mm": shallow}),)
-    return Finding("spline_meets", "stop", place, {}, (fix, *outward, _NONE), {"what": what})
+    return Finding("spline_meets", "stop", place, {}, (fix, *outward, _NONE), {"what": met.kind})

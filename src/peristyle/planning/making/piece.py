@@ -77,6 +77,11 @@ class Feature(Struct, frozen=True):
 
     def at_depth(self, z_mm: float) -> Points:
         """Its section level with the face, so far under the show face; of one between two ends only."""
+        (a, b, *rest), (c, d, *others) = self.ends
+        if all(abs(p[2] - z_mm) < 1e-9 for p in (a, b, c, d)) and all(
+            p[2] - z_mm > 1e-9 for p in (*rest, *others)
+        ):  # it opens there between the first two corners of its ends, as a key's slot does
+            return ((a[0], a[1]), (b[0], b[1]), (d[0], d[1]), (c[0], c[1]))
         found = []
         for a, b in _sides_of(self.ends):
             if abs(a[2] - z_mm) < 1e-9:

@@ -1,20 +1,20 @@
 """Blocks fitted into the corners from inside."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 from peristyle.core.planes import Point, Vector
-from peristyle.model.design import corner_name
 from peristyle.planning.corners.blocks import POINT_MM, BlockPlan, section_of
 from peristyle.planning.corners.frame import Frame, along
 from peristyle.planning.cutters import cutter
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.piece import Edge, Piece, Place
-from peristyle.planning.making.setting import off_the_end, tilt, width
+from peristyle.planning.making.setting import SAME_SETTING, off_the_end, tilt, width
 from peristyle.planning.making.step import Step, make
 
 _TO_SPARE_MM: Final = 60.0  # what a strip that is held while it is ripped is longer
+_ALIKE_RAD: Final = 1e-7
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
@@ -27,7 +27,7 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
 
 
 def _name(plan: Settled, block: BlockPlan) -> str:
-    return f"corner_block.{corner_name(block.corner, len(plan.ring.sides)).replace('-', '_')}"
+    return f"corner_block.{plan.frames[block.corner].id}"
 
 
 def _piece(plan: Settled, frame: Frame, block: BlockPlan) -> Piece:
@@ -61,6 +61,12 @@ def _piece(plan: Settled, frame: Frame, block: BlockPlan) -> Piece:
     )
 
 
+def _whole_mm(piece: Piece) -> float:
+    """How long it is over all (mm), its ends level in the box and so slanting where the corner leans."""
+    along_it = [x for x, _y in (*piece.show_face, *piece.inside_face)]
+    return max(along_it) - min(along_it)
+
+
 def _level(frame: Frame, point: Vector, height_mm: float) -> Vector:
     """The point moved along the corner to a height over the box's bottom edge."""
     return along(point, ((height_mm - point[2]) / frame.edge[2], frame.edge))
@@ -71,19 +77,11 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     if not blocks:
         return
     names = [_name(plan, block) for block in blocks]
-    frames = plan.frames
-    halves = sorted({round(math.degrees(frames[block.corner].half_rad), 4) for block in blocks})
-    longest = max(block.length_mm for block in blocks)
-    yield "inside", make(
-        "corner_block", names, makes=names, cutter=cutter(plan.job, "rip"),
-        settings=(*tilt(90.0 - halves[0]), width(blocks[0].base_mm), off_the_end(longest)),
-        says=("corner_block", *(("corner_block.unlike",) if len(halves) > 1 else ())),
-        numbers={
-            "count": float(len(names)), "leg_mm": blocks[0].leg_mm, "each_mm": longest, "point_mm": POINT_MM,
-            "base_mm": blocks[0].base_mm, "corner_deg": 2 * halves[0], "lean_deg": 90.0 - halves[0],
-            "strip_mm": sum(block.length_mm for block in blocks) + _TO_SPARE_MM,
-        },
-    )  # fmt: skip
+    alike: dict[int, list[BlockPlan]] = {}
+    for block in blocks:
+        alike.setdefault(round(plan.frames[block.corner].half_rad / _ALIKE_RAD), []).append(block)
+    for own in alike.values():
+        yield "inside", _ripped(plan, own, some=len(alike) > 1)
     yield (
         "inside",
         make(
@@ -94,6 +92,33 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             numbers={"count": float(len(names))},
         ),
     )
+
+
+def _ripped(plan: Settled, blocks: Sequence[BlockPlan], *, some: bool) -> Step:
+    """The strip for blocks of one corner angle. Its legs lie (180° − corner) / 2 off its free face: with that face on
+    the table the blade leans by half the corner; where that is past 45° it stands on edge, the free face to the fence.
+    """
+    half = math.degrees(plan.frames[blocks[0].corner].half_rad)
+    flat = half <= 45.0 + SAME_SETTING
+    names = [_name(plan, block) for block in blocks]
+    corners = [plan.frames[block.corner].name for block in blocks]
+    rough = [_whole_mm(_piece(plan, plan.frames[block.corner], block)) for block in blocks]
+    slants = any(whole > block.length_mm + SAME_SETTING for whole, block in zip(rough, blocks, strict=True))
+    return make(
+        "corner_block", names, *(("_".join(corners),) if some else ()), makes=names, cutter=cutter(plan.job, "rip"),
+        lies="flat" if flat else "on_edge",
+        settings=(*tilt(half if flat else 90.0 - half), width(blocks[0].base_mm), off_the_end(max(rough))),
+        title="corner_block.some" if some else "corner_block",
+        says=(
+            "corner_block.flat" if flat else "corner_block.edge", "corner_block", *(("corner_block.slants",) * slants),
+        ),
+        numbers={
+            "count": float(len(names)), "leg_mm": blocks[0].leg_mm, "each_mm": max(rough), "point_mm": POINT_MM,
+            "base_mm": blocks[0].base_mm, "base_deg": 90.0 - half, "lean_deg": half if flat else 90.0 - half,
+            "strip_mm": sum(rough) + _TO_SPARE_MM, "tall_mm": max(block.length_mm for block in blocks),
+        },
+        names={"corners": ", ".join(corners)},
+    )  # fmt: skip
 
 
 CORNER_BLOCKS = Kind("corner_block", _pieces, steps=_steps)

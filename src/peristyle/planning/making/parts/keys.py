@@ -2,10 +2,10 @@
 
 import math
 from collections.abc import Iterator, Sequence
-from typing import Final
+from typing import Final, NamedTuple
 
-from peristyle.core.planes import Point, Vector
-from peristyle.model.design import corner_name, replace
+from peristyle.core.planes import Point, Vector, dot
+from peristyle.model.design import replace
 from peristyle.planning.corners.frame import Frame, Slot, along
 from peristyle.planning.corners.key_findings import key_findings
 from peristyle.planning.corners.key_stock import Cutting, cutting_of
@@ -46,40 +46,58 @@ def _alike(key: KeyPlan) -> _Alike:
     return key.corner, key.set, key.tip_deg
 
 
+class _Beside(NamedTuple):
+    """One of a corner's two sides: its name, where it stands, the arris's way in its own frame, which of a cheek's
+    corners lies in its face, and the slots known there: their ends, at which height, how deep they go.
+    """
+
+    name: str
+    place: Place
+    up: Vector
+    own: int
+    known: dict["_Alike", tuple[list[list[Vector]], float, float]]
+
+
 def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
-    if not plan.keys.keys:
-        return
-    frames, count = plan.frames, len(plan.ring.sides)
-    for side in plan.ring.sides:
-        place = stands(plan.ring.slabs[side.index], side, 0.0)
-        zero = place.back((0.0, 0.0, 0.0))
-        for corner in dict.fromkeys((side.index, (side.index - 1) % count)):
-            keys = plan.keys.at(corner)
-            ex, ey, ez = (v - o for v, o in zip(place.back(frames[corner].edge), zero, strict=True))
-            rise = frames[corner].edge[2]
-            alike: dict[_Alike, tuple[Feature, float]] = {}
-            for key in keys:
-                if _alike(key) not in alike:
-                    slot = slot_at(plan.job, frames[corner], key)
-                    ends = tuple(tuple(place.back(p) for p in slot.cheek(sign)) for sign in (-1.0, 1.0))
-                    deep = slot.depth_mm * math.sin(slot.half_rad)
-                    alike[_alike(key)] = (Feature("", "slot", "show", in_mm=deep, ends=ends), key.height_mm)
-                first, at = alike[_alike(key)]
-                run = (key.height_mm - at) / rise
-                moved = tuple(
-                    tuple((x + run * ex, y + run * ey, z + run * ez) for x, y, z in end) for end in first.ends
-                )
-                name = f"side.{side.name}.slot.{_corner_id(plan, corner)}.{key.number}"
-                yield f"side.{side.name}", replace(first, id=name, ends=moved)
+    """The slots, corner by corner, in both of its sides: but for their height they are as others of their kind."""
+    count = len(plan.ring.sides)
+    places = (
+        [stands(plan.ring.slabs[side.index], side, 0.0) for side in plan.ring.sides] if plan.keys.keys else []
+    )
+    for corner in dict.fromkeys(key.corner for key in plan.keys.keys):
+        frame = plan.frames[corner]
+        beside = [
+            _Beside(plan.ring.sides[index].name, places[index], _way_in(places[index], frame.edge), own, {})
+            for own, index in ((1, corner), (2, (corner + 1) % count))
+        ]
+        for key in plan.keys.at(corner):
+            alike = _alike(key)
+            if alike not in beside[0].known:
+                slot = slot_at(plan.job, frame, key)
+                cheeks = [slot.cheek(sign) for sign in (-1.0, 1.0)]
+                deep = slot.depth_mm * math.sin(slot.half_rad)
+                for side in beside:  # what lies in the side's own face comes first
+                    ends = [
+                        [side.place.back(cheek[k]) for k in (0, side.own, 3 - side.own)] for cheek in cheeks
+                    ]
+                    side.known[alike] = (ends, key.height_mm, deep)
+            for side in beside:
+                ends, at, deep = side.known[alike]
+                run = (key.height_mm - at) / frame.edge[2]
+                dx, dy, dz = (run * way for way in side.up)
+                moved = tuple([tuple([(x + dx, y + dy, z + dz) for x, y, z in end]) for end in ends])
+                name = f"side.{side.name}.slot.{frame.id}.{key.number}"
+                yield f"side.{side.name}", Feature(name, "slot", "show", in_mm=deep, ends=moved)
 
 
-def _corner_id(plan: Settled, corner: int) -> str:
-    return corner_name(corner, len(plan.ring.sides)).replace("-", "_")
+def _way_in(place: Place, way: Vector) -> Vector:
+    """A direction in the box, in a piece's own frame."""
+    return (dot(way, place.x), dot(way, place.y), dot(way, place.z))
 
 
 def key_id(plan: Settled, key: KeyPlan) -> str:
     """The name of a key's piece."""
-    return f"key.{_corner_id(plan, key.corner)}.{key.number}"
+    return f"key.{plan.frames[key.corner].id}.{key.number}"
 
 
 def _key(plan: Settled, frame: Frame, key: KeyPlan) -> Piece:
@@ -164,7 +182,8 @@ def _filled(plan: Settled, one: KeySet) -> Iterator[Step]:
     cutting: Cutting = cutting_of(plan.job, own)
     numbers = {
         "long_mm": cutting.strip_mm, "base_mm": cutting.longest_mm, "count": float(len(keys)),
-        "trim_mm": cutting.trim_mm, "per_mm": cutting.per_mm, "flare_deg": own[0].flare_deg, "face_mm": own[0].face_mm,
+        "trim_mm": cutting.trim_mm, "per_mm": cutting.per_mm, "flare_deg": own[0].flare_deg,
+        "face_mm": cutting.narrow_mm,
         "cut_deg": cutting.cut_deg,
     }  # fmt: skip
     says = {
@@ -218,7 +237,7 @@ def _cut(plan: Settled, one: KeySet, setting: KeySetting) -> Step:
         says.append("keys.leaning")
     walls = {i for corner in setting.corners for i in (corner, (corner + 1) % len(ring.sides))}
     slots = [
-        f"side.{ring.sides[i].name}.slot.{_corner_id(plan, corner)}.{at[corner, mm]}"
+        f"side.{ring.sides[i].name}.slot.{plan.frames[corner].id}.{at[corner, mm]}"
         for corner in setting.corners
         for i in (corner, (corner + 1) % len(ring.sides))
         for mm in setting.heights_mm

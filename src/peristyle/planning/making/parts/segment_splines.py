@@ -14,6 +14,7 @@ from peristyle.planning.making.piece import Edge, Feature, Piece
 from peristyle.planning.making.piece import Place as Where
 from peristyle.planning.making.setting import fence, height, thickness, width
 from peristyle.planning.making.step import Step, make
+from peristyle.planning.section.groove_findings import blade_findings
 from peristyle.planning.section.grooves import passes
 from peristyle.planning.section.levels import PanelPlan
 from peristyle.planning.section.segments import SegmentsPlan
@@ -56,6 +57,12 @@ def _joints(one: _Wanted) -> tuple[tuple[Point, Point, Point], ...]:
     return (((0.0, 0.0), (sin, cos), (cos, -sin)), ((one.plan.outer_mm, 0.0), (-sin, cos), (-cos, -sin)))
 
 
+def _runs_to(one: _Wanted) -> float:
+    """Where a groove ends, from outside: one that runs through goes on past the slanting inner edge."""
+    through = one.long_mm >= one.edge_mm - DEFAULT.length_mm
+    return one.long_mm + (one.deep_mm + _PAST_MM if through else 0.0)
+
+
 def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
     for one in _wanted(plan):
         if one.long_mm <= 0:
@@ -65,7 +72,7 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
             piece = f"segment.{one.panel.name}.{number + 1}"
             for word, ((x, y), (ax, ay), (ix, iy)) in zip(("start", "end"), _joints(one), strict=True):
                 ends = []
-                for run in (-_PAST_MM, one.long_mm):
+                for run in (-_PAST_MM, _runs_to(one)):
                     at = (x + run * ax, y + run * ay)
                     ends.append(tuple(
                         (at[0] + deep * ix, at[1] + deep * iy, z)
@@ -155,6 +162,7 @@ def _findings(plan: Settled) -> Iterator[Finding]:
             yield Finding(
                 "segment_spline_thick", "stop", Place("section"), numbers, fixes, {"panel": one.panel.name}
             )
+        yield from blade_findings(plan.job, Place("section"), "spline", "groove_for_spline", one.thick_mm)
         if one.long_mm < 5.0:
             numbers = {"length_mm": max(0.0, one.long_mm)}
             yield Finding(

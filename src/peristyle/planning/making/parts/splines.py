@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from peristyle.core.planes import Point
-from peristyle.model.design import Splines, corner_name
+from peristyle.model.design import Splines
 from peristyle.planning.corners.frame import Frame
 from peristyle.planning.corners.splines import GLUE_ROOM_MM, SplinePlan, bevels_at, body_of, groove_of
 from peristyle.planning.cutters import cutter
@@ -16,12 +16,8 @@ from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import passes
 
 
-def _corner_id(plan: Settled, corner: int) -> str:
-    return corner_name(corner, len(plan.ring.sides)).replace("-", "_")
-
-
 def _name(plan: Settled, spline: SplinePlan) -> str:
-    own = f"spline.{_corner_id(plan, spline.corner)}"
+    own = f"spline.{plan.frames[spline.corner].id}"
     splines = plan.job.design.joints.splines
     return f"{own}.{spline.number}" if splines and splines.count > 1 else own
 
@@ -73,7 +69,7 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
             ends = tuple(
                 tuple(place.back(p) for p in end) for end in groove_of(frame, spline, box, second=second)
             )
-            name = f"side.{side.name}.spline.{_corner_id(plan, spline.corner)}.{spline.number}"
+            name = f"side.{side.name}.spline.{plan.frames[spline.corner].id}.{spline.number}"
             yield (
                 f"side.{side.name}",
                 Feature(name, "spline_groove", "inside", in_mm=spline.depth_mm, ends=ends),
@@ -129,7 +125,7 @@ def _groove(plan: Settled, splines: Splines, made: list[SplinePlan]) -> Step:
     stops = [stops_short(first.low_mm, "bottom")] if first.stopped_low else []
     stops += [stops_short(splines.stop_top_mm, "top")] if first.stopped_high else []
     makes = [
-        f"side.{plan.ring.sides[i].name}.spline.{_corner_id(plan, corner)}.{first.number}"
+        f"side.{plan.ring.sides[i].name}.spline.{plan.frames[corner].id}.{first.number}"
         for corner in corners
         for i in (corner, (corner + 1) % count)
     ]

@@ -402,40 +402,104 @@ def random_box(seed: int) -> Plan:
     raise AssertionError("no box")
 
 
-_PLAIN = {"rip": rip, "opening": bore, "crosscut": crosscut}
+def lower(step: Step, work: Work) -> Work:
+    """Ripped lower with the show face on the table, the bottom edge on the fence, the blade leaning away from it."""
+    low, lean = work.solid.bounding_box()[1], math.tan(math.radians(one(step, "tilt")))
+    return keep(work, (0.0, -1.0, lean), (0.0, low + one(step, "fence"), 0.0))
+
+
+def gable(step: Step, work: Work) -> Work:
+    """Two cuts from a mark on the top edge down to both ends, the gauge swung to one hand and the other."""
+    box, slope = work.solid.bounding_box(), math.tan(math.radians(one(step, "swing")))
+    mark = (box[0] + one(step, "stop"), box[4], 0.0)
+    return keep(keep(work, (slope, -1.0, 0.0), mark), (-slope, -1.0, 0.0), mark)
+
+
+def roof_leaf(step: Step, work: Work) -> Work:
+    """A board with one long edge beveled."""
+    slope = math.tan(math.radians(one(step, "tilt")))
+    return keep(sized(step, work), (0.0, -1.0, -slope), (0.0, one(step, "width"), 0.0))
+
+
+def ledge(step: Step, name: str) -> Work:
+    """A strip, its back leaning as the wall does, as long as told for this wall."""
+    long = step.numbers[f"long.{name.split('.')[1]}_mm"]
+    wide, high = one(step, "width"), one(step, "thickness")
+    slope = math.tan(math.radians(one(step, "tilt")))
+    work = Work(manifold3d.Manifold.cube([long, wide, high]), high)
+    up = step.names["wide"] == "up"
+    return keep(work, (0.0, -1.0, -slope if up else slope), (0.0, wide, 0.0 if up else high))
+
+
+def flushed(made: Plan, step: Step, work: Work) -> Work:
+    """What stands over is taken off, plumb, down to the sides' outer faces where the panel lies on them."""
+    level = 0.0 if step.names["panel"] == "bottom" else max(
+        piece.place.of((x, y, 0.0))[2] for piece in made.pieces if piece.part == "side" for x, y in piece.show_face
+    )  # fmt: skip
+    arrises = []
+    for piece in made.pieces:
+        if piece.part == "side":
+            points = np.array([piece.place.of((x, y, 0.0)) for x, y in piece.show_face])
+            edge = points[np.abs(points[:, 2] - level) < 1e-6]
+            out = -np.array([piece.place.z[0], piece.place.z[1]])
+            arrises.append((out / np.linalg.norm(out), edge[0, :2], edge[:, :2]))
+    corners = np.concatenate([edge for _out, _at, edge in arrises])
+    middle = (corners.min(axis=0) + corners.max(axis=0)) / 2
+    box = work.solid.bounding_box()
+    solid = work.solid.translate([middle[0] - (box[0] + box[3]) / 2, middle[1] - (box[1] + box[4]) / 2, 0.0])
+    whole = solid.volume()
+    for out, at, _edge in arrises:
+        solid = solid.trim_by_plane([-out[0], -out[1], 0.0], -float(out @ at))
+    assert solid.volume() < whole  # there was something to flush
+    return work._replace(solid=solid)
+
+
+_PLAIN = {
+    "rip": rip, "opening": bore, "lid_hole": bore, "crosscut": crosscut, "lower": lower, "gable": gable,
+    "roof_leaf": roof_leaf, **dict.fromkeys(("panel", "divider", "foot"), sized),
+}  # fmt: skip
 
 
 def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d.Manifold:
     """The piece as the steps leave it before it is glued up."""
     work = board(piece.length_mm, piece.width_mm + 60.0, piece.thickness_mm)
     for step in steps:
-        if piece.id not in step.pieces:
-            continue
-        if step.operation in _PLAIN:
-            work = _PLAIN[step.operation](step, work)
-        elif step.operation == "groove":
-            work = groove(step, work, step.cut_mm or 0.0)
-        elif step.operation == "rabbet":
-            work = waste_off(step, rabbet(step, work))
-        elif step.operation in ("panel", "divider", "foot"):
-            work = sized(step, work)
-        elif step.operation == "halve":
-            work = halve(step, work, step.cut_mm or 0.0)
-        elif step.operation == "dado":
-            work = dado(step, work, step.cut_mm or 0.0)
-        elif step.operation == "strips":
-            work = between(work, 0, one(step, "width"))
-        elif step.operation == "strip_bevel":
-            at = tuple(replace(s, gauge="stop") if s.gauge == "width" else s for s in step.settings)
-            work = bevel(replace(step, settings=at), work, step.end or "")
-        elif step.operation == "spline_groove":
-            work = spline_groove(step, piece.id.split(".")[1], work)
-        elif step.operation == "heights":
-            work = between(work, 1, one(step, "stop"))
-        elif step.operation == "bevel":
-            for end in (step.end,) if step.end else ("start", "end"):  # in turn, where one step has both
-                work = bevel(for_piece(step, piece.id, end), work, end)
+        if piece.id in step.pieces:
+            work = worked(made, piece.id, step, work)
     return work.solid
+
+
+def worked(made: Plan, name: str, step: Step, work: Work) -> Work:
+    """The work after one step; what is done on no machine leaves it as it is."""
+    kerf = step.cut_mm or 0.0
+    match step.operation:
+        case plain if plain in _PLAIN:
+            return _PLAIN[plain](step, work)
+        case "groove":
+            return groove(step, work, kerf)
+        case "rabbet":
+            return waste_off(step, rabbet(step, work))
+        case "ledge":
+            return ledge(step, name)
+        case "panel_flush":
+            return flushed(made, step, work)
+        case "halve":
+            return halve(step, work, kerf)
+        case "dado":
+            return dado(step, work, kerf)
+        case "strips":
+            return between(work, 0, one(step, "width"))
+        case "strip_bevel":
+            at = tuple(replace(s, gauge="stop") if s.gauge == "width" else s for s in step.settings)
+            return bevel(replace(step, settings=at), work, step.end or "")
+        case "spline_groove":
+            return spline_groove(step, name.split(".")[1], work)
+        case "heights":
+            return between(work, 1, one(step, "stop"))
+        case "bevel":
+            for end in (step.end,) if step.end else ("start", "end"):  # in turn, where one step has both
+                work = bevel(for_piece(step, name, end), work, end)
+    return work
 
 
 def another_order(steps: Sequence[Step], chance: random.Random) -> tuple[Step, ...]:
@@ -464,8 +528,11 @@ def wrongly_made(made: Plan, steps: tuple[Step, ...] | None = None) -> list[tupl
     wrong = []
     steps = made.steps if steps is None else steps
     for piece in made.pieces:
-        if piece.part in ("side", "liner", "divider") or (piece.part in ("panel", "foot") and _plain(piece)):
+        if piece.part in ("side", "liner", "divider", "roof", "ledge") or (
+            piece.part in ("panel", "foot") and _plain(piece)
+        ):
             whole = wanted(piece)
+            assert whole.volume() > 0, f"{piece.id} is nothing"
             off = differ(carried_out(made, piece, steps), whole)
             if off > 2e-6 * whole.volume() + 1e-3 + unset(piece):
                 wrong.append((piece.id, off))
@@ -491,7 +558,7 @@ def _plain(piece: Piece) -> bool:
 
 
 def wanted(piece: Piece) -> manifold3d.Manifold:
-    return solid(piece, without=("slot", "lid_kerf"))
+    return solid(piece, without=("slot", "lid_kerf", "finger_notch"))
 
 
 def settings_moved(step: Step, gauge: str, by: float) -> Step:

@@ -205,7 +205,10 @@ def misfits(made: Plan) -> Iterator[str]:
             if f.kind == "spline_groove" and f"spline.{'.'.join(f.id.split('.')[3:])}".startswith(piece.id)
         ]  # fmt: skip
         hollow = manifold3d.Manifold.batch_boolean(grooves, manifold3d.OpType.Add)
-        out = outside(solid, hollow)
+        one_by_one = solid
+        for groove in grooves:  # both lie against each other, which can lead the library astray
+            one_by_one -= groove
+        out = min(outside(solid, hollow), one_by_one.volume())
         if out > TINY * solid.volume() + 1e-2:
             yield f"{piece.id} reaches {out:.4f} mm³ out of its grooves"
     for piece in made.pieces:

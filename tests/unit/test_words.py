@@ -10,20 +10,29 @@ from peristyle.core.planes import simple_corner
 from peristyle.model.design import (
     Alternating,
     Dividers,
+    DropIn,
+    FalseFloor,
     Feet,
+    Gable,
     House,
+    Insert,
     Keys,
     Lid,
+    LiftOff,
     Liner,
     Opening,
     Outline,
     Panel,
     Rectangle,
     Regular,
+    Seasons,
     Segments,
+    Sliding,
+    Split,
     Thing,
 )
 from peristyle.model.job import OwnStep, Saw, Work, job_of, revised
+from peristyle.model.section_edits import COVERS
 from peristyle.model.stock import Board, Break, From
 from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
@@ -242,6 +251,62 @@ BOXES = [
         for lid in (None, Lid())
     ),
     revised(BOX, board=Board(method="upright", width_mm=100.0)),
+    *(
+        revised(BOX, cover=kind(), **more)
+        for kind in COVERS.values()
+        for more in (
+            {},
+            {"lid": Lid(), "bottom": Panel(seat="applied")},
+            {"top": Panel(), "shape": Regular(6, 120.0)},
+            {"slopes_deg": (9.0,), "seasons": Seasons(), "bottom": Panel(wood="driftwood")},
+            {
+                "shape": Regular(6, 40.0),
+                "thicknesses_mm": (30.0,),
+                "bottom": Panel(seat="applied", overhang_mm=3.0),
+            },
+        )
+    ),
+    *(
+        revised(BOX, cover=Insert(what=what, hole_mm=8.0, proud_mm=1.0))
+        for what in ("slate", "glass", "tile", "lattice")
+    ),
+    revised(BOX, cover=DropIn(hole_mm=100.0)),
+    revised(BOX, cover=Gable(pitch_deg=60.0), bottom=Panel()),
+    revised(BOX, cover=Sliding(side=7), shape=Regular(3, 200.0)),
+    revised(BOX, cover=Split(fixed_mm=500.0)),
+    revised(BOX, cover=LiftOff(plug_mm=95.0)),
+    revised(BOX, cover=LiftOff(), contents=(CARDS,)),
+    revised(BOX, false_floor=FalseFloor()),
+    revised(LEANING, false_floor=FalseFloor(hole_mm=0.0), bottom=Panel()),
+    revised(
+        LEANING, slopes_deg=(-12.0,), false_floor=FalseFloor(height_mm=6.0), bottom=Panel(seat="applied")
+    ),
+    *(
+        revised(BOX, bottom=Panel(), false_floor=FalseFloor(**off), dividers=Dividers())
+        for off in ({"ledge_mm": 1.0}, {"hole_mm": 90.0}, {"height_mm": 85.0})
+    ),
+    *(
+        revised(BOX, bottom=Panel(wood="cherry", **panel), seasons=seasons, board=board)
+        for seasons in (
+            Seasons(),
+            Seasons(driest=60.0),
+            Seasons(by="moisture", now=9.0, driest=5.0, dampest=14.0),
+        )
+        for board in (BOX.stock.board, Board(method="upright", wood="driftwood", width_mm=700.0))
+        for panel in ({"play_mm": 0.1}, {"depth_mm": 1.6, "play_mm": 0.6}, {"seat": "applied"})
+    ),
+    revised(BOX, bottom=Panel(), seasons=Seasons(), cover=DropIn(wood="cherry", play_mm=0.1)),
+    *(
+        revised(
+            BOX,
+            cover=cover,
+            board=Board(method="upright", width_mm=900.0),
+            bottom=Panel(seat="applied", sheet=True),
+        )
+        for cover in (Gable(), Sliding())
+    ),
+    revised(BOX, cover=Gable(pitch_deg=20.0), dividers=Dividers(height_mm=20.0)),
+    revised(BOX, bottom=Panel(), false_floor=FalseFloor(), lid=Lid()),
     *(strengthened(seed) for seed in range(80)),
     *hopeless_corners(),
 ]

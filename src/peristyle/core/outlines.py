@@ -140,3 +140,18 @@ def hull(points: Sequence[Point]) -> Outline:
         return kept[:-1]
 
     return (*half(left), *half(left[::-1]))
+
+
+def slot(x: float, y: float, wide: float, high: float) -> tuple[Point | Arc, ...]:
+    """A slot with round ends along its longer way; as wide as high it is a round hole."""
+    radius = min(wide, high) / 2
+    dx, dy = wide / 2 - radius, high / 2 - radius
+    if dy <= 0:
+        return (
+            (x - dx, y - radius), (x + dx, y - radius), Arc((x + dx, y + radius), (x + dx, y)),
+            (x - dx, y + radius), Arc((x - dx, y - radius), (x - dx, y)),
+        )  # fmt: skip
+    return (
+        (x + radius, y - dy), (x + radius, y + dy), Arc((x - radius, y + dy), (x, y + dy)),
+        (x - radius, y - dy), Arc((x + radius, y - dy), (x, y - dy)),
+    )  # fmt: skip

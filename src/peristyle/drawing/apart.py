@@ -23,7 +23,7 @@ FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider
 _MOVES: Final[dict[str, tuple[float, float]]] = {
     "lid": (0.0, 0.4), "key": (0.0, 0.5), "divider": (0.15, 0.65), "liner": (0.2, 0.75), "panel": (0.35, 1.0),
     "segment": (0.35, 1.0), "side": (0.35, 1.0), "block": (0.15, 0.65), "spline": (0.35, 1.0),
-    "corner_block": (0.15, 0.65),
+    "corner_block": (0.15, 0.65), "roof": (0.0, 0.5), "ledge": (0.15, 0.65),
 }  # fmt: skip
 _KINDS: Final[dict[str, FaceKind]] = {
     "foot": "rim",
@@ -33,6 +33,8 @@ _KINDS: Final[dict[str, FaceKind]] = {
     "corner_block": "key",
     "panel": "floor",
     "segment": "floor",
+    "roof": "floor",
+    "ledge": "key",
     "divider": "divider",
     "block": "thing",
 }
@@ -169,10 +171,9 @@ def _moved(point: Vector, by: Vector) -> Vector:
 
 def parts(plan: Plan, number: int, piece: Piece, share: float) -> Iterator[Part]:
     """The piece moved; a side in two where the lid is freed."""
-    outer = tuple(piece.place.of((x, y, _cheek(piece, y, "below", 0.0))) for x, y in piece.show_face)
-    inner = tuple(
-        piece.place.of((x, y, _cheek(piece, y, "above", piece.thickness_mm))) for x, y in piece.inside_face
-    )
+    show, inside = piece.trimmed
+    outer = tuple(piece.place.of((x, y, _cheek(piece, y, "below", 0.0))) for x, y in show)
+    inner = tuple(piece.place.of((x, y, _cheek(piece, y, "above", piece.thickness_mm))) for x, y in inside)
     reach = 0.5 * max(abs(v) for p in plan.ring.outer_bottom for v in p)
     by = _away(plan, piece, share, reach)
     lid, height = plan.section.lid, plan.job.design.form.height_mm
@@ -245,6 +246,16 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
             x, y, _z = piece.place.z
             up = own * plan.job.design.form.height_mm * 1.7
             return (-x * own * reach * 0.2, -y * own * reach * 0.2, up)
+        case "roof":
+            x, y, _z = piece.place.z
+            up = own * plan.job.design.form.height_mm * 1.1
+            return (-x * own * reach * 0.5, -y * own * reach * 0.5, up)
+        case "ledge":
+            x, y, _z = piece.place.y
+            up = own * plan.job.design.form.height_mm * 1.3
+            return (-x * own * reach * 0.15, -y * own * reach * 0.15, up)
+        case "panel" if piece.id == "panel.false":
+            return (0.0, 0.0, own * plan.job.design.form.height_mm * 1.6)
         case "panel":
             down = -1.0 if piece.place.origin[2] < plan.job.design.form.height_mm / 2 else 1.0
             return (0.0, 0.0, down * own * plan.job.design.form.height_mm * 0.8)
@@ -308,6 +319,8 @@ def _cuts(part: Part, face: Standing, *, on_show: bool, together: bool) -> Itera
         if feature.kind == "lid_kerf" and not together:  # the piece is in two there
             continue
         own = on_show == (feature.face == "show")
+        if feature.trims:
+            continue  # the faces end there
         strip = feature.flat if own else feature.through(part.piece.thickness_mm)
         opening = _opening(part, strip, on_show=on_show) if strip else ()
         if len(opening) >= 3:

@@ -46,6 +46,11 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
             for feature in own
             if feature.kind == "opening"
         ]
+        shapes += [
+            Path(_stood(gone, x - low, height / side.slant_mm), "blade", "tint", weight=0.8)
+            for feature in own
+            if feature.trims and len(gone := clipped(_taken(feature, side.thickness_mm), side.outer_face)) > 2
+        ]
         if side.index == job.design.form.front:
             shapes += _front(x + wide / 2, height)
         if side.index % every == 0:
@@ -88,6 +93,11 @@ def _face(face: tuple[Point, ...], x: float, squash: float) -> tuple[Point, Poin
 def _stood(points: tuple[Point, ...], x: float, squash: float) -> tuple[Point, ...]:
     """Points of a side's face, in the band."""
     return tuple((x + px, py * squash) for px, py in points)
+
+
+def _taken(feature: Feature, thickness_mm: float) -> tuple[Point, ...]:
+    """What is taken right off an edge, on the show face."""
+    return feature.flat if feature.face == "show" else feature.through(thickness_mm)
 
 
 def _front(x: float, height: float) -> list[Shape]:

@@ -3,25 +3,32 @@
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Handle, Label, Path, Shape, Tag, box, dimension, line
-from peristyle.model import fields
+from peristyle.model import cover_fields, fields
 from peristyle.model.design import Panel
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.grooves import GroovePlan, in_side
 
 
-def panel_across(plan: Plan, groove: GroovePlan, panel: Panel, faces: tuple[float, float]) -> list[Shape]:
+def panel_across(
+    plan: Plan, groove: GroovePlan, panel: Panel, faces: tuple[float, float], side: int = 0
+) -> list[Shape]:
     """The groove in both walls and the panel in it; `faces` are the outer faces at the bottom edge."""
-    slab, edge = plan.ring.slabs[0], groove.edges_mm[0] - plan.ring.slabs[0].offset_mm
-    (left, right), profile = faces, groove.profiles[0]
+    slab, edge = plan.ring.slabs[side], groove.edges_mm[side] - plan.ring.slabs[side].offset_mm
+    (left, right), profile = faces, groove.profiles[side]
     cos, sin = slab.cos_slope, slab.sin_slope
     out_and_up = [(y * sin - z * cos, y * cos + z * sin) for y, z in profile]
     shapes: list[Shape] = [
         Path(tuple((face + way * out, up) for out, up in out_and_up), "blade", "tint", weight=1.0)
         for face, way in ((left, -1.0), (right, 1.0))
+        if profile
     ]
     low = groove.rests_mm
     body = box(left - edge, low, right + edge, low + panel.thickness_mm)
     return [*shapes, Path(body, "panel", "solid", weight=1.2)]
+
+
+def _fields(groove: GroovePlan) -> fields.PanelFields:
+    return cover_fields.LID if groove.panel == "lid" else fields.PANELS[groove.panel]
 
 
 def groove_size(
@@ -33,9 +40,9 @@ def groove_size(
     height = plan.job.design.form.height_mm
     bottom = groove.panel == "bottom"
     if groove.seat == "rabbet":
-        own, at = fields.PANELS[groove.panel].proud, (right, 0.0 if bottom else height)
+        own, at = _fields(groove).proud, (right, 0.0 if bottom else height)
         return [], Tag(own, at, shift=(84.0, -6.0 if bottom else 16.0), prefix="stands proud"), None
-    field = fields.PANELS[groove.panel].height
+    field = _fields(groove).height
     edge, near = (0.0, groove.low_mm) if bottom else (height, groove.high_mm)
     out = away if bottom else away * 0.45
     shapes = dimension((right, edge), (right, near), (out, 0.0), role="decided")
@@ -54,7 +61,7 @@ def groove_enlarged(
 
     Sizes run from the panel's own edge: upward for the bottom, downward for the top.
     """
-    own = fields.PANELS[groove.panel]
+    own = _fields(groove)
     slab, cut = plan.ring.slabs[0], groove.cuts[0]
     thick, height = slab.thickness_mm, plan.job.design.form.height_mm
     bottom = groove.panel == "bottom"
@@ -96,6 +103,18 @@ def groove_enlarged(
         Label(at(0.0, (near + far) / 2), f"wall {fmt.length(groove.wall_left_mm)}", "follows", 9.0, anchor="right",
               shift=(-6.0, 0.0)),
     ]  # fmt: skip
+    moved = next((one for one in plan.section.movements if one.panel == groove.panel), None)
+    if moved is not None:  # where its edge stands at the driest and the dampest
+        held = panel.depth_mm - panel.play_mm
+        for reach, word in ((moved.held_dry_mm - held, "dry"), (panel.play_mm - moved.play_damp_mm, "damp")):
+            edge_at = [
+                in_side(slab, groove.edges_mm[0] + reach, level) for level in (low, low + panel.thickness_mm)
+            ]
+            foot, head = (at(z, up(y)) for y, z in edge_at)
+            dry = word == "dry"
+            shapes.append(line(foot, head, "decided" if dry else "caution", 1.6, dash=dry))
+            shapes.append(Label(head, word, "quiet", 8.0, anchor="left" if dry else "right",
+                                shift=(4.0 if dry else -4.0, 9.0)))  # fmt: skip
     down = -height * 0.03 / scale
     for px, py in ((inside, near), (thick, near)):
         shapes.append(line(at(px, py), at(px, down), "quiet", 0.5))

@@ -3,11 +3,21 @@
 import math
 
 from peristyle.core.lengths import Format
+from peristyle.drawing.covers import (
+    applied_sizes,
+    drawn_side,
+    false_floor_across,
+    half_width_mm,
+    lid_across,
+    lid_sizes,
+)
 from peristyle.drawing.panels import groove_enlarged, groove_size, panel_across
 from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension
 from peristyle.model import fields
+from peristyle.model.design import panel_of
 from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.plan import Plan
+from peristyle.planning.section.covers import roof_of
 
 
 def section_drawing(plan: Plan, fmt: Format) -> Drawing:
@@ -19,11 +29,13 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
             words="No section: the ring cannot be made.",
         )
     height = job.design.form.height_mm
-    slab = ring.slabs[0]
-    lean = math.tan(math.radians(job.design.slope_of(0)))
+    cut = drawn_side(plan)
+    slab = ring.slabs[cut]
+    lean = math.tan(math.radians(job.design.slope_of(cut)))
     thick = slab.level_thickness_mm
-    # As wide as looks right beside its height; the break says it is not the whole width.
-    inside = max(height * 0.9, thick * 5)
+    # As wide as looks right beside its height; the break says it is not the whole width. Under a roof it is true.
+    half = half_width_mm(plan)
+    inside = max(height * 0.9, thick * 5) if half is None else 2 * (half - thick)
     shapes: list[Shape] = []
     tags: list[Tag] = []
     handles: list[Handle] = []
@@ -31,26 +43,34 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     left, right = 0.0, 2 * thick + inside
     out = max(0.0, lean * height)  # how far the walls stand out over the foot: sizes stand beyond
     span = right - left
-    shapes += _walls(left, right, thick, lean, height)
-    shapes += _break((left + right) / 2, height, span)
+    shapes += _walls(plan, left, right, thick, lean, height)
+    shapes += _break((left + right) / 2, height, span) if half is None else []
     away = height * 0.16
     shapes += dimension((left - out, 0.0), (left - out, height), (-away * 1.7, 0.0), role="decided")
     tags.append(Tag(fields.HEIGHT, (left - out - away * 1.7, height / 2)))
     walls = (left + thick, right - thick)
     grooves = [
         (groove, panel)
-        for groove, panel in (
-            (section.groove("bottom"), job.design.section.bottom),
-            (section.groove("top"), job.design.section.top),
-        )
-        if groove is not None and panel is not None
+        for groove in section.grooves
+        if (panel := panel_of(job.design, groove.panel)) is not None
     ]
     for groove, panel in grooves:
-        shapes += panel_across(plan, groove, panel, (left, right))
+        shapes += panel_across(plan, groove, panel, (left, right), cut)
+        if groove.seat == "applied":
+            tags += applied_sizes(groove, right + out, height) if groove.panel != "lid" else []
+            continue
+        if groove.panel == "lid" and groove.seat == "rabbet":
+            continue
         more, tag, handle = groove_size(plan, groove, walls, right + out, away)
         shapes += more
-        tags.append(tag)
+        tags += [] if groove.panel == "lid" else [tag]
         handles += [handle] if handle else []
+    grooves = [(groove, panel) for groove, panel in grooves if groove.seat != "applied"]
+    shapes += lid_across(plan, (left, right), lean)
+    tags += lid_sizes(plan, right + out)
+    more, own = false_floor_across(plan, (left, right), lean)
+    shapes += more
+    tags += own
     shapes += _liner(plan, left, right, thick, tags)
     shapes += _feet(plan, (left, right), tags)
     shapes += _lid(plan, fmt, left - out, right + out, away, tags, handles)
@@ -70,13 +90,27 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         tuple(shapes),
         tuple(tags),
         tuple(handles),
-        (left - out - away * 2.6, -height * 0.12 - 1.6 * _under(plan), x_end, height * 1.1),
+        (
+            left - out - away * 2.6,
+            -height * 0.12 - 1.6 * max(_under(plan), _stands_mm(plan)),
+            x_end,
+            max(height, section.finished_mm) * 1.1,
+        ),
         _words(plan, fmt),
     )
 
 
-def _walls(left: float, right: float, thick: float, lean: float, height: float) -> list[Shape]:
+def _walls(plan: Plan, left: float, right: float, thick: float, lean: float, height: float) -> list[Shape]:
     """Both walls cut through, and the room between them."""
+    roof = roof_of(plan.job.design, plan.ring.slabs)
+    if roof is not None:
+        rise = thick * math.tan(math.radians(plan.job.design.section.cover.pitch_deg))  # type: ignore[union-attr]
+        eaves = roof.eaves_mm
+        return [
+            Path(((x, 0.0), (x + way * thick, 0.0), (x + way * thick, eaves + rise), (x, eaves)), "wood", "hatch",
+                 weight=1.4)
+            for x, way in ((left, 1.0), (right, -1.0))
+        ]  # fmt: skip
     first, second = (
         (
             (x, 0.0),
@@ -107,9 +141,15 @@ def _under(plan: Plan) -> float:
                 for _x, y in piece.show_face for z in (0.0, piece.thickness_mm)), default=0.0)  # fmt: skip
 
 
+def _stands_mm(plan: Plan) -> float:
+    """How far a bottom reaches below the sides, for feet to stand under it (mm)."""
+    bottom = plan.job.design.section.bottom
+    return max(0.0, -bottom.up_mm) if bottom else 0.0
+
+
 def _feet(plan: Plan, walls: tuple[float, float], tags: list[Tag]) -> list[Shape]:
     """The feet as they stand under the two walls, and their sizes."""
-    feet, high = plan.job.design.section.feet, _under(plan)
+    feet, high, top = plan.job.design.section.feet, _under(plan), -_stands_mm(plan)
     if feet is None or high <= 0:
         return []
     deep = {"block": feet.size_mm, "mitered": feet.thickness_mm, "wedge": plan.job.design.thickness_of(0)}[
@@ -120,7 +160,7 @@ def _feet(plan: Plan, walls: tuple[float, float], tags: list[Tag]) -> list[Shape
         near, far = x + sign * feet.inset_mm, x + sign * (feet.inset_mm + deep)
         bottom = near if feet.kind == "wedge" else far
         shapes.append(
-            Path(((near, 0.0), (far, 0.0), (bottom, -high), (near, -high)), "wood", "hatch", weight=1.2)
+            Path(((near, top), (far, top), (bottom, -high), (near, -high)), "wood", "hatch", weight=1.2)
         )
     at = walls[0] + feet.inset_mm + deep
     if feet.kind != "wedge":
@@ -249,6 +289,9 @@ def _words(plan: Plan, fmt: Format) -> str:
             f"lid {fmt.length(section.lid.lid_mm, unit=True)}, body {fmt.length(section.lid.body_mm, unit=True)}"
         )
     for groove in section.grooves:
+        if groove.seat == "applied":
+            parts.append(f"the {groove.panel} lies on the edge")
+            continue
         parts.append(
             f"groove for the {groove.panel} {fmt.length(groove.low_mm, unit=True)} up, "
             f"{fmt.length(groove.depth_mm, unit=True)} deep"

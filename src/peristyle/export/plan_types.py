@@ -154,6 +154,22 @@ class LidData(TypedDict):
     cuts: list[LidCutData]
 
 
+class MovementData(TypedDict):
+    """What a panel does through the seasons, from the day it is made: wider at its dampest, narrower at its driest."""
+
+    panel: str
+    wood: str
+    across_mm: float
+    swells_mm: float
+    shrinks_mm: float
+    ring_opens_mm: float
+    ring_closes_mm: float
+    play_damp_mm: Annotated[float, Meta(description="room left on each side at the dampest")]
+    play_dry_mm: float
+    held_damp_mm: float
+    held_dry_mm: Annotated[float, Meta(description="how far it is still held at the driest")]
+
+
 class SectionData(TypedDict):
     """Everything vertical."""
 
@@ -165,6 +181,11 @@ class SectionData(TypedDict):
         float, Meta(description="height between floor and top panel (or rim) once the lid is freed")
     ]
     top_groove: GrooveData | None
+    lid_groove: Annotated[
+        GrooveData | None,
+        Meta(description="groove or rabbet of a lid that is not sawn free; or where it lies on the rim"),
+    ]
+    movements: list[MovementData]
 
 
 class SegmentsData(TypedDict):

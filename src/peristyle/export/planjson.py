@@ -301,6 +301,8 @@ def _section(section: SectionPlan) -> types.SectionData:
         "room_mm": section.room_mm,
         "groove": _groove(section.groove("bottom")),
         "top_groove": _groove(section.groove("top")),
+        "lid_groove": _groove(section.groove("lid")),
+        "movements": [convert(to_builtins(moved), types.MovementData) for moved in section.movements],
         "lid": _lid(section.lid) if section.lid else None,
     }
 

@@ -14,12 +14,14 @@ from msgspec import inspect as kinds
 
 from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.model.address import Address, read, write, written
+from peristyle.model.cover_addresses import cover_addresses
 from peristyle.model.design import (
     MAX_OPENINGS,
     Alternating,
     CornerBlocks,
     Design,
     Dividers,
+    FalseFloor,
     Feet,
     Form,
     House,
@@ -32,6 +34,7 @@ from peristyle.model.design import (
     Panel,
     Rectangle,
     Regular,
+    Seasons,
     Segments,
     Shape,
     Splines,
@@ -41,8 +44,20 @@ from peristyle.model.design import (
     side_name,
 )
 from peristyle.model.faults import breaches, faults_of_type, listed
-from peristyle.model.job import Job, KeyTimes, Saw, Work, decide, decided, job_of, openings_within, revised
+from peristyle.model.job import (
+    Job,
+    KeyTimes,
+    OwnSpecies,
+    Saw,
+    Work,
+    decide,
+    decided,
+    job_of,
+    openings_within,
+    revised,
+)
 from peristyle.model.runs import breaks_told, put_breaks
+from peristyle.model.section_edits import COVERS
 from peristyle.model.starts import begun
 from peristyle.model.stock import MOST_BOARDS, MOST_MARKS, Board, From, Mark, Stock
 from peristyle.model.tool_addresses import tools
@@ -161,7 +176,7 @@ _WORDS: Final[dict[str, str]] = {
     "uses.groove": "cuts grooves",
     "uses.dado": "cuts dadoes",
     "rabbet": "cuts rabbets",
-    "seat": "whether it lies in a groove or in a rabbet",
+    "seat": "whether it lies in a groove, in a rabbet, or is glued on flat",
     "proud_mm": "how far it stands out of its rabbet",
     "work.finish": "when the inside is finished",
     "work.keys": "whether keys go in before the lid is freed",
@@ -184,6 +199,39 @@ _WORDS: Final[dict[str, str]] = {
     "stop_top_mm": "how far from the top it stops, 0 to run through",
     "above_mm": "where they begin over the bottom edge",
     "below_mm": "how far under the rim they end",
+    "grain": "which way its grain runs",
+    "strips": "how many strips it is glued up of, edge to edge",
+    "ledge_mm": "width of what it lies on",
+    "hole_mm": "hole to lift it by, 0 for none",
+    "over": "which sides it stands out over",
+    "plug_mm": "thickness of the plug under it",
+    "lift_off.fit_mm": "what the plug is smaller than the mouth, on each side",
+    "sliding.height_mm": "from the rim to its groove",
+    "sliding.depth_mm": "depth of its grooves",
+    "sliding.side": "side it slides out over",
+    "split.side": "side under the fixed part",
+    "what": "what the insert is",
+    "fixed_mm": "how much of the inside's width the fixed part covers",
+    "cover.gap_mm": "gap between its two parts",
+    "notch_mm": "width of its finger notch, 0 for none",
+    "ends_mm": "how far the roof runs past the gables",
+    "gable.overhang_mm": "how far the roof runs past the eaves, at its upper arris",
+    "cover.overhang_mm": "how far it stands out",
+    "bottom.overhang_mm": "how far it stands out where it is glued on, 0 to flush it",
+    "top.overhang_mm": "how far it stands out where it is glued on, 0 to flush it",
+    "ridge": "which way the ridge runs",
+    "gable.pitch_deg": "pitch of the roof",
+    "cover.proud_mm": "how far it stands out of its rabbet",
+    "by": "whether the air's humidity or the wood's moisture is given",
+    "now": "per cent as it is made",
+    "driest": "per cent at the driest",
+    "dampest": "per cent at the dampest",
+    "temperature_c": "temperature, °C",
+    "radial": "change along the rings' radius for 1 % of moisture, as a share",
+    "tangential": "change along the rings for 1 % of moisture, as a share",
+    "source": "whence it is known",
+    "false_floor.height_mm": "height of the compartment under it",
+    "bottom.sheet": "whether it is sheet stock",
 }
 
 # Address, attribute of the design, type, words.
@@ -191,6 +239,8 @@ _PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("section.bottom", "bottom", Panel, "bottom panel"),
     ("section.top", "top", Panel, "top panel"),
     ("section.lid", "lid", Lid, "lid sawn free"),
+    ("section.false_floor", "false_floor", FalseFloor, "floor over a hidden compartment"),
+    ("section.seasons", "seasons", Seasons, "air round the box"),
     ("section.feet", "feet", Feet, "feet"),
     ("joints.keys", "keys", Keys, "keys"),
     ("joints.other_keys", "other_keys", Keys, "other keys"),
@@ -409,6 +459,8 @@ def _inner(job: Job) -> Iterator[Address]:
             yield from _fields(head, words, part, kind)
             if kind is Panel:
                 yield from _segments(job, head, words, part)
+    for leaf in cover_addresses(job, _WORDS):
+        yield _as_letter(leaf) if leaf.id == "section.cover.side" else leaf
     info = _of_design()
     yield _plain(
         "inside.lining_mm", "foam or cloth on each inner face", info["lining_mm"].type, "lining_mm", 0.0
@@ -508,6 +560,7 @@ _MANY: Final = (
         "section.openings", "openings", Opening, MAX_OPENINGS, "how many openings its sides have", "opening"
     ),
     _Many("stock.board.marks", "marks", Mark, MOST_MARKS, "how many places are marked on the board", "mark"),
+    _Many("shop.species", "species", OwnSpecies, 100, "how many woods of the maker's own", "own wood"),
     _Many("stock.rack", "rack", Board, MOST_BOARDS, "how many other boards are on the rack", "rack board"),
 )
 
@@ -628,8 +681,12 @@ def every() -> list[Address]:
             shape=shape, bottom=panel, top=panel, lid=Lid(), keys=Keys(), other_keys=Keys(), splines=Splines(),
             corner_blocks=CornerBlocks(), liner=Liner(), dividers=Dividers(),
             contents=thing, openings=(Opening(),), feet=Feet(), marks=(Mark(),), rack=(Board(name="Board 2"),),
+            false_floor=FalseFloor(), seasons=Seasons(), species=(OwnSpecies(),),
         )  # fmt: skip
-        for address in addresses(full):
+        covered = [
+            address for cover in COVERS.values() for address in addresses(revised(full, cover=cover()))
+        ]
+        for address in (*addresses(full), *covered):
             parts = address.id.split(".")
             if parts[0] != "sides" or len(parts) < 3 or parts[1] == "A":
                 seen.setdefault(address.id, address)

@@ -5,7 +5,8 @@ from typing import Annotated, Final
 from msgspec import Meta, Struct
 
 from peristyle.core.lengths import Units
-from peristyle.model.design import Name, replace
+from peristyle.model.design import replace
+from peristyle.model.limits import Name
 from peristyle.model.stock import MOST_BOARDS, Board
 
 MOST_JOBS: Final = 100

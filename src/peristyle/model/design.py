@@ -10,37 +10,47 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta, Struct
 from msgspec.structs import replace
 
+from peristyle.model.limits import MAX_MM, MAX_SIDES, Allowance, Index, Kerf, Length, Name, Position
+from peristyle.model.panels import (
+    Cover,
+    DropIn,
+    FalseFloor,
+    Flat,
+    Gable,
+    GrooveWay,
+    Insert,
+    LiftOff,
+    Panel,
+    Seasons,
+    Seat,
+    Segments,
+    Sliding,
+    Split,
+    panel_for,
+)
+
 __all__ = [
-    "Alternating", "CornerBlocks", "Design", "Dividers", "Feet", "Form", "House", "Inside", "Joints", "Keys", "Lid",
-    "Liner", "Measure", "Opening", "Outline", "Panel", "Rectangle", "Regular", "Section", "Segments", "Shape",
-    "Splines", "Thing", "leans", "replace", "side_name", "tapers",
+    "Alternating", "CornerBlocks", "Cover", "Design", "Dividers",
+    "DropIn", "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "House", "Insert", "Inside", "Joints", "Keys",
+    "Lid", "LiftOff", "Liner", "Measure", "Opening", "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons",
+    "Seat", "Section", "Segments", "Shape", "Sliding", "Splines", "Split", "Thing", "corner_name", "leans", "panel_of",
+    "replace", "side_name", "tapers",
 ]  # fmt: skip
 
-MAX_MM: Final = 20_000.0
-LEAST_MM: Final = 0.01  # what the cut list promises; no size is smaller
-LEAST_KERF_MM: Final = 0.1
-MAX_SIDES: Final = 360
 MAX_SLOPE_DEG: Final = 80.0
 MAX_STOPS: Final = 24
 MAX_THINGS: Final = 10_000  # of all kinds together
 MAX_DIVIDERS: Final = 60  # each way
 MAX_OPENINGS: Final = 40
 
-Length = Annotated[float, Meta(ge=LEAST_MM, le=MAX_MM)]
-Kerf = Annotated[float, Meta(ge=LEAST_KERF_MM, le=50)]
-Allowance = Annotated[float, Meta(ge=0, le=MAX_MM)]
-Position = Annotated[float, Meta(ge=0, le=MAX_MM)]
 Slope = Annotated[float, Meta(ge=-MAX_SLOPE_DEG, le=MAX_SLOPE_DEG)]
 Interior = Annotated[float, Meta(gt=0, lt=360)]
-Index = Annotated[int, Meta(ge=0, lt=MAX_SIDES)]
-Name = Annotated[str, Meta(min_length=1, max_length=120)]
 
 Measure = Literal["inside", "outside", "across_flats", "across_corners"]
 Line = Literal["inside", "outside"]
 MachineKind = Literal["table_saw", "miter_saw", "chamfer_bit", "shooting_board"]
 Eaves = Literal["square", "plumb"]
 Method = Literal["square_first", "bevel_direct"]
-GrooveWay = Literal["level", "square", "tongue"]
 
 
 class Regular(Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="regular"):
@@ -150,52 +160,6 @@ class Liner(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     thickness_mm: Length = 4.0
     height_mm: Length = 60.0
     gap_mm: Annotated[float, Meta(ge=0, le=1000)] = 0.2
-
-
-class Segments(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """A panel glued up of segments: a pie of triangles, or a ring of trapezoids `ring_mm` wide.
-
-    Loose splines `spline_mm` thick, 0 for none, lie in their joints, their grooves `spline_depth_mm` deep in each.
-    """
-
-    count: Annotated[int, Meta(ge=3, le=MAX_SIDES)] = 8
-    style: Literal["pie", "ring"] = "pie"
-    ring_mm: Length = 40.0
-    spline_mm: Annotated[float, Meta(ge=0, le=MAX_MM)] = 0.0
-    spline_depth_mm: Length = 5.0
-
-
-Seat = Literal["groove", "rabbet"]
-
-
-class Panel(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """A bottom or top panel in a groove; or let into a rabbet from outside, glued there after the ring.
-
-    In a rabbet it lies flush with the edge, or stands `proud_mm` out of it for a shadow line.
-    `height_mm` is from the edge of the sides (the bottom edge; for the top panel the top edge) to
-    the near edge of the groove; `play_mm` is
-    the room left at the bottom of the groove on each side; `fit_mm` what the groove is wider than
-    the panel is thick. In leaning sides `groove` says how the level panel is met: by a groove with level walls
-    (`depth_mm` is then at its shallower wall, level), by one square to the face and wider, or by one square to
-    the face for a tongue along the panel's edge. With `leaves` it is glued up of two leaves of the sides' board that
-    mirror each other.
-    """
-
-    height_mm: Position = 6.0
-    depth_mm: Length = 4.0
-    thickness_mm: Length = 4.0
-    play_mm: Annotated[float, Meta(ge=0, le=100)] = 0.5
-    fit_mm: Annotated[float, Meta(ge=0, le=10)] = 0.1
-    groove: GrooveWay = "level"
-    segments: Segments | None = None
-    seat: Seat = "groove"
-    proud_mm: Annotated[float, Meta(ge=0, le=100)] = 0.0
-    leaves: bool = False
-
-    @property
-    def up_mm(self) -> float:
-        """From the edge of the sides to the panel's face on that side; negative where it stands proud."""
-        return self.height_mm if self.seat == "groove" else -self.proud_mm
 
 
 class Lid(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -327,11 +291,14 @@ class Feet(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
 
 class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """What the box has from its bottom edge up."""
+    """What the box has from its bottom edge up: `lid` is sawn free of it, a `cover` is a lid of another kind."""
 
     bottom: Panel | None = None
+    false_floor: FalseFloor | None = None
     top: Panel | None = None
     lid: Lid | None = None
+    cover: Cover | None = None
+    seasons: Seasons | None = None
     openings: Annotated[tuple[Opening, ...], Meta(max_length=MAX_OPENINGS)] = ()
     feet: Feet | None = None
 
@@ -392,18 +359,55 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
         return given[side if len(given) > 1 else 0]
 
     @property
-    def floor_mm(self) -> float:
-        """Height of the bottom panel's upper face, where things stand; 0 without a bottom."""
+    def bare_floor_mm(self) -> float:
+        """Height of the bottom panel's upper face; 0 without a bottom."""
         bottom = self.section.bottom
         return bottom.up_mm + bottom.thickness_mm if bottom else 0.0
 
     @property
+    def floor_mm(self) -> float:
+        """Height of the floor where things stand: the bottom's, or that over a hidden compartment."""
+        false = self.section.false_floor
+        return self.bare_floor_mm + (false.height_mm + false.thickness_mm if false else 0.0)
+
+    @property
     def room_mm(self) -> float:
-        """Height (mm) from the floor to the top panel's groove, or the rim, once the lid is freed."""
-        top, lid = self.section.top, self.section.lid
-        fit = top.fit_mm if top and top.seat == "groove" else 0.0
-        taken = top.up_mm + top.thickness_mm + fit if top else 0.0
+        """Height (mm) from the floor to what closes the box above, or the rim, once a lid is sawn free of it."""
+        lid = self.section.lid
+        taken = max(_taken_above(self.section.top), _taken_above(panel_for(self.section.cover)))
+        match self.section.cover:
+            case LiftOff(plug_mm=under):
+                taken += under
+            case Gable() as roof:
+                taken += self.gable_rise_mm(roof)
         return self.form.height_mm - self.floor_mm - taken - (lid.lost_mm if lid else 0.0)
+
+    def gable_rise_mm(self, roof: Gable) -> float:
+        """How far the points of the gables stand over the eaves (mm), of a rectangle; 0 of any other ring."""
+        shape = self.form.shape
+        if not isinstance(shape, Rectangle):
+            return 0.0
+        along = roof.ridge == "along"
+        across = shape.width_mm if along else shape.length_mm
+        if shape.measure == "inside":
+            across += self.thickness_of(0 if along else 1) + self.thickness_of(2 if along else 3)
+        return across / 2 * math.tan(math.radians(roof.pitch_deg))
+
+
+PanelName = Literal["bottom", "top", "lid"]
+
+
+def _taken_above(panel: Panel | None) -> float:
+    """What a panel takes of the height under the rim (mm)."""
+    if panel is None:
+        return 0.0
+    return panel.up_mm + panel.thickness_mm + (panel.fit_mm if panel.seat == "groove" else 0.0)
+
+
+def panel_of(design: Design, name: str) -> Panel | None:
+    """The bottom, the top, or the lid as the panel it is."""
+    section = design.section
+    return {"bottom": section.bottom, "top": section.top}[name] if name != "lid" else panel_for(section.cover)
 
 
 def taper_mm(shape: Shape, side: int) -> float | None:

@@ -15,8 +15,6 @@ from peristyle.core.errors import LengthError
 from peristyle.core.lengths import Format, parse_angle, parse_count, parse_length, parse_pitch
 from peristyle.model import ring_edits
 from peristyle.model.design import (
-    LEAST_MM,
-    MAX_MM,
     MAX_SLOPE_DEG,
     CornerBlocks,
     Dividers,
@@ -33,6 +31,7 @@ from peristyle.model.design import (
     side_name,
 )
 from peristyle.model.job import Job, Saw, decide, decided, place_of, revised
+from peristyle.model.limits import LEAST_MM, MAX_MM
 from peristyle.model.starts import begun
 from peristyle.model.stock import Board
 
@@ -113,21 +112,21 @@ def _of(part: str, name: str) -> tuple[Callable[[Job], float], Callable[[Job, fl
 def part_field(part: str, name: str, label: str, why: str, *, step: float = 1.0) -> Field:
     """A row of the table below: a size of one of the job's parts, its limits those of its type."""
     get, put = _of(part, name)
-    low, high, above = _limits(part, name)
+    low, high, above = limits_of(_TYPES[part], name)
     place = f"{place_of(part)}.{name}"
     return Field(place, lambda _d: label, why, get, put, low, high, above, "length", step)
 
 
 @cache
-def _types_of(part: str) -> dict[str, inspect.Type]:
+def _types_of(kind: type) -> dict[str, inspect.Type]:
     """The types of a part's values by name."""
-    info = inspect.type_info(_TYPES[part])
+    info = inspect.type_info(kind)
     assert isinstance(info, inspect.StructType)
     return {field.name: field.type for field in info.fields}
 
 
-def _limits(part: str, name: str) -> tuple[float, float, bool]:
-    """The least and the greatest a size can be, and whether the least itself is too little."""
+def limits_of(part: type, name: str) -> tuple[float, float, bool]:
+    """The least and the greatest a size of a kind of part can be, and whether the least itself is too little."""
     kind = _types_of(part)[name]
     if isinstance(kind, inspect.UnionType):
         kind = next(one for one in kind.types if not isinstance(one, inspect.NoneType))
@@ -231,6 +230,7 @@ class PanelFields(NamedTuple):
     play: Field
     fit: Field
     proud: Field
+    overhang: Field
 
 
 def _panel(part: str) -> PanelFields:
@@ -259,6 +259,10 @@ def _panel(part: str) -> PanelFields:
         ),
         part_field(
             part, "proud_mm", word("Panel stands proud"), "How far it stands out of its rabbet; 0 is flush.",
+            step=0.5,
+        ),
+        part_field(
+            part, "overhang_mm", word("Panel stands out"), "How far it stands out where it is glued on; 0 is flushed.",
             step=0.5,
         ),
     )  # fmt: skip

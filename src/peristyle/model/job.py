@@ -6,30 +6,30 @@ from msgspec import Meta, Struct
 
 from peristyle.core.lengths import Units
 from peristyle.model.design import (
-    LEAST_KERF_MM,
-    MAX_MM,
     MAX_THINGS,
     CornerBlocks,
+    Cover,
     Design,
     Dividers,
+    FalseFloor,
     Feet,
     Form,
     Inside,
     Joints,
     Keys,
-    Length,
     Lid,
     Liner,
-    Name,
     Opening,
     Outline,
     Panel,
+    Seasons,
     Section,
     Shape,
     Splines,
     Thing,
     replace,
 )
+from peristyle.model.limits import LEAST_KERF_MM, MAX_MM, Length, Name
 from peristyle.model.stock import Board, Break, From, Mark, Stock
 from peristyle.model.tools import CAN, MOST_TOOLS, STARTING, DadoSet, Tool, Use, Uses, can, named
 
@@ -72,6 +72,15 @@ class KeyTimes(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     hand_slot_min: Minutes = 6.0
 
 
+class OwnSpecies(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A wood of the maker's own: its change for 1 % of moisture content as a share of its width, and the source."""
+
+    name: Name = "my wood"
+    radial: Annotated[float, Meta(gt=0, lt=0.02)] = 0.0016
+    tangential: Annotated[float, Meta(gt=0, lt=0.02)] = 0.0030
+    source: Annotated[str, Meta(max_length=200)] = ""
+
+
 class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """A copy of the maker's tools, so that another reader sees the same numbers; and which is used for what."""
 
@@ -79,6 +88,7 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     tools: Annotated[tuple[Tool, ...], Meta(max_length=MOST_TOOLS)] = STARTING
     uses: Uses = Uses()
     times: KeyTimes = KeyTimes()
+    species: Annotated[tuple[OwnSpecies, ...], Meta(max_length=100)] = ()
 
 
 class Moved(Struct, frozen=True, forbid_unknown_fields=True):
@@ -170,6 +180,9 @@ class Decisions(TypedDict, total=False):
     bottom: Panel | None
     top: Panel | None
     lid: Lid | None
+    cover: Cover | None
+    false_floor: FalseFloor | None
+    seasons: Seasons | None
     openings: tuple[Opening, ...]
     feet: Feet | None
     keys: Keys | None
@@ -191,6 +204,7 @@ class Decisions(TypedDict, total=False):
     tools: tuple[Tool, ...]
     uses: Uses
     times: KeyTimes
+    species: tuple[OwnSpecies, ...]
     work: Work
 
 
@@ -202,7 +216,7 @@ _HOMES: Final = {
     **dict.fromkeys(("name", "units", "notes"), ("design",)),
     "marks": ("stock", "board"),
     **dict.fromkeys(("board", "rack", "parts", "closing_corner", "breaks", "banding_mm"), ("stock",)),
-    **dict.fromkeys(("saw", "tools", "uses", "times"), ("shop",)),
+    **dict.fromkeys(("saw", "tools", "uses", "times", "species"), ("shop",)),
     "work": (),
 }  # fmt: skip
 

@@ -10,13 +10,21 @@ from peristyle.core.lengths import Units
 from peristyle.model.design import (
     CornerBlocks,
     Dividers,
+    DropIn,
+    FalseFloor,
     Feet,
+    Flat,
+    Gable,
+    Insert,
     Keys,
     Lid,
+    LiftOff,
     Liner,
     Opening,
     Panel,
+    Sliding,
     Splines,
+    Split,
     Thing,
 )
 from peristyle.model.job import Saw
@@ -33,6 +41,25 @@ _INCHES: Final[dict[type, dict[str, Fraction]]] = {
         "height_mm": _IN / 4, "depth_mm": 5 * _IN / 32, "thickness_mm": _IN / 8, "play_mm": _IN / 64,
         "fit_mm": _IN / 256,
     },
+    FalseFloor: {
+        "height_mm": _IN / 2, "thickness_mm": _IN / 8, "play_mm": _IN / 64, "ledge_mm": _IN / 4, "hole_mm": 5 * _IN / 8,
+    },
+    LiftOff: {
+        "thickness_mm": 5 * _IN / 16, "overhang_mm": 3 * _IN / 16, "plug_mm": _IN / 4, "fit_mm": _IN / 64,
+    },
+    DropIn: {
+        "thickness_mm": _IN / 4, "ledge_mm": 3 * _IN / 16, "play_mm": _IN / 64, "hole_mm": 3 * _IN / 4,
+    },
+    Insert: {"thickness_mm": _IN / 4, "ledge_mm": 3 * _IN / 16, "play_mm": _IN / 64},
+    Flat: {"thickness_mm": 5 * _IN / 16, "overhang_mm": 3 * _IN / 16},
+    Split: {
+        "thickness_mm": 5 * _IN / 16, "overhang_mm": 3 * _IN / 16, "fixed_mm": 3 * _IN / 2, "gap_mm": _IN / 64,
+    },
+    Sliding: {
+        "height_mm": 3 * _IN / 16, "depth_mm": 5 * _IN / 32, "thickness_mm": 3 * _IN / 16, "play_mm": _IN / 64,
+        "fit_mm": _IN / 64, "notch_mm": 3 * _IN / 4,
+    },
+    Gable: {"thickness_mm": 5 * _IN / 16, "overhang_mm": _IN / 2, "ends_mm": 3 * _IN / 8},
     Saw: {"kerf_mm": _IN / 8, "least_mm": 12 * _IN},
     Blade: {"kerf_mm": 3 * _IN / 32},
     DadoSet: {"least_mm": _IN / 4, "most_mm": 13 * _IN / 16},

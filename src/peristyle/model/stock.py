@@ -4,7 +4,8 @@ from typing import Annotated, Final, Literal
 
 from msgspec import Meta, Struct
 
-from peristyle.model.design import MAX_MM, Index, Length, Name, replace
+from peristyle.model.design import replace
+from peristyle.model.limits import MAX_MM, Index, Length, Name
 from peristyle.reference.woods import Look, Sawn
 
 Allowance = Annotated[float, Meta(ge=0, le=MAX_MM)]

@@ -4,7 +4,7 @@ from typing import Annotated, Final, Literal
 
 from msgspec import Meta, Struct
 
-from peristyle.model.design import LEAST_KERF_MM, MAX_MM, Length, Name
+from peristyle.model.limits import LEAST_KERF_MM, MAX_MM, Length, Name
 
 MOST_TOOLS: Final = 60
 

@@ -94,12 +94,38 @@ def groove_picture(kind: str) -> QIcon:
 @cache
 def seat_picture(kind: str) -> QIcon:
     """A wall's foot cut through, and the panel in its groove, in its rabbet, or no panel."""
-    wall = ((0.1, 0.06), (0.1, 0.94), (0.42, 0.94), (0.42, 0.06))
+    foot = 0.8 if kind == "applied" else 0.94
+    wall = ((0.1, 0.06), (0.1, foot), (0.42, foot), (0.42, 0.06))
     panels = {
         "groove": [((0.96, 0.62), (0.3, 0.62), (0.3, 0.78), (0.96, 0.78))],
         "rabbet": [((0.96, 0.78), (0.28, 0.78), (0.28, 0.94), (0.96, 0.94))],
+        "applied": [((0.96, 0.82), (0.1, 0.82), (0.1, 0.98), (0.96, 0.98))],
     }
     return _drawn([wall, *panels.get(kind, [])], [])
+
+
+@cache
+def lid_picture(kind: str) -> QIcon:
+    """The box cut through at its rim, and the lid of a kind on it, in it, or over it."""
+
+    def flat(x0: float, x1: float, top: float, foot: float) -> Points:
+        return ((x0, top), (x1, top), (x1, foot), (x0, foot))
+
+    lids: dict[str, list[Points]] = {
+        "sawn": [flat(0.1, 0.9, 0.12, 0.3)],
+        "lip": [flat(0.1, 0.9, 0.08, 0.22), flat(0.26, 0.34, 0.26, 0.96), flat(0.66, 0.74, 0.26, 0.96)],
+        "lift_off": [flat(0.04, 0.96, 0.22, 0.38), flat(0.26, 0.74, 0.38, 0.5)],
+        "drop_in": [flat(0.17, 0.83, 0.4, 0.54)],
+        "insert": [flat(0.17, 0.83, 0.4, 0.48)],
+        "flat": [flat(0.02, 0.98, 0.24, 0.38)],
+        "split": [flat(0.02, 0.56, 0.24, 0.38), flat(0.62, 0.98, 0.24, 0.38)],
+        "sliding": [flat(0.16, 1.0, 0.5, 0.6)],
+        "gable": [
+            ((0.0, 0.42), (0.5, 0.06), (0.5, 0.2), (0.06, 0.5)),
+            ((1.0, 0.42), (0.5, 0.06), (0.5, 0.2), (0.94, 0.5)),
+        ],
+    }
+    return _drawn([flat(0.1, 0.24, 0.4, 0.96), flat(0.76, 0.9, 0.4, 0.96), *lids.get(kind, [])])
 
 
 @cache

@@ -102,6 +102,10 @@ def _whole(plan: Plan, fmt: Format) -> list[Fact]:
         Fact(f"Panel, {p.name}", f"{fmt.length(p.length_mm)} × {fmt.length(p.width_mm)}", True)
         for p in plan.section.panels
     ]
+    for moved in plan.section.movements:
+        if moved.swells_mm or moved.shrinks_mm:
+            change = f"−{fmt.length(moved.shrinks_mm)} / +{fmt.length(moved.swells_mm)}"
+            rows.append(Fact(f"   {moved.panel}, dry / damp", change))
     for panel in plan.section.panels:
         if panel.segments:
             part = panel.segments

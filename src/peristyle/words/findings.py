@@ -236,6 +236,58 @@ _TEXTS: Final[dict[str, str]] = {
     "them no wider than the mouth.",
     "cannot_pass_mouth/thing": "What it holds ({thing}) reaches {over_mm} further out from its middle than the "
     "mouth of this box, whose sides lean in: it does not go in from above. Lean the sides less.",
+    "two_lids": "A lid is sawn free, and another lies on the box: one of them is enough.",
+    "top_under_lid": "The top panel closes the box under its lid: nothing could be put in.",
+    "lid_lies_loose": "Nothing keeps this lid in its place until it is hinged. A plug under it would.",
+    "lid_no_grip": "It lies in its rabbet with nothing to lift it by: a hole for a finger, or for a pull.",
+    "lid_hole_wide": "A hole of {hole_mm} in a lid {lid_mm} wide leaves little of it.",
+    "gable_needs_rectangle/ring": "A roof on two gables wants a rectangle: this ring has no two walls that rise to "
+    "points "
+    "across from each other. Lay a flat lid on it, or take another.",
+    "gable_needs_rectangle/leans": "A roof on two gables wants upright walls, and these lean. Lay a flat lid on it, or "
+    "stand them upright.",
+    "gable_leaves_no_wall": "The points rise {rise_mm} over the eaves, which leaves {wall_mm} of wall over the "
+    "floor. Make "
+    "the box higher or the roof flatter.",
+    "lid_cannot_slide": "A lid cannot slide out over side {side}: the sides beside it come together there, and it "
+    "would "
+    "have to pass where it is narrower than itself.",
+    "plug_no_room": "Only {room_mm} of room is left for the plug. Leave it out.",
+    "lid_knocks_loose": "What stands in the box has {play_mm} of play under the plug: thrown about, it knocks the "
+    "lid off. "
+    "Keep it under 1 mm.",
+    "split_leaves_none": "The fixed part covers {fixed_mm} of {across_mm}: one of the two parts would be nothing to "
+    "hold.",
+    "false_floor_alone": "A floor over a hidden compartment wants a bottom under it.",
+    "false_floor_small": "There is no room for the strips and the finger hole of a false floor.",
+    "false_floor_high": "Over the false floor {room_mm} of room is left. Lower it, or leave it out.",
+    "false_floor_mouth": "The walls lean in: the false floor is {over_mm} wider than the mouth it must pass.",
+    "false_floor_dividers": "Dividers stand in dadoes from the bottom up, where the false floor lies. Leave out one of "
+    "them.",
+    "false_floor_no_grip": "It has no hole to lift it by: hidden well, and hard to get at.",
+    "ledge_narrow": "With its play the false floor lies {bears_mm} on its strips. Make them wider.",
+    "panel_rolled_in": "When a leaning ring is rolled up, the last groove comes to the {panel} aslant, {rises_mm} "
+    "out over "
+    "its depth, and it has {fit_mm} of fit: put the last side on straight, or hold the ring with a band.",
+    # --- wood through the seasons
+    "seasons_out_of_order": "The day it is made should lie between the driest and the dampest.",
+    "wood_unknown": "What the {panel} is made of is not said: how it moves is not reckoned.",
+    "wood_unknown/named": "How far {wood} moves is not known here: add it to your woods, or reckon with one that is "
+    "like "
+    "it. What the {panel} does is not told.",
+    "wood_unknown/ring": "How far {wood} moves is not known here, and the grain of the sides runs upright: what ring "
+    "and "
+    "panels do is not told.",
+    "panel_swells": "At its dampest the {panel} wants {needed_mm} of play on each side and has {play_mm}: it would "
+    "press "
+    "the corners open.",
+    "panel_swells/lid": "At its dampest the lid wants {needed_mm} of play on each side and has {play_mm}: it would "
+    "stick.",
+    "panel_shrinks_out": "At its driest only {held_mm} of the {panel} is still held in what is {depth_mm} deep: it may "
+    "fall out.",
+    "applied_moves": "Glued on flat, a solid {panel} moves {moves_mm} through the year across its grain, and the "
+    "sides do "
+    "not: it splits, or breaks the glue.",
     "sealed": "Bottom and top panel are both glued in and no lid is sawn free: nothing opens this box. Saw a lid "
     "free, or leave out the top.",
     "sealed+things": "What it holds would have to go in before it is glued up.",
@@ -396,6 +448,22 @@ _LABELS: Final[dict[str, str]] = {
     "groove_square": "Cut it square and wider",
     "groove_tongue": "Cut it square, with a tongue on the panel",
     "lid_height": "Make the lid {height_mm} high",
+    "no_cover": "Leave out this lid",
+    "no_lid_sawn": "Saw no lid free",
+    "cover_flat": "Lay a flat lid on it",
+    "cover_lift_off": "Glue a plug under it",
+    "lid_hole": "Bore {hole_mm}",
+    "gable_pitch": "Make the pitch {pitch_deg}",
+    "slide_over": "Let it slide over side {side}",
+    "plug_deeper": "Make the plug {plug_mm} thick",
+    "split_third": "Let the fixed part cover {fixed_mm}, over side A",
+    "no_false_floor": "Leave out the false floor",
+    "add_bottom": "Give it a bottom",
+    "ledge_wide": "Make the strips {ledge_mm} wide",
+    "false_hole": "Bore a finger hole",
+    "seasons_ordered": "Put them in order",
+    "of_sheet": "Take plywood for it",
+    "use_band": "Hold it with “{cutter}”",
     "lid_free": "Saw a lid free",
     "no_top": "Leave out the top",
     "no_liner": "Leave out the liner",
@@ -443,6 +511,9 @@ _LABELS: Final[dict[str, str]] = {
 _NAMES: Final[dict[str, str]] = {
     "groove_for_bottom": "the groove for the bottom",
     "groove_for_top": "the groove for the top",
+    "groove_for_lid": "the groove for the lid",
+    "lowered": "the rim that is ripped lower",
+    "gable": "the gable’s slope",
     "dado_for_divider": "a dado for a divider",
     "slot_for_key": "a slot for a key",
     "show_face": "show face",

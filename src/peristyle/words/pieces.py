@@ -22,6 +22,10 @@ _NOTES: Final[dict[str, str]] = {
     "spline": "its grain across, from piece to piece",
     "corner_block": "legs {leg_mm}, its point planed off",
     "foot": "under the corners",
+    "ledge": "under the false floor",
+    "ledge.leans": "under the false floor, its back leaning {lean_deg}",
+    "roof.fixed": "ridge {pitch_deg}, underside {under_mm}; glued down",
+    "roof.opens": "ridge {pitch_deg}, underside {under_mm}; this one opens",
     "leaf": "cut {long_mm} × {wide_mm}, {at_mm} along the board",
     "band": "cut {long_mm} × {wide_mm}, trimmed when it is on",
     "foot.wedge": "off the bevels' own offcuts, under the sides",
@@ -123,7 +127,7 @@ _MORE: Final[dict[str, Callable[[Piece, Format], str]]] = {"segment": _segments}
 _CUTS: Final[dict[str, str]] = {
     "groove": "groove", "dado": "dado", "slot": "key slot", "lid_kerf": "lid line", "notch": "halving slot",
     "tongue": "tongue", "opening": "opening", "spline_groove": "spline groove", "cheek": "cheek",
-    "rabbet": "rabbet",
+    "rabbet": "rabbet", "lowered": "ripped lower", "gable": "sawn to its point", "finger_notch": "finger hollow",
 }  # fmt: skip
 _AT_END_MM: Final = 0.5  # what begins nearer to an end than that begins there
 _LONG: Final = 0.98  # of a piece: what runs so far runs right through

@@ -23,6 +23,26 @@ TITLES: Final[dict[str, str]] = {
     "rabbet.cheek": "Rabbet for the {panel}: its cheek",
     "rabbet.cheek.some": "Rabbet for the {panel}: its cheek, {sides}",
     "panel_set": "Glue in the {panel}",
+    "panel_set.applied": "Glue on the {panel}",
+    "panel_flush": "Flush the {panel}",
+    "true_edge": "True the edge for the {panel}",
+    "lower": "Rip {sides} lower",
+    "gable": "Saw the points of {sides}",
+    "roof_leaf": "Make the two leaves of the roof",
+    "roof_fix": "Lay the roof",
+    "ledge": "Make {count} strips for the false floor",
+    "ledge_glue": "Glue in the strips",
+    "panel.false": "Cut the false floor",
+    "panel.lid": "Cut the lid",
+    "panel.lid.fixed": "Cut the lid’s fixed part",
+    "panel.lid.loose": "Cut the lid’s loose part",
+    "panel.insert": "The {what} cut to size",
+    "panel.plug": "Cut the plug",
+    "plug_glue": "Glue the plug under the lid",
+    "lid_hole": "Bore the lid",
+    "lid_hole.false": "Bore the false floor",
+    "lid_notch": "Hollow for a finger",
+    "lid_fix": "Glue down the fixed part",
     "groove.some": "Groove for the {panels} in {sides}",
     "trim": "Trim the end square",
     "trim.away": "Cut away what lies before {side}",
@@ -151,15 +171,74 @@ SAYS: Final[dict[str, str]] = {
     "each.",
     "mark.miters": "Across each end a line that leans as its cut will: the two ends of a side never run the same way. "
     "One cut the wrong way gives a piece with parallel ends.",
-    "rabbet.shoulder": "Inside face down, {panel} edge on the fence; every side, before the fence is moved.",
-    "rabbet.cheek": "On the {panel} edge, the show face flat against a tall fence: the waste comes free on the "
+    "rabbet.shoulder": "Inside face down, {edge} edge on the fence; every side, before the fence is moved.",
+    "rabbet.cheek": "On the {edge} edge, the show face flat against a tall fence: the waste comes free on the "
     "outside, away from the fence.",
-    "rabbet.at_once": "Inside face down, {panel} edge against a sacrificial fence that what cuts is let into, so that "
+    "rabbet.at_once": "Inside face down, {edge} edge against a sacrificial fence that what cuts is let into, so that "
     "{shoulder_mm} of it stands out; in two passes of depth where the wood is hard.",
-    "rabbet.passes": "Inside face down, {panel} edge on the fence, a sacrificial one for the pass at the very edge.",
+    "rabbet.passes": "Inside face down, {edge} edge on the fence, a sacrificial one for the pass at the very edge.",
     "panel.rabbet": "Cut a little large and fitted to the rabbet as the glued ring has it, with its play.",
     "panel_set": "A bead of glue in the rabbet, a pinch of salt or a pin in each corner against slipping, and weight "
     "or clamps overnight.",
+    "true_edge": "On a flat sheet of abrasive, until no light shows under a straight edge: a frame that rocks is "
+    "marked "
+    "where it is high, with chalk on the sheet, and planed there first.",
+    "panel.oversize": "Cut {over_mm} larger all round than the outside of the box as it came out: it is flushed once "
+    "it "
+    "is on.",
+    "panel.overhang": "It stands out {overhang_mm} all round: cut it to the outside of the box as it came out, and "
+    "finish "
+    "its edges before it goes on.",
+    "panel_set.pins": "Two short pins clipped off in the edge, or a pinch of salt in the glue, keep it from slipping; "
+    "weight or clamps all round.",
+    "panel_set.sheet": "Sheet stock may be glued all round.",
+    "panel_set.across": "Solid wood is glued along one side and in the middle of the two beside it only, so that it "
+    "can "
+    "move.",
+    "panel_flush": "Long grain planed, end grain sanded, from the edge inward.",
+    "lower.sliding": "Inside face up, the bottom edge on the fence: down to the lower wall of the groove, so that "
+    "the lid "
+    "slides out over it.",
+    "lower.eaves": "Inside face up, the bottom edge on the fence: the eaves slope as the roof does, the inside the "
+    "higher.",
+    "gable": "Its middle marked on the top edge, the bottom edge on the gauge: from the mark down to {eaves_mm} at the "
+    "ends, one hand and then the other. The waste is kept: it is the caul for clamping the roof.",
+    "roof_leaf": "One long edge beveled {pitch_deg}, the other square: the underside is {under_mm} from edge to edge. "
+    "Their bevels meet at the ridge.",
+    "roof_fix": "The leaf over side {fixed} is glued down, {overhang_mm} out over the eaves at its upper arris and "
+    "{ends_mm} over the gables; the one over side {opens} is fitted to it dry: it lifts off, or is hinged at the "
+    "ridge.",
+    "ledge": "The corners are left free, so that no end need be fitted: {strips}.",
+    "ledge.leans": "Its back leans {lean_deg}, as the wall does, the wider face {wide}.",
+    "ledge_glue": "Along the walls, down on the bottom: glue on the wall side alone, so that the bottom stays free. "
+    "The "
+    "tops level, {high_mm} up.",
+    "panel.false": "Fitted to the inside as it came out, {play_mm} of play each side; it lies on its strips and is not "
+    "glued.",
+    "panel.lid_part": "Fitted to the box as it came out: the part's line is where they meet.",
+    "panel.drop_in": "Fitted to the rabbet as it came out, {play_mm} of play each side, the corners eased.",
+    "panel.flat": "Fitted to the box as it came out: measured sides and both diagonals, for a box out of square "
+    "takes a "
+    "lid that is as much out.",
+    "panel.lift_off": "Fitted to the box as it came out; the sides it does not stand out over are planed flush with it "
+    "on.",
+    "panel.sliding": "Its three edges slide in the grooves with {play_mm} of play; the fourth is flush with the "
+    "outside. "
+    "Wax the grooves, no finish in them.",
+    "panel.slate": "Score and saw slate wet, or have it cut; {play_mm} of play each side on a lip {ledge_mm} wide.",
+    "panel.glass": "Have it cut, edges ground; {play_mm} of play each side on a lip {ledge_mm} wide. Never force "
+    "glass.",
+    "panel.tile": "Take the tile as it is, or have it cut wet; {play_mm} of play each side on a lip {ledge_mm} wide.",
+    "panel.lattice": "Finished before it goes in; {play_mm} of play each side on a lip {ledge_mm} wide.",
+    "panel.plug": "It drops into the mouth with {fit_mm} of room each side; ease its lower arris.",
+    "plug_glue": "The lid upside down, the box set on it upside down over the plug: so it sits where it belongs. "
+    "Glue in "
+    "the middle of solid wood only.",
+    "lid_hole.finger": "A hole of {hole_mm} in the middle, a backing board under it; both arrises eased.",
+    "lid_hole.pull": "A hole of {hole_mm} in the middle for the pull's screw, with the bit the material asks for, a "
+    "washer on either side; the screw is usually too long for so thin a lid, and washers take it up.",
+    "lid_notch": "With a gouge or a core-box bit: {wide_mm} wide, {deep_mm} deep, {in_mm} in from the end.",
+    "lid_fix": "Glue on the sides under it, none on the parting line; the loose part dry beside it keeps the gap.",
     "panel_set.flush": "What stands over is flushed: long grain planed, end grain sanded.",
     "panel_set.proud": "It stands out {proud_mm} all round: look along its edges before the glue grabs.",
     "try_groove": "In a scrap as thick as the sides, at the same setting; a piece of the panel's own stock must slide "
@@ -281,8 +360,8 @@ SAYS: Final[dict[str, str]] = {
     "bevel.hand": "With the {edge} edge toward you the cut leans {hand} as it goes away from you.",
     "bevel.scale": "The scale shows {shown_deg}: {error_deg:3} off in each of {cuts} cuts would leave the last "
     "joint {gap_mm} open. Cut a test pair and correct.",
-    "groove": "Inside face down, {panel} edge on the fence.",
-    "groove.arris": "Inside face down, {panel} edge on the fence, where its {arris} arris touches first.",
+    "groove": "Inside face down, {edge} edge on the fence.",
+    "groove.arris": "Inside face down, {edge} edge on the fence, where its {arris} arris touches first.",
     "groove.sides": "In the finished sides, in {passes}, every side before the fence is moved.",
     "groove.strip": "In the long strip, in {passes}, so that it lines up at every corner.",
     "groove.pieces": "In the pieces, now ripped to height, in {passes}, so that it lines up at every corner.",
@@ -410,6 +489,37 @@ WHY: Final[dict[str, str]] = {
     "bevel.rabbet": "the rabbet is cut before the ends are fragile",
     "finish_inside.rabbet": "rabbet before finish: you would cut through it",
     "panel_set.panel": "the panel is cut",
+    "lower.bevel": "the ends are cut before the side is too low for the gauge",
+    "lower.heights": "the side is cut to height first",
+    "lower.groove": "the groove runs in all sides alike, and what is ripped off takes it away there",
+    "gable.bevel": "the ends are cut while the top edge still runs level",
+    "gable.heights": "the side is cut to height first",
+    "gable.dado": "dadoes are measured from the ends",
+    "dry_fit.lower": "all sides are as they will stand",
+    "dry_fit.gable": "all sides are as they will stand",
+    "true_edge.glue": "the ring has its shape once it is glued",
+    "true_edge.lid": "the edges are trued together",
+    "panel.true_edge": "it is measured from the edge it goes on",
+    "panel.level": "a lid is fitted to the box as it came out",
+    "panel.ledge_glue": "it is fitted to its strips",
+    "panel_flush.panel_set": "there is nothing to flush before",
+    "level.panel_flush": "the panel is flushed before the box is flattened",
+    "ledge.glue": "they are fitted to the inside as it came out",
+    "ledge.lid": "they go in from above",
+    "ledge_glue.ledge": "the strips are cut",
+    "plug_glue.panel": "both are cut",
+    "lid_hole.panel": "it is bored in its middle",
+    "lid_notch.panel": "it is hollowed once it is cut",
+    "lid_fix.panel": "both parts are cut",
+    "lid_fix.level": "it goes on a flat rim",
+    "roof_leaf.level": "the roof is fitted to the box as it came out",
+    "roof_fix.roof_leaf": "both leaves are cut",
+    "finish.roof_fix": "the roof is finished with the box",
+    "finish.lid_fix": "the lid is finished with the box",
+    "finish.plug_glue": "the lid is finished with the box",
+    "finish.lid_hole": "the lid is finished with the box",
+    "finish.lid_notch": "the lid is finished with the box",
+    "finish.panel": "all panels are in or cut",
     "panel_set.glue": "the panel is let in from outside, once the ring is glued",
     "level.panel_set": "the panel is flushed with the edge",
     "groove.try_groove": "a groove too tight or too loose is found in scrap",

@@ -31,6 +31,7 @@ def how(step: Step, fmt: Format) -> str:
     names = step.names | {
         "passes": passes_in_words(int(step.numbers.get("passes", 1))),
         "tongues": _tongues(step, fmt),
+        "strips": _strips(step, fmt),
         "order": "; ".join(glue_order(int(step.numbers.get("count", 1)))),
         "cauls": _cauls(step, fmt),
         "across": fill(_ACROSS.get(step.names.get("across", ""), ""), fmt, step.numbers, {}),
@@ -213,6 +214,9 @@ _PLAIN: Final[dict[str, str]] = {
     "band_cut": "by knife, longer and wider than its edge", "band": "mitered at the corners, flushed",
     "finish_inside": "tape over every miter", "rough_sand": "corners left sharp",
     "key_glue": "until they show on both faces", "key_flush": "flush saw and plane", "panel_set": "glue and weight",
+    "panel_flush": "plane and sand", "true_edge": "on a flat sheet of abrasive",
+    "ledge_glue": "glue on the wall side", "plug_glue": "in the middle only", "lid_fix": "glue and weight",
+    "roof_fix": "one glued, one dry",
     "spline_fit": "no glue yet", "corner_block_glue": "rubbed in, no clamp",
     "level": "on a flat sheet of abrasive",
     "finish": "grits, dents, coats", "own": "a step of your own",
@@ -343,6 +347,37 @@ def _foot_glue(step: Step, fmt: Format) -> str:
     return fill("{count} feet", fmt, step.numbers, step.names)
 
 
+def _lower(step: Step, fmt: Format) -> str:
+    tilt = step.value("tilt")
+    lean = (
+        f"blade tilted {fmt.angle(abs(tilt))} {'from' if tilt > 0 else 'toward'} the fence, " if tilt else ""
+    )
+    return f"{lean}fence {_mm(step, 'fence', fmt)}"
+
+
+def _gable(step: Step, fmt: Format) -> str:
+    return f"gauge {fmt.angle(step.amount('swing'))}, from {_mm(step, 'stop', fmt)} along the top edge"
+
+
+def _roof_leaf(step: Step, fmt: Format) -> str:
+    return f"{_sized(step, fmt)}, blade tilted {fmt.angle(step.amount('tilt'))}"
+
+
+def _ledge(step: Step, fmt: Format) -> str:
+    tilt = step.value("tilt")
+    lean = f", blade tilted {fmt.angle(tilt)} for the back" if tilt else ""
+    return f"{_mm(step, 'width', fmt)} wide, {_mm(step, 'thickness', fmt)} high{lean}"
+
+
+def _lid_hole(step: Step, fmt: Format) -> str:
+    at = f"{_mm(step, 'stop', fmt)} from the start, {_mm(step, 'fence', fmt)} from the near edge"
+    return f"{at}, bit {_mm(step, 'width', fmt)}"
+
+
+def _lid_notch(step: Step, fmt: Format) -> str:
+    return fill("{wide_mm} wide, {deep_mm} deep", fmt, step.numbers, step.names)
+
+
 def _segment_glue(step: Step, fmt: Format) -> str:
     return f"{len(glue_order(int(step.numbers['count'])))} steps; leave the last joint dry"
 
@@ -356,8 +391,19 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "true_lid": _true_lid, "key_stock": _key_stock, "spline_stock": _key_stock,
     "spline_groove": _spline_groove, "segment_groove": _segment_groove,
     "corner_block": _corner_block, **dict.fromkeys(_PLAIN, _plain),
+    "lower": _lower, "gable": _gable, "roof_leaf": _roof_leaf, "ledge": _ledge, "lid_hole": _lid_hole,
+    "lid_notch": _lid_notch,
     "segment_glue": _segment_glue, "opening": _opening, "foot": _foot, "foot_glue": _foot_glue,
 }  # fmt: skip
+
+
+def _strips(step: Step, fmt: Format) -> str:
+    """How long the strips are, side by side, those alike together."""
+    told: dict[str, list[str]] = {}
+    for key, value in step.numbers.items():
+        if key.startswith("long."):
+            told.setdefault(fmt.length(value, unit=True), []).append(key.split(".")[1].removesuffix("_mm"))
+    return "; ".join(f"{', '.join(sides)} {long}" for long, sides in told.items())
 
 
 def _tongues(step: Step, fmt: Format) -> str:

@@ -12,8 +12,9 @@ from peristyle.core.errors import ShapeError
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Corner, EndCut, Slab, corner
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import LEAST_MM, Design, Outline, corner_name, replace, side_name
+from peristyle.model.design import Design, Outline, corner_name, replace, side_name
 from peristyle.model.job import Job, Saw, revised, unworked
+from peristyle.model.limits import LEAST_MM
 from peristyle.model.ring_edits import walked
 from peristyle.model.stock import Board
 from peristyle.model.tools import Uses

@@ -5,18 +5,9 @@ from typing import Final
 
 from peristyle.core import closing, outlines
 from peristyle.core.planes import Point, Slab, unit
-from peristyle.model.design import (
-    MAX_MM,
-    Alternating,
-    Design,
-    House,
-    Outline,
-    Rectangle,
-    Regular,
-    Shape,
-    replace,
-)
+from peristyle.model.design import Alternating, Design, House, Outline, Rectangle, Regular, Shape, replace
 from peristyle.model.job import Job, revised
+from peristyle.model.limits import MAX_MM
 
 
 def _regular(shape: Regular) -> list[float]:

@@ -7,7 +7,9 @@ from peristyle.planning.making.parts.banding import BANDING
 from peristyle.planning.making.parts.blocks import BLOCKS
 from peristyle.planning.making.parts.boards import BOARDS
 from peristyle.planning.making.parts.corner_blocks import CORNER_BLOCKS
+from peristyle.planning.making.parts.covers import COVERS
 from peristyle.planning.making.parts.dividers import DIVIDERS
+from peristyle.planning.making.parts.false_floor import FALSE_FLOOR
 from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.making.parts.keys import KEYS
 from peristyle.planning.making.parts.leaves import LEAVES
@@ -27,6 +29,8 @@ KINDS: Final[tuple[Kind, ...]] = (
     PANELS,
     SEGMENT_SPLINES,
     LID,
+    FALSE_FLOOR,
+    COVERS,
     LINER,
     DIVIDERS,
     SPLINES,

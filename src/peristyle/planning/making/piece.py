@@ -57,6 +57,11 @@ class Feature(Struct, frozen=True):
     ends: tuple[tuple[Vector, ...], ...] = ()
 
     @property
+    def trims(self) -> bool:
+        """Whether it takes a part of the piece's edge right off, so that the piece has another outline."""
+        return self.kind in ("lowered", "gable")
+
+    @property
     def depth_mm(self) -> float:
         """How deep it goes, square to the face."""
         return max((depth for _across, depth in self.profile), default=self.in_mm)
@@ -65,6 +70,18 @@ class Feature(Struct, frozen=True):
     def flat(self) -> Points:
         """Where it opens on its face, arcs as polygons."""
         return self._open_at(0.0)
+
+    def line_at(self, z_mm: float, thickness_mm: float) -> tuple[Point, Point]:
+        """Of what trims an edge: two points of the line it leaves, so far under the show face; wood lies below it."""
+        if self.outline:
+            points = flattened(self.outline)
+            foot = min(points, key=lambda p: p[1])
+            tip = max((p for p in points if p[0] != foot[0]), key=lambda p: -p[1])
+            return (foot, tip) if foot[0] < tip[0] else (tip, foot)
+        deep = z_mm if self.face == "show" else thickness_mm - z_mm
+        level = min(y for y, at in self.profile if abs(at - deep) < 1e-6)
+        (x0, _y0), (x1, _y1) = self.path
+        return (x0, level), (x1, level)
 
     def through(self, thickness_mm: float) -> Points:
         """Where it comes out of the other face of a piece so thick; empty where it does not."""
@@ -146,6 +163,23 @@ class Edge(Struct, frozen=True):
     miter_deg: float | None = None
 
 
+def _kept(face: Points, a: Point, b: Point) -> Points:
+    """What of a face lies below a line from left to right."""
+
+    def over(p: Point) -> float:
+        return (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])
+
+    found: list[Point] = []
+    for p, q in zip(face, face[1:] + face[:1], strict=True):
+        first, second = over(p), over(q)
+        if first <= 0:
+            found.append(p)
+        if (first < 0 < second) or (second < 0 < first):
+            share = first / (first - second)
+            found.append((p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1])))
+    return tuple(found)
+
+
 class Piece(Struct, frozen=True):
     """One piece. `stock` says what it is cut from; both faces are outlines in the piece's own frame.
 
@@ -180,6 +214,17 @@ class Piece(Struct, frozen=True):
         """Over all, along y."""
         ys = [y for _x, y in (*self.show_face, *self.inside_face)]
         return max(ys) - min(ys)
+
+    @property
+    def trimmed(self) -> tuple[Points, Points]:
+        """Both faces without what is taken right off an edge: a rim ripped lower, a gable's slopes."""
+        faces = [self.show_face, self.inside_face]
+        for feature in self.features:
+            if feature.trims:
+                for number, z in ((0, 0.0), (1, self.thickness_mm)):
+                    line = feature.line_at(z, self.thickness_mm)
+                    faces[number] = _kept(faces[number], *line)
+        return faces[0], faces[1]
 
     def edge(self, name: str) -> Edge | None:
         """One of its edges by name, None where it has none of that name."""

@@ -22,20 +22,20 @@ def rabbet_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
     for groove in (g for g in section.grooves if g.seat == "rabbet"):
         made = [f"{name}.groove.{groove.panel}" for name in every]
         depth, shoulder = groove.depth_mm, groove.width_mm
-        names: dict[str, str] = {"panel": groove.panel}
+        names: dict[str, str] = {"panel": groove.panel, "edge": groove.edge}
         numbers = {"depth_mm": depth, "shoulder_mm": shoulder, "wide_mm": shoulder}
         wide = own.takes(shoulder)
         at_once = wide >= shoulder - DEFAULT.length_mm
         if own.name or at_once:
             fences = [fence(at) for at in passes(shoulder, wide)]
             yield make(
-                "rabbet", every, groove.panel, makes=made, lies="show_up", edge=groove.panel, cutter=own, cut_mm=wide,
+                "rabbet", every, groove.panel, makes=made, lies="show_up", edge=groove.edge, cutter=own, cut_mm=wide,
                 settings=(*((stands_out(shoulder),) if at_once else fences), height(depth)), passes=len(fences),
                 says=("rabbet.at_once",) if at_once else ("rabbet.passes",), numbers=numbers, names=names,
             )  # fmt: skip
             continue
         yield make(
-            "rabbet", every, groove.panel, "shoulder", lies="show_up", edge=groove.panel, cutter=own,
+            "rabbet", every, groove.panel, "shoulder", lies="show_up", edge=groove.edge, cutter=own,
             settings=(fence(groove.fences_mm[0]), height(depth)), title="rabbet.shoulder", says=("rabbet.shoulder",),
             numbers=numbers, names=names,
         )  # fmt: skip
@@ -47,7 +47,7 @@ def rabbet_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
             yield make(
                 "rabbet", ids(members, "side"), groove.panel, "cheek", *([together(members)] if some else []),
                 makes=(f"side.{side.name}.groove.{groove.panel}" for side in members), lies="on_edge",
-                edge=groove.panel, cutter=own, settings=(fence(members[0].thickness_mm - depth), height(shoulder)),
+                edge=groove.edge, cutter=own, settings=(fence(members[0].thickness_mm - depth), height(shoulder)),
                 title="rabbet.cheek.some" if some else "rabbet.cheek", says=("rabbet.cheek",), numbers=numbers,
                 names=names | {"sides": letters(members)},
             )  # fmt: skip

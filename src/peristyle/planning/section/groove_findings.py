@@ -4,11 +4,12 @@ import math
 from collections.abc import Sequence
 from typing import Final, get_args
 
-from peristyle.core.planes import Slab
+from peristyle.core.planes import Slab, cross
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import LEAST_KERF_MM, LEAST_MM, Design, GrooveWay, Panel
+from peristyle.model.design import Design, GrooveWay, Panel
 from peristyle.model.job import Job
-from peristyle.model.tools import Use
+from peristyle.model.limits import LEAST_KERF_MM, LEAST_MM
+from peristyle.model.tools import Clamp, Use
 from peristyle.planning.cutters import cutter, fitting
 from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
 from peristyle.planning.making.setting import SAME_SETTING
@@ -16,6 +17,8 @@ from peristyle.planning.section.grooves import MOST_PASSES, GroovePlan, tongue_m
 
 _LEANS_DEG: Final = 2.0  # less, and a groove square to the face still takes the panel (common practice)
 _LEAST_EDGE_MM: Final = 2.0  # less wood beside a groove breaks off (common practice)
+_EASED_MM: Final = 0.5  # what a panel's eased edge finds its way into (our rule)
+_SAME: Final = 1e-9
 _LEAST_HELD_MM: Final = 1.0  # less of a panel in its groove holds nothing (common practice)
 
 
@@ -64,8 +67,15 @@ def _other_tool(job: Job, use: Use, width_mm: float, *, tilted: bool) -> tuple[F
 
 def _sized(groove: GroovePlan, key: str, **sizes: float) -> Fix:
     """A panel's sizes set; the first of them is told."""
-    changes = tuple((f"section.{groove.panel}.{name}", value) for name, value in sizes.items())
+    changes = tuple((_at(groove, name), value) for name, value in sizes.items())
     return Fix(key, changes, dict(sizes))
+
+
+def _at(groove: GroovePlan, size: str) -> str:
+    """The address of a panel's size; of a lid in a rabbet the depth is its ledge."""
+    if groove.panel != "lid":
+        return f"section.{groove.panel}.{size}"
+    return f"section.cover.{'ledge_mm' if size == 'depth_mm' and groove.seat == 'rabbet' else size}"
 
 
 def groove_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
@@ -78,6 +88,8 @@ def rabbet_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove:
     fmt, name, place = reader(design), groove.panel, Place("section")
     names: dict[str, str] = {"panel": name}
     grooved = Fix("in_groove", ((f"section.{name}.seat", "groove"),))
+    if name == "lid":
+        grooved = Fix("cover_flat", (("section.cover", "flat"),))
     if any(abs(slab.sin_slope) > math.sin(math.radians(SAME_SETTING)) for slab in slabs):
         return [Finding("rabbet_leans", "stop", place, {}, (grooved,), names)]
     found = []
@@ -93,7 +105,7 @@ def rabbet_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove:
     if inside < _LEAST_HELD_MM:
         numbers = {"in_mm": max(0.0, inside), "thickness_mm": panel.thickness_mm}
         less = fmt.down(panel.thickness_mm / 2)
-        fix = Fix("less_proud", ((f"section.{name}.proud_mm", less),), {"proud_mm": less})
+        fix = Fix("less_proud", ((_at(groove, "proud_mm"), less),), {"proud_mm": less})
         found.append(Finding("rabbet_holds_nothing", "stop", place, numbers, (fix,), names))
     if panel.play_mm >= panel.depth_mm - DEFAULT.length_mm:
         little = _sized(groove, "play", play_mm=fmt.down(panel.depth_mm / 8))
@@ -176,11 +188,15 @@ def leaning_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: Groo
     names: dict[str, str] = {"panel": groove.panel}
     place = Place("section")
     ways = tuple(_cut_as(groove, way) for way in get_args(GrooveWay) if way != groove.way)
+    if groove.panel == "lid":
+        ways = ()  # what slides wants level walls
     found = [Finding("groove_leans", "note", place, numbers, ways, names, "", (groove.way,))]
+    if groove.panel != "lid":
+        found += _rolled_in(job, slabs, panel, groove)
     stop = job.shop.saw.stop_deg
     if groove.way == "level" and lean > stop + DEFAULT.angle_deg:
         numbers = {"tilt_deg": lean, "stop_deg": stop}
-        square = (_cut_as(groove, "square"),)
+        square = (_cut_as(groove, "square"),) if groove.panel != "lid" else ()
         found.append(Finding("groove_past_stop", "caution", place, numbers, square, names))
     level = (_cut_as(groove, "level"),)
     if groove.way == "tongue" and tongue < panel.thickness_mm / 3:
@@ -196,6 +212,27 @@ def leaning_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: Groo
             numbers = {"held_mm": short, "in_mm": max(0.0, short)}
             found.append(Finding("panel_held_by_one_face", "caution", place, numbers, level, names))
     return found
+
+
+def _rolled_in(job: Job, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
+    """A panel that the last sides of a leaning ring come to aslant when it is rolled up round it.
+
+    A side turns about its corner's edge, which leans by λ: as its groove's mouth comes to the panel's edge, the groove
+    still lies off by the depth held times tan λ. Source: small rotations about the edge where two planes meet.
+    """
+    if job.shop.uses.glue:
+        return []
+    leans = []
+    for slab, after in zip(slabs, (*slabs[1:], slabs[0]), strict=True):
+        edge = cross(slab.normal, after.normal)
+        leans.append(math.hypot(edge[0], edge[1]) / abs(edge[2]) if abs(edge[2]) > _SAME else 0.0)
+    rises = (panel.depth_mm - panel.play_mm) * max(leans)
+    if rises <= panel.fit_mm + _EASED_MM:
+        return []
+    bands = [tool.name for tool in job.shop.tools if isinstance(tool, Clamp) and tool.holds == "band"]
+    fixes = tuple(Fix("use_band", (("shop.uses.glue", name),), {}, {"cutter": name}) for name in bands[:1])
+    numbers = {"rises_mm": rises, "fit_mm": panel.fit_mm}
+    return [Finding("panel_rolled_in", "note", Place("section"), numbers, fixes, {"panel": groove.panel})]
 
 
 def _cut_as(groove: GroovePlan, way: GrooveWay) -> Fix:

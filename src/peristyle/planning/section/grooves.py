@@ -14,9 +14,9 @@ from msgspec import Struct
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point, Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import LEAST_MM, GrooveWay, Panel, Seat, replace
+from peristyle.model.design import GrooveWay, Panel, PanelName, Seat, replace
+from peristyle.model.limits import LEAST_MM
 
-PanelName = Literal["bottom", "top"]
 Arris = Literal["both", "inside", "outside"]
 
 MOST_PASSES: Final = 100  # nobody makes more for one groove: a wider blade, or a bit (our rule)
@@ -64,6 +64,11 @@ class GroovePlan(Struct, frozen=True):
     profiles: tuple[Points, ...]
     seat: Seat = "groove"
 
+    @property
+    def edge(self) -> Literal["bottom", "top"]:
+        """The edge of the sides that it is counted from."""
+        return "bottom" if self.panel == "bottom" else "top"
+
 
 class _Wanted(NamedTuple):
     """What every side's groove is to hold: the panel's levels, and the blade."""
@@ -106,6 +111,8 @@ def plan_groove(
     """The groove for one panel in every side of a box `height_mm` high, cut with a blade `kerf_mm` wide."""
     if panel.seat == "rabbet":
         return _plan_rabbet(slabs, name, panel, height_mm, kerf_mm)
+    if panel.seat == "applied":
+        return _plan_applied(slabs, name, panel, height_mm)
     width = panel.thickness_mm + panel.fit_mm
     known: dict[Slab, _Made] = {}
     low = panel.height_mm if name == "bottom" else height_mm - panel.height_mm - width
@@ -176,6 +183,28 @@ def _plan_rabbet(
         edges_mm=tuple(slab.inner_mm(low) + panel.depth_mm - panel.play_mm for slab in slabs),
         profiles=tuple(profiles),
         seat="rabbet",
+    )
+
+
+def _plan_applied(slabs: Sequence[Slab], name: PanelName, panel: Panel, height_mm: float) -> GroovePlan:
+    """Where a panel lies that is glued flat on the sides' edges, or lies on the rim: nothing is cut for it."""
+    bottom = name == "bottom"
+    edge = 0.0 if bottom else height_mm
+    low = -panel.thickness_mm if bottom else height_mm
+    return GroovePlan(
+        panel=name,
+        way="level",
+        rests_mm=low,
+        low_mm=low if bottom else edge,
+        high_mm=edge if bottom else low + panel.thickness_mm,
+        width_mm=panel.thickness_mm,
+        depth_mm=0.0,
+        wall_left_mm=min(slab.thickness_mm for slab in slabs),
+        fences_mm=(),
+        cuts=(),
+        edges_mm=tuple(slab.outer_mm(edge) + panel.overhang_mm for slab in slabs),
+        profiles=tuple(() for _slab in slabs),
+        seat="applied",
     )
 
 

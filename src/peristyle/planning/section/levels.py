@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from typing import Final
+from typing import Final, Literal, get_args
 
 from msgspec import Struct
 
@@ -10,7 +10,7 @@ from peristyle.core import outlines
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Lid, Panel
+from peristyle.model.design import Design, Gable, Lid, LiftOff, Panel, PanelName, Sliding, panel_of, replace
 from peristyle.model.job import Job
 from peristyle.model.tools import Use
 from peristyle.planning.cutters import cutter
@@ -23,7 +23,8 @@ from peristyle.planning.section.groove_findings import (
     leaning_findings,
     rabbet_findings,
 )
-from peristyle.planning.section.grooves import GroovePlan, PanelName, plan_groove
+from peristyle.planning.section.grooves import GroovePlan, plan_groove
+from peristyle.planning.section.movement import Movement, movement_findings, movements_of
 from peristyle.planning.section.segments import SegmentsPlan, plan_segments
 
 
@@ -46,7 +47,7 @@ class LidCut(Struct, frozen=True):
     """
 
     sides: tuple[int, ...]
-    edge: PanelName
+    edge: Literal["bottom", "top"]
     tilt_deg: float
     fence_mm: float
 
@@ -86,6 +87,7 @@ class SectionPlan(Struct, frozen=True):
     grooves: tuple[GroovePlan, ...] = ()
     panels: tuple[PanelPlan, ...] = ()
     lid: LidPlan | None = None
+    movements: tuple[Movement, ...] = ()
     findings: tuple[Finding, ...] = ()
 
     def groove(self, panel: PanelName) -> GroovePlan | None:
@@ -102,7 +104,7 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
     for name, panel in _wanted(job.design):
         seat: Use = "groove" if panel.seat == "groove" else "rabbet"
         wide = cutter(job, seat).takes(panel.thickness_mm + panel.fit_mm)
-        groove = plan_groove(slabs, name, panel, job.design.form.height_mm, wide)
+        groove = _seated(job.design, plan_groove(slabs, name, panel, job.design.form.height_mm, wide), slabs)
         grooves.append(groove)
         if panel.seat == "groove":
             tilted = any(abs(cut.tilt_deg) > SAME_SETTING for cut in groove.cuts)
@@ -110,16 +112,18 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
             findings += leaning_findings(job, slabs, panel, groove)
             what = f"groove_for_{name}"
             findings += blade_findings(job, Place("section"), "groove", what, groove.width_mm, tilted=tilted)
-        else:
+        elif panel.seat == "rabbet":
             findings += rabbet_findings(job.design, slabs, panel, groove)
         if ring.stands:
             panels.append(_panel(job, ring, panel, groove))
-    if len(grooves) == 2 and grooves[1].low_mm < grooves[0].high_mm - DEFAULT.length_mm:
+    if len(grooves) > 1 and grooves[-1].low_mm < grooves[0].high_mm - DEFAULT.length_mm:
         findings.append(_overlap_finding(job.design, grooves))
     if job.design.section.lid and lid:
         found = _lid_findings(job.design, job.design.section.lid, lid, grooves)
         findings += found or _thin_beside_lid(job.design, lid, grooves)
-    finished = job.design.form.height_mm - (lid.lost_mm if lid else 0.0)
+    moved = movements_of(job, [(panel.name, panel.outline) for panel in panels])
+    findings += movement_findings(job, moved)
+    finished = job.design.form.height_mm - (lid.lost_mm if lid else 0.0) + _stands_out(job.design)
     return SectionPlan(
         glued_mm=job.design.form.height_mm,
         finished_mm=finished,
@@ -127,16 +131,46 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
         grooves=tuple(grooves),
         panels=tuple(panels),
         lid=lid,
+        movements=moved,
         findings=tuple(findings),
     )
 
 
 def _wanted(design: Design) -> list[tuple[PanelName, Panel]]:
-    both: list[tuple[PanelName, Panel | None]] = [
-        ("bottom", design.section.bottom),
-        ("top", design.section.top),
-    ]
-    return [(name, panel) for name, panel in both if panel is not None]
+    """The panels there are, from the bottom up."""
+    return [(name, panel) for name in get_args(PanelName) if (panel := panel_of(design, name)) is not None]
+
+
+def _seated(design: Design, groove: GroovePlan, slabs: Sequence[Slab]) -> GroovePlan:
+    """Where a lid's edge stands over single sides: flush with the outside, but for the sides it stands out over; and
+    over the side that is lowered for it to slide out.
+    """
+    cover = design.section.cover
+    if groove.panel != "lid" or not isinstance(cover, LiftOff | Sliding):
+        return groove
+    count, edges = len(slabs), list(groove.edges_mm)
+    thick = cover.thickness_mm
+    for index, slab in enumerate(slabs):
+        if isinstance(cover, LiftOff) and cover.over == "two" and index not in over_two(design):
+            edges[index] -= cover.overhang_mm
+        if isinstance(cover, Sliding) and index == cover.side % count:
+            edges[index] = min(slab.outer_mm(groove.rests_mm), slab.outer_mm(groove.rests_mm + thick))
+    return replace(groove, edges_mm=tuple(edges))
+
+
+def over_two(design: Design) -> tuple[int, ...]:
+    """The front and what lies across from it: the sides that a lid's two overhangs stand out over."""
+    count, front = design.side_count, design.form.front
+    return (front,) if count % 2 else (front, (front + count // 2) % count)
+
+
+def _stands_out(design: Design) -> float:
+    """What panels stand out of the sides' edges, below and above (mm), a roof's leaves at the ridge."""
+    out = sum(max(0.0, -panel.up_mm) for _name, panel in _wanted(design))
+    cover = design.section.cover
+    if isinstance(cover, Gable):
+        out += cover.thickness_mm / math.cos(math.radians(cover.pitch_deg))
+    return out
 
 
 def _lid(design: Design, lid: Lid, slabs: Sequence[Slab]) -> LidPlan:

@@ -7,8 +7,9 @@ from typing import Final, Literal
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import LEAST_MM, replace
+from peristyle.model.design import replace
 from peristyle.model.job import Job, revised
+from peristyle.model.limits import LEAST_MM
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import plan_ring
 from peristyle.planning.form.slabs import scaled, stretched, two_sizes

@@ -9,9 +9,10 @@ from msgspec import Struct
 
 from peristyle.core.outlines import bounds
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import MAX_SIDES, Design, Rectangle, Regular, Shape, replace, tapers
+from peristyle.model.design import Design, Rectangle, Regular, Shape, replace, tapers
 from peristyle.model.edits import with_sides
 from peristyle.model.job import Job, Saw, revised, unworked
+from peristyle.model.limits import MAX_SIDES
 from peristyle.model.stock import Board
 from peristyle.planning.form.ring import plan_ring
 from peristyle.planning.form.slabs import scaled, slabs_of, stretched, two_sizes

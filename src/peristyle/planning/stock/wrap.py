@@ -7,8 +7,9 @@ from msgspec import Struct
 
 from peristyle.core.lengths import MM_PER_INCH
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import MAX_MM, Design, corner_name, replace, tapers
+from peristyle.model.design import Design, corner_name, replace, tapers
 from peristyle.model.job import Job, revised
+from peristyle.model.limits import MAX_MM
 from peristyle.model.stock import Board
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader, shape_changes

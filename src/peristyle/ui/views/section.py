@@ -1,20 +1,36 @@
 """Section: the box cut through, from the bottom up."""
 
+from collections.abc import Callable
 from typing import get_args
 
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from peristyle.drawing.section import section_drawing
 from peristyle.drawing.shapes import Pick
-from peristyle.model import edits
-from peristyle.model.design import GrooveWay, Panel, leans, replace
+from peristyle.model import edits, section_edits
+from peristyle.model.design import GrooveWay, Panel, Seasons, leans, replace
 from peristyle.model.job import decide, decided
-from peristyle.ui.pictures import feet_picture, groove_picture, opening_picture, panel_picture, seat_picture
+from peristyle.model.panels import Wooden
+from peristyle.reference.species import SPECIES
+from peristyle.ui.pictures import (
+    feet_picture,
+    groove_picture,
+    lid_picture,
+    opening_picture,
+    panel_picture,
+    seat_picture,
+)
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
+
+LIDS = (
+    ("none", "none"), ("sawn", "sawn free"), ("lip", "sawn, liner lip"), ("lift_off", "lift-off"),
+    ("drop_in", "drop-in"), ("insert", "insert in a lip"), ("flat", "flat"), ("split", "in two"),
+    ("sliding", "sliding"), ("gable", "gable roof"),
+)  # fmt: skip
 
 
 class View(QWidget):
@@ -28,13 +44,14 @@ class View(QWidget):
         bar = Choices(session)
         for part in ("bottom", "top"):
             self._panel_choices(session, bar, part)
-        bar.tick(
+        bar.choice(
             "Lid",
-            lambda: session.job.design.section.lid is not None,
-            lambda on: bar.edit(
-                "Add the lid" if on else "Leave out the lid", lambda d: edits.with_lid(d, on)
-            ),
-            "The closed box is sawn round after glue-up",
+            lambda: LIDS,
+            lambda: section_edits.lid_kind(session.job),
+            lambda kind: bar.edit("Change the lid", lambda d: section_edits.with_lid_kind(d, kind)),
+            "Sawn free of the closed box; or made for it: on the rim, in it, or as a roof over it",
+            picture=lid_picture,
+            letters=10,
         )
         bar.choice(
             "Feet",
@@ -43,13 +60,129 @@ class View(QWidget):
             lambda kind: bar.edit("Change the feet", lambda d: edits.with_feet(d, kind)),
             "Blocks or mitered pairs under the corners, or wedges from the bevels' offcuts",
             picture=feet_picture,
+            letters=0,
         )
         self._opening_choices(session, bar)
+        bar.tick(
+            "Hidden room",
+            lambda: session.job.design.section.false_floor is not None,
+            lambda on: bar.edit(
+                "Add a false floor" if on else "Leave out the false floor",
+                lambda d: section_edits.with_false_floor(d, on),
+            ),
+            "A loose floor on strips, over a compartment that is not seen",
+        )
+        bar.only_when(lambda: session.job.design.section.bottom is not None)
+        bar.tick(
+            "Seasons",
+            lambda: session.job.design.section.seasons is not None,
+            lambda on: bar.edit(
+                "Reckon with the seasons" if on else "Leave the seasons out",
+                lambda d: section_edits.with_seasons(d, on),
+            ),
+            "What panels swell and shrink in the air they will live in: shown under the drawing",
+        )
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(bar)
         layout.addWidget(self.sheet, 1)
+        layout.addWidget(self._air_choices(session))
+
+    def _air_choices(self, session: Session) -> QWidget:
+        """The air round the box, and what its panels are made of."""
+        bar = Choices(session)
+
+        def seasons() -> Seasons:
+            return session.job.design.section.seasons or Seasons()
+
+        bar.choice(
+            "Air or wood",
+            lambda: (("humidity", "humidity %"), ("moisture", "moisture %")),
+            lambda: seasons().by,
+            lambda by: bar.edit("Change what is measured", lambda d: section_edits.with_air(d, by=by)),
+            "The air's relative humidity, or the moisture content of the wood itself, in per cent",
+        )
+        for name, why in (
+            ("now", "As the box is made"),
+            ("driest", "At the driest it will stand in"),
+            ("dampest", "At the dampest it will stand in"),
+        ):
+            self._air(bar, seasons, name, why)
+        for part in ("bottom", "top", "lid"):
+            self._wood_choices(session, bar, part)
+
+        def apt() -> None:
+            bar.setVisible(session.job.design.section.seasons is not None)
+
+        session.changed.connect(apt)
+        apt()
+        return bar
+
+    def _air(self, bar: Choices, seasons: Callable[[], Seasons], name: str, why: str) -> None:
+        bar.count(
+            name,
+            0,
+            100,
+            lambda: round(getattr(seasons(), name)),
+            lambda value: bar.edit(
+                "Change the air", lambda d: section_edits.with_air(d, **{name: float(value)})
+            ),
+            why,
+        )
+
+    def _wood_choices(self, session: Session, bar: Choices, part: str) -> None:
+        """What a panel or a lid is made of."""
+
+        def made() -> Wooden | None:
+            return section_edits.wooden(session.job, part)
+
+        def there() -> bool:
+            return made() is not None
+
+        def put(**given: object) -> None:
+            bar.edit(f"Change the {part}'s wood", lambda d: section_edits.with_wood(d, part, **given))
+
+        def woods() -> list[tuple[str, str]]:
+            own = made()
+            known = [*sorted(SPECIES), *(one.name for one in session.job.shop.species)]
+            if own is not None and own.wood and own.wood not in known:
+                known.append(own.wood)
+            return [("", "not said"), *((name, name) for name in known)]
+
+        bar.choice(
+            part.capitalize(),
+            woods,
+            lambda: own.wood if (own := made()) else "",
+            lambda wood: put(wood=wood),
+            "What it is made of; woods of your own are added by “peristyle set … shop.species”",
+            name=f"{part.capitalize()}'s wood",
+            letters=10,
+        )
+        bar.only_when(there)
+        bar.choice(
+            "",
+            lambda: (
+                ("plain", "flat sawn"),
+                ("quarter", "quarter sawn"),
+                ("rift", "rift sawn"),
+                ("sheet", "plywood"),
+            ),
+            lambda: "plain" if (own := made()) is None else "sheet" if own.sheet else own.sawn,
+            lambda sawn: put(sheet=True) if sawn == "sheet" else put(sheet=False, sawn=sawn),
+            "How it was sawn from the log; plywood does not move to speak of",
+            name=f"{part.capitalize()}'s sawing",
+        )
+        bar.only_when(there)
+        bar.choice(
+            "",
+            lambda: (("length", "grain along A"), ("width", "grain across")),
+            lambda: own.grain if (own := made()) else "length",
+            lambda grain: put(grain=grain),
+            "It swells and shrinks across its grain alone",
+            name=f"{part.capitalize()}'s grain",
+        )
+        bar.only_when(there)
 
     def _opening_choices(self, session: Session, bar: Choices) -> None:
         """An opening in the picked side, or in the front."""
@@ -77,6 +210,7 @@ class View(QWidget):
             lambda what: self._open(session, bar, side(), what),
             "In the picked side, or in the front; its sizes stand on the side's own drawing at the right",
             picture=opening_picture,
+            letters=0,
         )
         bar.tick(
             "Across too",
@@ -112,12 +246,15 @@ class View(QWidget):
 
         bar.choice(
             part.capitalize(),
-            lambda: (("none", "none"), ("groove", "groove"), ("rabbet", "rabbet")),
+            lambda: (("none", "none"), ("groove", "groove"), ("rabbet", "rabbet"), ("applied", "glued on")),
             lambda: made.seat if (made := panel()) else "none",
             lambda seat: bar.edit(f"Change the {part}", lambda d: edits.with_seat(d, part, seat)),
-            "In a groove all round, put in as the ring closes; or let into a rabbet from outside once it is glued",
+            "In a groove all round as the ring closes; let into a rabbet, or glued on flat, once the ring is glued",
             picture=seat_picture,
+            letters=7 if part == "bottom" else 0,
         )
+        if part == "top":
+            bar.only_when(lambda: session.job.design.section.cover is None)
         bar.choice(
             "",
             lambda: (("one", "whole"), ("leaves", "leaves"), ("pie", "pie"), ("ring", "ring")),
@@ -128,6 +265,7 @@ class View(QWidget):
             "In one piece, of two leaves of the sides' board opened like a book, or a pie or ring of segments",
             name=f"{part.capitalize()} made of",
             picture=panel_picture,
+            letters=0,
         )
         bar.only_when(lambda: panel() is not None)
         bar.count(
@@ -155,6 +293,7 @@ class View(QWidget):
             "How leaning sides take the level panel: walls level, square and wider, or square for a tongue",
             name=f"Groove for the {part}",
             picture=groove_picture,
+            letters=0,
         )
         bar.only_when(lambda: panel() is not None and leans(session.job.design))
 

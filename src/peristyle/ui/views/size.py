@@ -7,8 +7,9 @@ from peristyle.drawing.inner import tagged_kind
 from peristyle.drawing.shapes import Pick
 from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields, ring_edits
-from peristyle.model.design import MAX_DIVIDERS, MAX_SIDES, Measure, Rectangle, Regular, tapers
+from peristyle.model.design import MAX_DIVIDERS, Measure, Rectangle, Regular, tapers
 from peristyle.model.job import Job, revised
+from peristyle.model.limits import MAX_SIDES
 from peristyle.planning.form.reshape import kind_of, measured, reshaped
 from peristyle.planning.form.roof import roof_of
 from peristyle.ui.pictures import shape_picture

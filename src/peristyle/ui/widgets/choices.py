@@ -78,10 +78,15 @@ class Choices(QWidget):
         *,
         name: str = "",
         picture: Callable[[str], QIcon] | None = None,
+        letters: int | None = None,
     ) -> ListBox:
-        """A choice of named things: `items` gives (key, words); `picture` draws one, by its key."""
+        """A choice of named things: `items` gives (key, words); `picture` draws one, by its key. With `letters` only so
+        many stand beside the picture of what is chosen: the rest is read where it is opened or pointed at.
+        """
         box = ListBox()
         box.setSizeAdjustPolicy(ListBox.SizeAdjustPolicy.AdjustToContents)
+        if letters is not None:
+            box.keep_short(letters)
 
         def show() -> None:
             wanted = list(items())
@@ -91,6 +96,8 @@ class Choices(QWidget):
                     for key, text in wanted:
                         box.addItem(picture(key), text, key) if picture else box.addItem(text, key)
                 box.setCurrentIndex(box.findData(now()))
+                if letters is not None:
+                    box.setToolTip(f"{box.currentText()}. {why}")
 
         box.activated.connect(lambda _i: put(str(box.currentData())))
         self._add(word, box, show, why, name)

@@ -9,8 +9,27 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Any, Final
 
 from PySide6.QtCore import QEvent, QSignalBlocker, Qt
-from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QMouseEvent, QPalette, QValidator, QWheelEvent
-from PySide6.QtWidgets import QAbstractSpinBox, QComboBox, QDoubleSpinBox, QLineEdit, QSpinBox, QWidget
+from PySide6.QtGui import (
+    QFocusEvent,
+    QKeyEvent,
+    QKeySequence,
+    QMouseEvent,
+    QPaintEvent,
+    QPalette,
+    QValidator,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import (
+    QAbstractSpinBox,
+    QComboBox,
+    QDoubleSpinBox,
+    QLineEdit,
+    QSpinBox,
+    QStyle,
+    QStyleOptionComboBox,
+    QStylePainter,
+    QWidget,
+)
 
 from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.core.lengths import parse_angle, parse_count
@@ -79,12 +98,43 @@ class ValueEdit(QLineEdit):
         return super().event(event)
 
 
+_PICTURE_PX: Final = 50  # a choice shown by its picture alone
+
+
 class ListBox(QComboBox):
     """A choice of named things."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def keep_short(self, letters: int) -> None:
+        """So many letters beside the picture, none for the picture alone; the open list is as wide as it must be."""
+        self.setMinimumContentsLength(letters)
+        self.setSizeAdjustPolicy(self.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        if letters == 0:
+            self.setFixedWidth(_PICTURE_PX)
+        self._short, self._wordless = True, letters == 0
+
+    _short = _wordless = False
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """As ever, but for the words where the picture says enough."""
+        if not self._wordless:
+            super().paintEvent(event)
+            return
+        painter, option = QStylePainter(self), QStyleOptionComboBox()
+        self.initStyleOption(option)
+        option.currentText = ""
+        painter.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, option)
+        painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, option)
+
+    def showPopup(self) -> None:
+        """The list as wide as its longest line."""
+        if self._short:
+            view = self.view()
+            view.setMinimumWidth(view.sizeHintForColumn(0) + 2 * view.frameWidth() + 24)
+        super().showPopup()
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Only where it has the focus."""

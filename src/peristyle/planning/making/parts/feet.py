@@ -8,7 +8,8 @@ from peristyle.core.conventions import tilt_setting
 from peristyle.core.outlines import run_lengths, vertices
 from peristyle.core.planes import Point, Vector, meet
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import LEAST_MM, Feet, House
+from peristyle.model.design import Feet, House, replace
+from peristyle.model.limits import LEAST_MM
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
@@ -25,6 +26,11 @@ _DOWN: Final[Vector] = (0.0, 0.0, -1.0)
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
+    for piece in _standing(plan):
+        yield _lowered(plan, piece)
+
+
+def _standing(plan: Settled) -> Iterator[Piece]:
     feet = plan.job.design.section.feet
     if feet is None or isinstance(plan.job.design.form.shape, House):
         return
@@ -37,6 +43,15 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
             yield from _pair(plan, feet, number)
         else:
             yield _block(plan, feet, number)
+
+
+def _lowered(plan: Settled, piece: Piece) -> Piece:
+    """The foot under a bottom that reaches below the sides."""
+    bottom = plan.job.design.section.bottom
+    down = max(0.0, -bottom.up_mm) if bottom else 0.0
+    x, y, z = piece.place.origin
+    made: Piece = replace(piece, place=replace(piece.place, origin=(x, y, z - down)))
+    return made
 
 
 def _outside(plan: Settled, side: int, inset_mm: float) -> float:

@@ -10,7 +10,7 @@ from typing import Final, NamedTuple
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, clipped
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.job import decided
+from peristyle.model.design import panel_of
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, reader
 from peristyle.planning.findings import Place as Where
@@ -37,7 +37,7 @@ class Leaves(NamedTuple):
 def _leaves(plan: Settled) -> list[Leaves]:
     kerf, at, found = cutter(plan.job, "crosscut").least_mm, plan.wrap.end_mm, []
     for panel in plan.section.panels:
-        part = decided(plan.job, panel.name)
+        part = panel_of(plan.job.design, panel.name)
         if part is None or not part.leaves or panel.segments or plan.section.groove(panel.name) is None:
             continue
         long, wide = panel.length_mm + 2 * OVER_MM, panel.width_mm / 2 + OVER_MM

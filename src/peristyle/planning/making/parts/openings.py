@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterator
 from typing import Final, NamedTuple
 
-from peristyle.core.outlines import Arc, bounds, flattened
+from peristyle.core.outlines import Arc, bounds, flattened, slot
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Opening
@@ -69,7 +69,7 @@ def _in(plan: Settled, number: int, opening: Opening, side: SidePlan, x: float) 
         wide, deep = opening.width_mm, opening.high_mm
         return _Placed(number, opening, side, x, rim - deep, rim, _notch(x, rim, top, wide, deep))
     y, wide = opening.up_mm, opening.width_mm
-    outline = _slot(x, y, wide, wide if opening.kind == "hole" else opening.high_mm)
+    outline = slot(x, y, wide, wide if opening.kind == "hole" else opening.high_mm)
     return _Placed(number, opening, side, x, y, rim, outline)
 
 
@@ -89,21 +89,6 @@ def _notch(x: float, rim: float, top: float, wide: float, deep: float) -> tuple[
     level = min(rim, middle)  # where the arc begins: at the rim, or below it where the notch is deep
     arc = Arc((x + half, level), (x, middle))
     return ((x - half, top), (x - half, level), arc, (x + half, top))
-
-
-def _slot(x: float, y: float, wide: float, high: float) -> tuple[Point | Arc, ...]:
-    """A slot with round ends along its longer way; as wide as high it is a round hole."""
-    radius = min(wide, high) / 2
-    dx, dy = wide / 2 - radius, high / 2 - radius
-    if dy <= 0:
-        return (
-            (x - dx, y - radius), (x + dx, y - radius), Arc((x + dx, y + radius), (x + dx, y)),
-            (x - dx, y + radius), Arc((x - dx, y - radius), (x - dx, y)),
-        )  # fmt: skip
-    return (
-        (x + radius, y - dy), (x + radius, y + dy), Arc((x - radius, y + dy), (x, y + dy)),
-        (x - radius, y - dy), Arc((x + radius, y - dy), (x, y - dy)),
-    )  # fmt: skip
 
 
 def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:

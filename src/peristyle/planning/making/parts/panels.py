@@ -2,11 +2,13 @@
 
 import math
 from collections.abc import Iterator, Sequence
+from typing import Final
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import area, bounds, clipped
 from peristyle.core.planes import Point
-from peristyle.model.design import Design, replace, side_name
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import Design, Panel, panel_of, replace, side_name
 from peristyle.model.job import Job
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan
@@ -32,11 +34,14 @@ from peristyle.planning.section.levels import PanelPlan, SectionPlan
 from peristyle.planning.section.segments import CUT_ERROR_DEG, SegmentsPlan
 from peristyle.planning.stock.laying import PARTED_FIRST
 
+OVERSIZE_MM: Final = 1.5  # all round, of what is flushed once it is glued on (common practice)
+
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
     held = [(p, groove) for p in plan.section.panels if (groove := plan.section.groove(p.name)) is not None]
     for panel, groove in held:
-        yield _panel(panel, groove)
+        if panel.name != "lid":
+            yield _panel(panel, groove)
     for panel, groove in held:
         yield from _segments(panel, groove)
 
@@ -44,11 +49,12 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
 def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
     for side in plan.ring.sides:
         for groove in plan.section.grooves:
-            feature = along(f"groove.{groove.panel}", "groove", side, groove.profiles[side.index])
-            yield f"side.{side.name}", feature
+            if groove.profiles[side.index]:
+                feature = along(f"groove.{groove.panel}", "groove", side, groove.profiles[side.index])
+                yield f"side.{side.name}", feature
     for panel in plan.section.panels:
         groove_of = plan.section.groove(panel.name)
-        if groove_of is not None:
+        if groove_of is not None and panel.name != "lid":
             for feature in _tongues(plan.job.design, plan.ring, groove_of, panel):
                 yield f"panel.{panel.name}", feature
 
@@ -65,51 +71,105 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     for step in rabbet_steps(plan.job, plan.section, plan.ring):
         yield phase, step
     for panel in plan.section.panels:
+        groove = plan.section.groove(panel.name)
+        if groove is None or panel.name == "lid":
+            continue  # lids are fitted to the box as it came out
         if panel.segments:
             cut_up, glued = segment_steps(panel, panel.segments)
             for step in (cut_up, *spline_steps(plan, panel.name), glued):
                 yield "panels", step
-        groove = plan.section.groove(panel.name)
-        rabbeted = groove is not None and groove.seat == "rabbet"
-        proud = panel.thickness_mm - groove.width_mm if groove is not None else 0.0
-        cut = _cut(plan.job.design, plan.ring, plan.section, panel)
-        if rabbeted:
-            yield "seat", replace(cut, says=("panel.rabbet",))
+        part = panel_of(plan.job.design, panel.name)
+        name = f"panel.{panel.name}"
+        names: dict[str, str] = {"panel": panel.name}
+        if groove.seat == "applied" and part is not None:
+            for step in _applied(panel, part):
+                yield "seat", step
+        elif groove.seat == "rabbet":
+            proud = panel.thickness_mm - groove.width_mm
+            yield (
+                "seat",
+                replace(_cut(plan.job.design, plan.ring, plan.section, panel), says=("panel.rabbet",)),
+            )
             yield "seat", make(
-                "panel_set", (f"panel.{panel.name}",), panel.name, tool="clamps",
+                "panel_set", (name,), panel.name, tool="clamps",
                 says=("panel_set", "panel_set.proud" if proud else "panel_set.flush"),
-                numbers={"proud_mm": proud}, names={"panel": panel.name},
+                numbers={"proud_mm": proud}, names=names,
             )  # fmt: skip
         else:
-            yield "panels", cut
+            yield "panels", _cut(plan.job.design, plan.ring, plan.section, panel)
+
+
+def _applied(panel: PanelPlan, part: Panel) -> Iterator[Step]:
+    """A panel glued flat on the edges: these trued for it, the panel cut oversize and flushed, or to its overhang."""
+    name = f"panel.{panel.name}"
+    names: dict[str, str] = {"panel": panel.name}
+    flush = part.overhang_mm <= DEFAULT.length_mm
+    over = OVERSIZE_MM if flush else 0.0
+    yield make("true_edge", (), panel.name, tool="by_hand", says=("true_edge",), names=names)
+    yield cut_out(
+        name, panel.name, panel, over_mm=over, says=("panel.oversize" if flush else "panel.overhang",),
+        numbers={"over_mm": over, "overhang_mm": part.overhang_mm}, names=names,
+    )  # fmt: skip
+    yield make(
+        "panel_set", (name,), panel.name, tool="clamps", title="panel_set.applied",
+        says=("panel_set.pins", *(("panel_set.sheet",) if part.sheet or panel.segments else ("panel_set.across",))),
+        numbers={"overhang_mm": part.overhang_mm}, names=names,
+    )  # fmt: skip
+    if flush:
+        yield make("panel_flush", (name,), panel.name, tool="by_hand", says=("panel_flush",), names=names)
+
+
+def cut_out(
+    piece: str,
+    about: str,
+    panel: PanelPlan,
+    *,
+    says: Sequence[str],
+    title: str = "panel",
+    tool: str = "table_saw",
+    over_mm: float = 0.0,
+    numbers: dict[str, float] | None = None,
+    names: dict[str, str] | None = None,
+) -> Step:
+    """A board cut to its outline, or `over_mm` larger all round."""
+    told: dict[str, float] = {} if _is_rectangle(panel.outline) else _edges(panel.outline)
+    return make(
+        "panel", (piece,), about, makes=(piece,), tool=tool,
+        settings=(
+            stop(panel.length_mm + 2 * over_mm), width(panel.width_mm + 2 * over_mm), thickness(panel.thickness_mm),
+        ),
+        says=says, title=title, numbers=told | (numbers or {}), names=names or {"panel": about},
+    )  # fmt: skip
 
 
 def _panel(panel: PanelPlan, groove: GroovePlan) -> Piece:
     """A panel, its show face up."""
+    name = f"{panel.name.capitalize()} panel"
+    made = board(f"panel.{panel.name}", name, panel.outline, panel.thickness_mm, groove.rests_mm)
+    return replace(made, stock="segments") if panel.segments else made
+
+
+def board(name: str, words: str, outline: Points, thickness_mm: float, rests_mm: float) -> Piece:
+    """A board that lies level in the box, its show face up, its underside so high."""
     return Piece(
-        id=f"panel.{panel.name}",
+        id=name,
         part="panel",
-        name=f"{panel.name.capitalize()} panel",
-        says=() if len(panel.outline) == 4 else ("panel.sided",),
-        numbers={"sides": float(len(panel.outline))},
-        stock="segments" if panel.segments else "panel stock",
-        thickness_mm=panel.thickness_mm,
+        name=words,
+        says=() if len(outline) == 4 else ("panel.sided",),
+        numbers={"sides": float(len(outline))},
+        stock="panel stock",
+        thickness_mm=thickness_mm,
         grain_deg=0.0,
-        show_face=panel.outline,
-        inside_face=panel.outline,
-        edges=tuple(Edge(side_name(i), 0.0) for i in range(len(panel.outline))),
-        place=Place(
-            (0.0, 0.0, groove.rests_mm + panel.thickness_mm),
-            (1.0, 0.0, 0.0),
-            (0.0, 1.0, 0.0),
-            (0.0, 0.0, -1.0),
-        ),
+        show_face=outline,
+        inside_face=outline,
+        edges=tuple(Edge(side_name(i), 0.0) for i in range(len(outline))),
+        place=Place((0.0, 0.0, rests_mm + thickness_mm), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, -1.0)),
     )
 
 
 def _tongues(design: Design, ring: RingPlan, groove: GroovePlan, panel: PanelPlan) -> Iterator[Feature]:
     """What is planed off a panel's edges, above and below, where it goes into a leaning side with a tongue."""
-    part = design.section.bottom if panel.name == "bottom" else design.section.top
+    part = panel_of(design, panel.name)
     if part is None or groove.way != "tongue":
         return
     low = groove.rests_mm
@@ -215,12 +275,12 @@ def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
         yield make(
             "groove", [f"side.{name}" for name in names], *panels, *(["_".join(names)] if some else []),
             makes=(f"side.{name}.groove.{panel}" for name in names for panel in panels),
-            lies="show_up", edge=groove.panel, cutter=own, cut_mm=own.takes(groove.width_mm),
+            lies="show_up", edge=groove.edge, cutter=own, cut_mm=own.takes(groove.width_mm),
             settings=(*tilt(tilted), *(fence(mm) for mm in cut.fences_mm), height(cut.height_mm)),
             passes=len(cut.fences_mm) * len(panels), title="groove.some" if some else "groove", says=says,
             numbers={"passes": float(len(cut.fences_mm)), "wide_mm": groove.width_mm},
             names={
-                "panels": " and the ".join(panels), "sides": ", ".join(names), "panel": groove.panel,
+                "panels": " and the ".join(panels), "sides": ", ".join(names), "edge": groove.edge,
                 "arris": "inner" if cut.arris == "inside" else "outer",
             },
         )  # fmt: skip
@@ -236,7 +296,7 @@ def _cut(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan)
     says = ["panel" if square else "panel.traced"]
     numbers: dict[str, float] = {} if square else _edges(panel.outline)
     groove = section.groove(panel.name)
-    part = design.section.bottom if panel.name == "bottom" else design.section.top
+    part = panel_of(design, panel.name)
     if groove is not None and part is not None and not square:
         numbers["add_mm"] = part.depth_mm - part.play_mm
     if groove is not None and part is not None and groove.way == "tongue":

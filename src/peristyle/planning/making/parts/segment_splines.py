@@ -6,7 +6,7 @@ from typing import Final, NamedTuple
 
 from peristyle.core.planes import Point, Vector
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Segments
+from peristyle.model.design import panel_of
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.making.kind import Kind, Settled
@@ -39,7 +39,8 @@ class _Wanted(NamedTuple):
 
 def _wanted(plan: Settled) -> Iterator[_Wanted]:
     for panel in plan.section.panels:
-        decided: Segments | None = getattr(plan.job.design.section, panel.name).segments
+        part = panel_of(plan.job.design, panel.name)
+        decided = part.segments if part else None
         made = panel.segments
         if decided is None or made is None or decided.spline_mm <= 0:
             continue

@@ -1,0 +1,96 @@
+"""The values a maker can set on the drawing of a lid that is not sawn free, of a false floor, and of the seasons."""
+
+from collections.abc import Mapping
+from typing import Any, Final
+
+from peristyle.model.design import (
+    Cover,
+    DropIn,
+    FalseFloor,
+    Flat,
+    Gable,
+    Insert,
+    LiftOff,
+    Sliding,
+    Split,
+    replace,
+)
+from peristyle.model.fields import Field, Kind, PanelFields, limits_of
+from peristyle.model.job import Job, decided, revised
+from peristyle.model.section_edits import COVERS
+
+
+def _field(
+    name: str, label: str, why: str, *, kind: Kind = "length", step: float = 0.5, to: str = ""
+) -> Field:
+    """A size of whatever lid there is; `to` is what a rabbet calls it."""
+
+    def own(job: Job) -> str:
+        cover = job.design.section.cover
+        return to if to and isinstance(cover, DropIn | Insert) else name
+
+    def get(job: Job) -> float:
+        return float(getattr(job.design.section.cover, own(job), 0.0))
+
+    def put(job: Job, value: float) -> Job:
+        cover: Cover | None = job.design.section.cover
+        if cover is None or own(job) not in cover.__struct_fields__:
+            return job
+        return revised(job, cover=replace(cover, **{own(job): value}))
+
+    first = next(kind for kind in COVERS.values() if name in kind.__struct_fields__)
+    low, high, above = limits_of(first, name)
+    return Field(f"section.cover.{name}", lambda _d: label, why, get, put, low, high, above, kind, step)
+
+
+THICKNESS: Final = _field("thickness_mm", "Lid thickness", "Of the lid's board, or of the roof's leaves.")
+OVERHANG: Final = _field(
+    "overhang_mm", "Lid stands out", "How far it stands out over the sides or the eaves."
+)
+PLUG: Final = _field("plug_mm", "Plug", "How far the plug reaches down into the box.")
+FIT: Final = _field("fit_mm", "Lid's fit", "Room of the plug on each side, or what the groove is wider than the lid.",
+                    step=0.05)  # fmt: skip
+LEDGE: Final = _field("ledge_mm", "Lip", "How wide the lid lies on the wall.")
+PLAY: Final = _field("play_mm", "Lid's play", "Room on each side.", step=0.1)
+PROUD: Final = _field("proud_mm", "Lid stands proud", "How far it stands out of its rabbet; 0 is flush.")
+HOLE: Final = _field(
+    "hole_mm", "Hole", "A hole through its middle, for a finger or a pull; 0 is none.", step=1.0
+)
+GROOVE: Final = _field("height_mm", "Groove under the rim", "From the rim to the near edge of the groove.")
+DEPTH: Final = _field("depth_mm", "Lid's groove", "How deep its grooves are.", to="ledge_mm")
+NOTCH: Final = _field("notch_mm", "Finger hollow", "How wide; 0 is none.", step=1.0)
+FIXED: Final = _field("fixed_mm", "Fixed part", "How much of the inside's width it covers.", step=1.0)
+GAP: Final = _field("gap_mm", "Gap", "Between the two parts.", step=0.1)
+PITCH: Final = _field("pitch_deg", "Pitch", "Of the roof.", kind="pitch", step=1.0)
+ENDS: Final = _field("ends_mm", "Roof past the gables", "How far the leaves stand out over the gables.")
+
+# What stands on the section of each kind of lid, beside what its groove or rabbet shows enlarged.
+SHOWN: Final[Mapping[type, tuple[tuple[str, Field], ...]]] = {
+    LiftOff: (("thick", THICKNESS), ("stands out", OVERHANG), ("plug", PLUG), ("fit", FIT)),
+    DropIn: (("hole", HOLE), ("stands proud", PROUD)),
+    Insert: (("hole", HOLE), ("stands proud", PROUD)),
+    Flat: (("thick", THICKNESS), ("stands out", OVERHANG)),
+    Split: (("thick", THICKNESS), ("stands out", OVERHANG), ("fixed part", FIXED), ("gap", GAP)),
+    Sliding: (("groove down", GROOVE), ("finger", NOTCH)),
+    Gable: (("thick", THICKNESS), ("over eaves", OVERHANG), ("past gables", ENDS), ("pitch", PITCH)),
+}
+LID: Final = PanelFields(GROOVE, DEPTH, THICKNESS, PLAY, FIT, PROUD, OVERHANG)
+
+
+def _false(name: str, label: str, why: str) -> Field:
+    def get(job: Job) -> float:
+        own: Any = decided(job, "false_floor")
+        return float(getattr(own, name)) if own else 0.0
+
+    def put(job: Job, value: float) -> Job:
+        own: FalseFloor = job.design.section.false_floor or FalseFloor()
+        return revised(job, false_floor=replace(own, **{name: value}))
+
+    low, high, above = limits_of(FalseFloor, name)
+    return Field(
+        f"section.false_floor.{name}", lambda _d: label, why, get, put, low, high, above, "length", 0.5
+    )
+
+
+FALSE_HEIGHT: Final = _false("height_mm", "Hidden room", "How high the compartment under the false floor is.")
+FALSE_THICKNESS: Final = _false("thickness_mm", "False floor thickness", "Of the loose board.")

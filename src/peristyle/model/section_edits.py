@@ -1,0 +1,171 @@
+"""Bottoms, lids and false floors made otherwise: each edit keeps what the old one and the new have in common."""
+
+from typing import Any, Final, get_args
+
+from msgspec import inspect as kinds
+from msgspec.structs import asdict
+
+from peristyle.core.lengths import MM_PER_INCH
+from peristyle.model import edits
+from peristyle.model.design import (
+    Cover,
+    FalseFloor,
+    Insert,
+    Liner,
+    Rectangle,
+    Seasons,
+    Sliding,
+    Split,
+    replace,
+)
+from peristyle.model.job import Job, decide, revised
+from peristyle.model.panels import Wooden
+from peristyle.model.starts import begun
+
+
+def _tag(kind: type) -> str:
+    info = kinds.type_info(kind)
+    assert isinstance(info, kinds.StructType)
+    return str(info.tag)
+
+
+COVERS: Final[dict[str, type[Cover]]] = {_tag(kind): kind for kind in get_args(Cover)}
+NO_COVER: Final = "none"
+
+
+def cover_kind(job: Job) -> str:
+    """Which kind of lid lies on the box or in its rim; `none` where there is none."""
+    cover = job.design.section.cover
+    return NO_COVER if cover is None else _tag(type(cover))
+
+
+def with_cover(job: Job, kind: str) -> Job:
+    """A lid of another kind, or none: wood, thickness and whatever else both have stays as it was.
+
+    One that is sawn free, and a top panel under it, make room.
+    """
+    if kind == cover_kind(job):
+        return job
+    if kind == NO_COVER:
+        return revised(job, cover=None)
+    made: Any = begun(COVERS[kind], job.design.units)
+    old = job.design.section.cover
+    if old is not None:
+        known = asdict(old)
+        shared = {
+            name: known[name] for name in made.__struct_fields__ if name in known and name not in ("side",)
+        }
+        made = replace(made, **shared)
+    if isinstance(made, Sliding | Split):
+        made = replace(made, side=_side_for(job, made))
+    if not isinstance(made, Insert) and old is None and job.design.section.top is not None:
+        top = job.design.section.top
+        made = replace(made, wood=top.wood, sawn=top.sawn, grain=top.grain, sheet=top.sheet)
+    return revised(job, cover=made, lid=None, top=None)
+
+
+def lid_kind(job: Job) -> str:
+    """What closes the box: `sawn` free, with a liner's `lip` that holds it, one of COVERS, or `none`."""
+    if job.design.section.cover is not None:
+        return cover_kind(job)
+    if job.design.section.lid is None:
+        return NO_COVER
+    liner = job.design.inside.liner
+    return "lip" if liner is not None and liner.height_mm > _body_room(job) else "sawn"
+
+
+def with_lid_kind(job: Job, kind: str) -> Job:
+    """The box closed another way."""
+    if kind in COVERS:
+        return with_cover(job, kind)
+    bare = revised(job, cover=None)
+    if kind == NO_COVER:
+        return edits.with_lid(bare, False)
+    made = bare if bare.design.section.lid is not None else edits.with_lid(bare, True)
+    return with_lip(made) if kind == "lip" else _without_lip(made)
+
+
+def _body_room(job: Job) -> float:
+    """From the floor to the body's rim, once the lid is freed and both are trued (mm)."""
+    lid = job.design.section.lid
+    body = job.design.form.height_mm - (lid.height_mm + lid.lost_mm if lid else 0.0)
+    return body - job.design.floor_mm
+
+
+def with_lip(job: Job) -> Job:
+    """A liner that stands proud of the body's rim, so that the lid drops over it: by a third of the lid, 5 to 12 mm,
+    and never so high that the lid would stand off.
+    """
+    lid = job.design.section.lid
+    if lid is None:
+        return job
+    step = MM_PER_INCH / 16 if job.design.units == "in" else 0.5
+    proud = min(max(5.0, lid.height_mm / 3), 12.0)
+    height = min(_body_room(job) + proud, job.design.room_mm - 0.5) // step * step
+    if height <= step:
+        return job
+    now = job.design.inside.liner
+    liner = replace(now, height_mm=height) if now else begun(Liner, job.design.units, height_mm=height)
+    return revised(job, liner=liner)
+
+
+def _without_lip(job: Job) -> Job:
+    """The liner, where there is one, no higher than the body's rim."""
+    liner, room = job.design.inside.liner, _body_room(job)
+    if liner is None or liner.height_mm <= room or room <= 1.0:
+        return job
+    return revised(job, liner=replace(liner, height_mm=room // 1.0))
+
+
+def _side_for(job: Job, cover: Sliding | Split) -> int:
+    """Out over a short side, as is usual; the fixed part over the back."""
+    count, front = job.design.side_count, job.design.form.front
+    back = (front + count // 2) % count
+    shape = job.design.form.shape
+    if isinstance(cover, Sliding) and isinstance(shape, Rectangle):
+        return 1 if shape.length_mm >= shape.width_mm else 0
+    return back if isinstance(cover, Split) else min(1, count - 1)
+
+
+def with_false_floor(job: Job, on: bool) -> Job:
+    """A floor over a hidden compartment, or none."""
+    return revised(job, false_floor=begun(FalseFloor, job.design.units) if on else None)
+
+
+def with_seasons(job: Job, on: bool) -> Job:
+    """The air round the box reckoned with, or not."""
+    return revised(job, seasons=Seasons() if on else None)
+
+
+def wooden(job: Job, part: str) -> Wooden | None:
+    """The `bottom`, the `top` or the `lid` as far as it is made of wood."""
+    section = job.design.section
+    made = section.cover if part == "lid" else section.bottom if part == "bottom" else section.top
+    return made if isinstance(made, Wooden) else None
+
+
+def with_wood(job: Job, part: str, **given: Any) -> Job:
+    """What a bottom, a top or a lid is made of: `wood`, `sawn`, `grain`, `sheet`."""
+    made = wooden(job, part)
+    if made is None:
+        return job
+    return decide(job, "cover" if part == "lid" else part, replace(made, **given))
+
+
+def with_air(job: Job, **given: Any) -> Job:
+    """The air round the box, or the wood's moisture: now, at the driest, at the dampest."""
+    return revised(job, seasons=replace(job.design.section.seasons or Seasons(), **given))
+
+
+def ring_for_insert(job: Job, length_mm: float, width_mm: float) -> Job:
+    """The rectangle made so large that an insert of a size lies in its lip with its play.
+
+    Source: the opening is the insert and twice its play, less twice the lip.
+    """
+    cover, shape = job.design.section.cover, job.design.form.shape
+    if not isinstance(cover, Insert) or not isinstance(shape, Rectangle):
+        return job
+    less = 2 * cover.play_mm - 2 * cover.ledge_mm
+    return revised(
+        job, shape=replace(shape, length_mm=length_mm + less, width_mm=width_mm + less, measure="inside"),
+    )  # fmt: skip

@@ -1,0 +1,198 @@
+"""A floor over a hidden compartment: a loose board on strips that are glued along the walls."""
+
+import math
+from collections.abc import Iterator
+from typing import Final, NamedTuple
+
+from peristyle.core.outlines import bounds, run_lengths, slot, vertices
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import FalseFloor
+from peristyle.planning.findings import Finding, Fix, reader
+from peristyle.planning.findings import Place as At
+from peristyle.planning.form.ring import SidePlan
+from peristyle.planning.making.kind import Kind, Phase, Settled
+from peristyle.planning.making.parts.panels import board, cut_out
+from peristyle.planning.making.piece import Edge, Feature, Piece, Place
+from peristyle.planning.making.setting import (
+    SAME_SETTING,
+    bit,
+    bored_from_edge,
+    bored_from_start,
+    off_the_end,
+    thickness,
+    tilt,
+    width,
+)
+from peristyle.planning.making.step import Step, make
+from peristyle.planning.section.levels import PanelPlan
+
+_LEAST_LEDGE_MM: Final = 5.0  # a shorter strip is left out (our rule)
+_BEARS_MM: Final = 1.5  # of the board on each strip at the least (our rule)
+_PLACE: Final = At("section")
+
+
+class _Ledge(NamedTuple):
+    """The strip along one wall: how long, how wide above and below."""
+
+    side: SidePlan
+    long_mm: float
+    top_mm: float
+    foot_mm: float
+
+
+def _board(plan: Settled, own: FalseFloor) -> PanelPlan | None:
+    if not plan.ring.stands:
+        return None
+    low = plan.job.design.bare_floor_mm + own.height_mm
+    edges = [
+        min(slab.inner_mm(low), slab.inner_mm(low + own.thickness_mm)) - own.play_mm
+        for slab in plan.ring.slabs
+    ]
+    outline = vertices(plan.ring.slabs, edges)
+    x0, y0, x1, y1 = bounds(outline)
+    return PanelPlan("bottom", outline, own.thickness_mm, x1 - x0, y1 - y0)
+
+
+def _ledges(plan: Settled, own: FalseFloor) -> Iterator[_Ledge]:
+    """A strip along every wall that is long enough, clear of those beside it."""
+    slabs, foot = plan.ring.slabs, plan.job.design.bare_floor_mm
+    top = foot + own.height_mm
+    clear = [min(slab.inner_mm(foot), slab.inner_mm(top)) - own.ledge_mm for slab in slabs]
+    runs = run_lengths(slabs, vertices(slabs, clear))  # along the fronts, from one to the next
+    for side, slab, run, front in zip(plan.ring.sides, slabs, runs, clear, strict=True):
+        if run >= _LEAST_LEDGE_MM:
+            yield _Ledge(side, run, slab.inner_mm(top) - front, slab.inner_mm(foot) - front)
+
+
+def _pieces(plan: Settled) -> Iterator[Piece]:
+    own = plan.job.design.section.false_floor
+    panel = _board(plan, own) if own else None
+    if own is None or panel is None:
+        return
+    foot = plan.job.design.bare_floor_mm
+    yield board("panel.false", "False floor", panel.outline, panel.thickness_mm, foot + own.height_mm)
+    slabs = plan.ring.slabs
+    clear = [min(slab.inner_mm(foot), slab.inner_mm(foot + own.height_mm)) - own.ledge_mm for slab in slabs]
+    corners = vertices(slabs, clear)
+    for ledge in _ledges(plan, own):
+        slab, (x, y) = slabs[ledge.side.index], corners[ledge.side.index - 1]
+        place = Place((x, y, foot + own.height_mm), slab.along, (slab.ux, slab.uy, 0.0), (0.0, 0.0, -1.0))
+        yield Piece(
+            id=f"ledge.{ledge.side.name}",
+            part="ledge",
+            name=f"Strip along side {ledge.side.name}",
+            alike="strip under the false floor",
+            says=("ledge",) if abs(ledge.top_mm - ledge.foot_mm) < SAME_SETTING else ("ledge.leans",),
+            numbers={"lean_deg": abs(ledge.side.slope_deg)},
+            stock="strip",
+            thickness_mm=own.height_mm,
+            grain_deg=0.0,
+            show_face=((0.0, 0.0), (ledge.long_mm, 0.0), (ledge.long_mm, ledge.top_mm), (0.0, ledge.top_mm)),
+            inside_face=(
+                (0.0, 0.0),
+                (ledge.long_mm, 0.0),
+                (ledge.long_mm, ledge.foot_mm),
+                (0.0, ledge.foot_mm),
+            ),
+            edges=(
+                Edge("front", 0.0),
+                Edge("end", 0.0),
+                Edge("back", ledge.side.slope_deg),
+                Edge("start", 0.0),
+            ),
+            place=place,
+        )
+
+
+def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
+    own = plan.job.design.section.false_floor
+    panel = _board(plan, own) if own else None
+    if own is not None and panel is not None and own.hole_mm > 0:
+        x0, y0, x1, y1 = bounds(panel.outline)
+        hole = slot((x0 + x1) / 2, (y0 + y1) / 2, own.hole_mm, own.hole_mm)
+        yield (
+            "panel.false",
+            Feature("panel.false.hole", "opening", "show", outline=hole, in_mm=own.thickness_mm),
+        )
+
+
+def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
+    own = plan.job.design.section.false_floor
+    panel = _board(plan, own) if own else None
+    if own is None or panel is None:
+        return
+    # It stands on the bottom, so it comes after one that is let in from outside.
+    bottom = plan.job.design.section.bottom
+    phase: Phase = "seat" if bottom is not None and bottom.seat != "groove" else "inside"
+    leans: dict[float, list[_Ledge]] = {}
+    for ledge in _ledges(plan, own):
+        leans.setdefault(round(ledge.side.slope_deg, 4), []).append(ledge)
+    every = [f"ledge.{ledge.side.name}" for ledges in leans.values() for ledge in ledges]
+    for ledges in leans.values():
+        names = [f"ledge.{ledge.side.name}" for ledge in ledges]
+        slope = ledges[0].side.slope_deg
+        lengths = {f"long.{ledge.side.name}_mm": ledge.long_mm for ledge in ledges}
+        yield phase, make(
+            "ledge", names, *(["_".join(ledge.side.name for ledge in ledges)] if len(leans) > 1 else []), makes=names,
+            settings=(
+                *tilt(abs(slope) if abs(slope) > SAME_SETTING else 0.0),
+                width(max(ledges[0].top_mm, ledges[0].foot_mm)), thickness(own.height_mm),
+                off_the_end(max(ledge.long_mm for ledge in ledges)),
+            ),
+            says=("ledge", *(("ledge.leans",) if abs(slope) > SAME_SETTING else ())), passes=len(names),
+            numbers=lengths | {"count": float(len(names)), "lean_deg": abs(slope)},
+            names={"wide": "up" if slope > 0 else "down"},
+        )  # fmt: skip
+    if every:
+        yield phase, make(
+            "ledge_glue", every, tool="by_hand", says=("ledge_glue",), numbers={"high_mm": own.height_mm}
+        )  # fmt: skip
+    yield phase, cut_out("panel.false", "false", panel, says=("panel.false",), title="panel.false",
+                            numbers={"play_mm": own.play_mm})  # fmt: skip
+    if own.hole_mm > 0:
+        x0, y0, x1, y1 = bounds(panel.outline)
+        yield phase, make(
+            "lid_hole", ("panel.false",), "false", tool="drill_press", makes=("panel.false.hole",), lies="show_up",
+            settings=(bored_from_start((x1 - x0) / 2), bored_from_edge((y1 - y0) / 2), bit(own.hole_mm)),
+            title="lid_hole.false", says=("lid_hole.finger",), numbers={"hole_mm": own.hole_mm},
+        )  # fmt: skip
+
+
+def _findings(plan: Settled) -> Iterator[Finding]:
+    design = plan.job.design
+    own = design.section.false_floor
+    panel = _board(plan, own) if own else None
+    if own is None or panel is None:
+        return
+    nothing = Fix("no_false_floor", (("section.false_floor", False),))
+    if design.section.bottom is None:
+        fix = Fix("add_bottom", (("section.bottom", True),))
+        yield Finding("false_floor_alone", "stop", _PLACE, {}, (fix, nothing))
+        return
+    if own.ledge_mm - own.play_mm < _BEARS_MM:
+        wide = reader(design).up(own.play_mm + 4.0)
+        fix = Fix("ledge_wide", (("section.false_floor.ledge_mm", wide),), {"ledge_mm": wide})
+        yield Finding(
+            "ledge_narrow", "stop", _PLACE, {"bears_mm": max(0.0, own.ledge_mm - own.play_mm)}, (fix, nothing)
+        )
+    if not list(_ledges(plan, own)) or min(panel.length_mm, panel.width_mm) < 2 * own.hole_mm:
+        yield Finding("false_floor_small", "stop", _PLACE, {}, (nothing,))
+        return
+    if design.room_mm < 1.0:
+        yield Finding("false_floor_high", "stop", _PLACE, {"room_mm": max(0.0, design.room_mm)}, (nothing,))
+    rim = plan.section.lid.body_mm if plan.section.lid else design.form.height_mm
+    reach = [
+        slab.ux * x + slab.uy * y - slab.inner_mm(rim)
+        for slab, (x, y) in zip(plan.ring.slabs, panel.outline, strict=True)
+    ]
+    if max(reach) > DEFAULT.length_mm:
+        yield Finding("false_floor_mouth", "stop", _PLACE, {"over_mm": max(reach)}, (nothing,))
+    if design.inside.dividers is not None and not plan.dividers.in_liner and plan.dividers.pieces:
+        fix = Fix("no_dividers", (("inside.dividers", False),))
+        yield Finding("false_floor_dividers", "stop", _PLACE, {}, (fix, nothing))
+    if math.isclose(own.hole_mm, 0.0):
+        fix = Fix("false_hole", (("section.false_floor.hole_mm", 16.0),))
+        yield Finding("false_floor_no_grip", "note", _PLACE, {}, (fix,))
+
+
+FALSE_FLOOR = Kind("false_floor", _pieces, _features, _steps, _findings)

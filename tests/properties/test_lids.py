@@ -1,0 +1,115 @@
+"""Bottoms and lids of every kind: carried out, stood up, opened and closed; or refused with a reason."""
+
+import pytest
+import shapely
+
+from peristyle.model.design import (
+    FalseFloor,
+    Flat,
+    Gable,
+    Insert,
+    LiftOff,
+    Panel,
+    Rectangle,
+    Regular,
+    Sliding,
+    Split,
+)
+from peristyle.model.job import Job, job_of, revised
+from peristyle.planning.plan import plan
+from support import bench, lids
+
+BOX = job_of(shape=Rectangle(240.0, 160.0), height_mm=100.0, thicknesses_mm=(12.0,), bottom=Panel())
+
+
+@pytest.mark.parametrize("setting", lids.SETTINGS[7::61], ids=", ".join)
+def test_each_is_carried_out_and_opens_or_is_refused(setting: tuple[str, str, str, str, str]) -> None:
+    """The whole matrix is scripts/proof's."""
+    stops, wrong = lids.troubles(lids.box(*setting))
+    assert not wrong
+    assert all(stops)
+
+
+@pytest.mark.parametrize(
+    ("cover", "gauge", "operation"),
+    [
+        (Sliding(), "fence", "lower"), (Sliding(), "fence", "groove"), (Gable(), "tilt", "lower"),
+        (Gable(), "swing", "gable"), (Gable(), "width", "roof_leaf"), (LiftOff(), "stop", "panel"),
+        (Insert(hole_mm=9.0), "fence", "lid_hole"),
+    ],
+)  # fmt: skip
+def test_one_wrong_setting_is_caught(cover: object, gauge: str, operation: str) -> None:
+    made = plan(revised(BOX, cover=cover, bottom=None))  # type: ignore[arg-type]
+    assert not bench.wrongly_made(made)
+    wrong = tuple(bench.settings_moved(s, gauge, 0.2) if s.operation == operation else s for s in made.steps)
+    assert bench.wrongly_made(made, wrong)
+
+
+def test_a_lid_that_does_not_fit_is_met_as_it_is_opened() -> None:
+    """The collisions are looked for: a plug too wide for the mouth, a lid too wide for its grooves, are found."""
+    made = plan(revised(BOX, cover=LiftOff()))
+    stood = {piece.id: lids.placed(piece) for piece in made.pieces}
+    assert not list(lids.collisions(made, stood))
+    stood["panel.plug"] = stood["panel.plug"].scale([1.02, 1.0, 1.0])
+    assert list(lids.collisions(made, stood))
+
+
+def _outline(name: str, job: Job) -> shapely.Polygon:
+    return shapely.Polygon(next(p.show_face for p in plan(job).pieces if p.id == name))
+
+
+@pytest.mark.parametrize("shape", [Rectangle(240.0, 160.0), Regular(6, 110.0), Regular(3, 260.0)])
+def test_outlines_are_those_a_polygon_library_offsets(shape: Rectangle | Regular) -> None:
+    job = revised(BOX, shape=shape)
+    ring = plan(job).ring
+    outer, inner = shapely.Polygon(ring.outer_top), shapely.Polygon(ring.inner_top)
+
+    def same(name: str, cover: object, wanted: shapely.Polygon) -> None:
+        found = _outline(name, revised(job, cover=cover))  # type: ignore[arg-type]
+        assert found.symmetric_difference(wanted).area < 1e-6 * wanted.area
+
+    def off(polygon: shapely.Polygon, mm: float) -> shapely.Polygon:
+        return polygon.buffer(mm, join_style="mitre", mitre_limit=100.0)
+
+    same("panel.lid", Flat(overhang_mm=5.0), off(outer, 5.0))
+    same("panel.lid", LiftOff(overhang_mm=4.0, over="all"), off(outer, 4.0))
+    same("panel.plug", LiftOff(fit_mm=0.3), off(inner, -0.3))
+    same("panel.lid", Insert(ledge_mm=5.0, play_mm=0.5), off(inner, 4.5))
+    cover = Split(fixed_mm=40.0, gap_mm=0.5, side=0)
+    both = [_outline(f"panel.lid.{part}", revised(job, cover=cover)) for part in ("fixed", "loose")]
+    whole = off(outer, 5.0)
+    assert both[0].distance(both[1]) == pytest.approx(0.5)
+    assert whole.contains(both[0].buffer(-1e-6))
+    gap = whole.area - both[0].area - both[1].area
+    assert gap == pytest.approx(0.5 * both[0].intersection(both[1].buffer(0.5 + 1e-6)).length / 2, rel=0.05)
+    made = plan(revised(job, false_floor=FalseFloor(play_mm=0.5, hole_mm=0.0)))
+    floor = shapely.Polygon(next(p.show_face for p in made.pieces if p.id == "panel.false"))
+    assert floor.symmetric_difference(off(inner, -0.5)).area < 1e-6 * floor.area
+
+
+def test_the_worked_examples() -> None:
+    """Values worked by hand from plane geometry: a lip, a plumb plug in a box that leans out, a gable's leaf."""
+    lip = plan(
+        job_of(shape=Rectangle(91.0, 91.0, "inside"), thicknesses_mm=(12.0,), cover=Insert(ledge_mm=5.0))
+    )
+    assert lip.section.panels[0].length_mm == pytest.approx(100.0)
+    # The rim 180 clear, sides leaning out 10°, the plug 8 deep with 0.3 of fit: 176.579.
+    out = plan(
+        job_of(
+            shape=Rectangle(180.0, 180.0, "inside"), height_mm=60.0, thicknesses_mm=(12.0,), slopes_deg=(10.0,),
+            cover=LiftOff(plug_mm=8.0),
+        )
+    )  # fmt: skip
+    plug = next(piece for piece in out.pieces if piece.id == "panel.plug")
+    rim = 2 * out.ring.slabs[0].inner_mm(60.0)
+    assert plug.size_mm[0] - rim == pytest.approx(176.579 - 180.0, abs=6e-4)
+    # 240 wide, 15 over the eaves, 30°, 8 thick: 155.885 above, 151.266 below.
+    roof = plan(
+        job_of(
+            shape=Rectangle(300.0, 240.0), height_mm=150.0, thicknesses_mm=(12.0,),
+            cover=Gable(pitch_deg=30.0, overhang_mm=15.0, thickness_mm=8.0),
+        )
+    )  # fmt: skip
+    leaf = next(piece for piece in roof.pieces if piece.part == "roof")
+    assert leaf.show_face[2][1] == pytest.approx(155.885, abs=6e-4)
+    assert leaf.inside_face[2][1] == pytest.approx(151.266, abs=6e-4)

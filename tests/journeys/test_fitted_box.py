@@ -60,7 +60,7 @@ def fitted(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     choose(section, "Top", "groove")
     choose(section, "Top made of", "pie")
     control(section, QSpinBox, "Top segments").setValue(8)
-    control(section, QCheckBox, "Lid").click()
+    choose(section, "Lid", "sawn")
     put(section, "form.height_mm", "85")
     put(section, "section.lid.height_mm", "24")
     put(section, "inside.liner.height_mm", "40")

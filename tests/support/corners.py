@@ -242,9 +242,7 @@ def _key_misfits(
     away = "key_leaves_side" in stops or "key_outside_box" in stops
     if key.depth_mm < key.breakthrough_mm - 1e-6 and not away:
         out = outside(solid, joined)
-        # Cheeks of a tipped slot reach a little deeper on one side than its middle: that much may show.
-        room = abs(math.tan(slot.tip_rad)) * slot.thickness_mm
-        if key.depth_mm < key.breakthrough_mm - room and out > TINY * wood + 1e-2:
+        if out > TINY * wood + 1e-2:
             yield f"{piece.id}: {out:.4f} mm³ of it in no wood"
     elif key.depth_mm > key.breakthrough_mm + 0.05 and not away:
         out = solid.volume() - (solid ^ joined).volume()

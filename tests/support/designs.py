@@ -5,11 +5,12 @@ from typing import get_args
 
 from msgspec.structs import replace
 
-from peristyle.model import corner_edits
+from peristyle.model import corner_edits, section_edits
 from peristyle.model.design import (
     Alternating,
     CornerBlocks,
     Dividers,
+    FalseFloor,
     Feet,
     House,
     Keys,
@@ -20,11 +21,12 @@ from peristyle.model.design import (
     Panel,
     Rectangle,
     Regular,
+    Seasons,
     Segments,
     Shape,
     Thing,
 )
-from peristyle.model.job import Job, OwnStep, Saw, Work, job_of, revised
+from peristyle.model.job import Job, OwnStep, Saw, Work, decide, job_of, revised
 from peristyle.model.stock import WISHES, Board, Break, Mark, MarkKind, Shows
 from peristyle.model.tools import CAN, Tool, Uses, can
 from peristyle.planning.stock.wrap import suiting_board
@@ -188,6 +190,31 @@ def random_corners(job: Job) -> Job:
     return job
 
 
+def random_section(job: Job) -> Job:
+    """Now and then a lid of another kind, a bottom glued on, a false floor, seasons; of a chance of its own."""
+    chance = random.Random(f"section {job.design!r}")
+    if chance.random() < 0.3:
+        kind = chance.choice((*section_edits.COVERS, "lip"))
+        job = section_edits.with_lid_kind(job, kind)
+        cover = job.design.section.cover
+        if cover is not None and chance.random() < 0.5:
+            sizes = {name: getattr(cover, name) * chance.uniform(0.3, 3) for name in ("thickness_mm", "play_mm")
+                     if hasattr(cover, name)}  # fmt: skip
+            job = revised(job, cover=replace(cover, **sizes))
+    for part in ("bottom", "top"):
+        panel = getattr(job.design.section, part)
+        if panel is not None and chance.random() < 0.2:
+            over = chance.choice((0.0, 4.0))
+            job = decide(job, part, replace(panel, seat="applied", overhang_mm=over, wood="cherry"))
+    if chance.random() < 0.12:
+        own = FalseFloor(height_mm=chance.uniform(2, 40), ledge_mm=chance.uniform(1, 10))
+        job = revised(job, false_floor=own)
+    if chance.random() < 0.2:
+        job = revised(job, seasons=Seasons(by=chance.choice(("humidity", "moisture"))))
+        job = section_edits.with_wood(job, "bottom", wood=chance.choice(("cherry", "white oak", "?")))
+    return job
+
+
 def random_design(chance: random.Random, most_sides: int = 12) -> Job:
     """One box. Most could be made; some contradict themselves."""
     shape = random_shape(chance, most_sides)
@@ -265,4 +292,4 @@ def random_design(chance: random.Random, most_sides: int = 12) -> Job:
         if chance.random() < 0.3
         else (),
     )
-    return random_corners(random_breaks(made))
+    return random_section(random_corners(random_breaks(made)))

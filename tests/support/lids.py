@@ -118,7 +118,8 @@ def collisions(made: Plan, stood: dict[str, manifold3d.Manifold]) -> Iterator[st
     if cover is None:
         return
     loose = ("panel.lid", "panel.plug", "panel.lid.loose")
-    moving = [piece for piece in made.pieces if piece.id in loose or "roof.opens" in piece.says]
+    leaves = [piece for piece in made.pieces if piece.part == "roof"]  # the first is the one that opens
+    moving = [*(piece for piece in made.pieces if piece.id in loose), *leaves[:1]]
     names = {piece.id for piece in moving}
     rest = [solid for name, solid in stood.items() if name not in names]
     still = manifold3d.Manifold.batch_boolean(rest, manifold3d.OpType.Add)

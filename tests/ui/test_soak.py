@@ -23,7 +23,7 @@ def test_random_events(qapp, tmp_path: Path) -> None:  # type: ignore[no-untyped
     finally:
         soak.close()
     assert soak.troubles == []
-    assert min(soak.done.values()) > 3
+    assert min(soak.done.values()) > 0
 
 
 @pytest.mark.parametrize("seed", range(3))

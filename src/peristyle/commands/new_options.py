@@ -20,13 +20,14 @@ from peristyle.commands.reading import (
 )
 from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.core.lengths import Format, parse_pitch, split_list
-from peristyle.model import corner_edits, corner_fields, edits, fields
+from peristyle.model import corner_edits, corner_fields, edits, fields, section_edits
 from peristyle.model.design import (
     Dividers,
     GrooveWay,
     Keys,
     Liner,
     Panel,
+    Seat,
     Segments,
     corner_name,
     replace,
@@ -172,10 +173,20 @@ def _other_arguments(parser: argparse.ArgumentParser) -> None:
     add("--bottom", action="store_true", help="a grooved bottom panel")
     add("--top-panel", action="store_true", help="a grooved top panel, the lid's where a lid is sawn free")
     add("--lid", action="store_true", help="a lid sawn free")
+    add(
+        "--lid-kind",
+        choices=_LIDS,
+        help="another lid, its sizes to be set after: `lip` is one sawn free over a liner",
+    )
+    add("--bottom-seat", choices=get_args(Seat), help="the bottom in a groove, in a rabbet, or applied flat")
+    add("--false-floor", action="store_true", help="a loose floor over a hidden compartment")
     add("--front", metavar="SIDE", help="the side that faces the room, such as A")
     add("--closing", metavar="CORNER", help="the corner where the wrap closes, such as DA")
     for option, field in _PART_OPTIONS.items():
         add(option, metavar="L", help=field.why)
+
+
+_LIDS: Final = ("lip", *(kind.replace("_", "-") for kind in section_edits.COVERS))
 
 
 def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tuple[Path, Job]:
@@ -285,6 +296,12 @@ def _with_parts(job: Job, options: argparse.Namespace, reader: Reader) -> Job:
     job = _with_machine(job, options)
     job = _with_inner(job, options, reader)
     job = _with_corners(job, options)
+    if options.bottom_seat is not None:
+        job = edits.with_seat(job, "bottom", options.bottom_seat)
+    if options.false_floor:
+        job = section_edits.with_false_floor(job, True)
+    if options.lid_kind is not None:
+        job = section_edits.with_lid_kind(job, options.lid_kind.replace("-", "_"))
     if options.key_positions is not None and job.design.joints.keys:
         heights = tuple(
             reader.length(text, "--key-positions")

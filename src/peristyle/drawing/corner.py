@@ -104,7 +104,7 @@ class Faces:
                 shapes.append(
                     Path(self._band(which, lid.kerf_low_mm, lid.kerf_high_mm), "blade", "solid", weight=0.0)
                 )
-        for groove in plan.section.grooves:
+        for groove in (one for one in plan.section.grooves if one.seat != "applied"):
             for z in (groove.low_mm, groove.high_mm):
                 for which in (0, 1):
                     a, b = self.level(which, z)

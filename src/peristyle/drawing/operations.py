@@ -372,11 +372,16 @@ def _panel(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     low = min(p[1] for p in points)
     half, tall = (x1 - x0) * scale / 2, (y1 - y0) * scale
     side = Label(
-        (half + 14.0, low + tall / 2), fmt.length(y1 - y0), "decided", 11.0, anchor="left", shift=(4.0, 0.0)
+        (half + 14.0, low + tall / 2),
+        fmt.length(step.amount("width")),
+        "decided",
+        11.0,
+        anchor="left",
+        shift=(4.0, 0.0),
     )
     return [
         Path(points, "panel", "solid", weight=1.4),
-        *dimension((-half, low), (half, low), (0.0, -14.0), fmt.length(x1 - x0), "decided", 11.0),
+        *dimension((-half, low), (half, low), (0.0, -14.0), fmt.length(step.amount("stop")), "decided", 11.0),
         *dimension((half, low), (half, low + tall), (12.0, 0.0), "", "decided"),
         side,
     ]

@@ -46,7 +46,9 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     shapes += _walls(plan, left, right, thick, lean, height)
     shapes += _break((left + right) / 2, height, span) if half is None else []
     away = height * 0.16
-    shapes += dimension((left - out, 0.0), (left - out, height), (-away * 1.7, 0.0), role="decided")
+    shapes += dimension(
+        (left - out, 0.0), (left - out, height), (-away * 1.7, 0.0), role=_held(plan, "glued")
+    )
     tags.append(Tag(fields.HEIGHT, (left - out - away * 1.7, height / 2)))
     walls = (left + thick, right - thick)
     grooves = [
@@ -68,13 +70,14 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     grooves = [(groove, panel) for groove, panel in grooves if groove.seat != "applied"]
     shapes += lid_across(plan, (left, right), lean)
     tags += lid_sizes(plan, right + out)
+    shapes += _room(plan, right - thick - (right - left) * 0.16, tags)
     more, own = false_floor_across(plan, (left, right), lean)
     shapes += more
     tags += own
     shapes += _liner(plan, left, right, thick, tags)
     shapes += _feet(plan, (left, right), tags)
     shapes += _lid(plan, fmt, left - out, right + out, away, tags, handles)
-    shapes += _finished(section.finished_mm, height, left - out, away, fmt)
+    shapes += _closed(plan, left - out, away, tags)
     x_end = right + out + away * 4.6
     for groove, panel in grooves:
         share = (
@@ -126,13 +129,28 @@ def _walls(plan: Plan, left: float, right: float, thick: float, lean: float, hei
     ]
 
 
-def _finished(mm: float, height: float, x: float, away: float, fmt: Format) -> list[Shape]:
-    """How high the box is once the lid is sawn free."""
-    words = f"finished {fmt.length(mm)}"
-    return [
-        *dimension((x, 0.0), (x, mm), (-away * 0.8, 0.0), role="quiet"),
-        Label((x - away * 0.8, height * 0.5), words, "quiet", 9.0, turn_deg=90.0, shift=(-8.0, 0.0)),
-    ]
+def _held(plan: Plan, which: str) -> Role:
+    """How a height is drawn: the one that is held, and those that follow."""
+    return "decided" if plan.height_of == which else "quiet"
+
+
+def _closed(plan: Plan, x: float, away: float, tags: list[Tag]) -> list[Shape]:
+    """How high the closed box is once the lid is sawn free, with what stands out of it."""
+    stands = _stands_mm(plan)
+    high = plan.section.finished_mm - stands
+    tags.append(Tag(fields.CLOSED, (x - away * 0.8, high), shift=(0.0, 16.0), prefix="closed"))
+    return dimension((x, -stands), (x, high), (-away * 0.8, 0.0), role=_held(plan, "closed"))
+
+
+def _room(plan: Plan, x: float, tags: list[Tag]) -> list[Shape]:
+    """The room inside, from the floor to what closes the box; where a lid is sawn free, less what that takes."""
+    floor, room = plan.job.design.floor_mm, plan.section.room_mm
+    lost = plan.section.lid.lost_mm if plan.section.lid else 0.0
+    if room <= 0:
+        return []
+    top = floor + room + lost
+    tags.append(Tag(fields.ROOM, (x, (floor + top) / 2), shift=(0.0, 0.0), prefix="room"))
+    return dimension((x, floor), (x, top), (0.0, 0.0), role=_held(plan, "room"))
 
 
 def _under(plan: Plan) -> float:
@@ -252,17 +270,8 @@ def _lid(
     tags.append(
         Tag(fields.CLEAN_UP, (right + away * 0.35, lid.line_mm), shift=(62.0, -13.0), prefix="clean-up")
     )
-    shapes += dimension((right, 0.0), (right, lid.body_mm), (away * 0.55, 0.0), role="quiet")
-    shapes.append(
-        Label(
-            (right + away * 0.55, lid.body_mm * 0.55),
-            f"body {fmt.length(lid.body_mm)}",
-            "quiet",
-            9.0,
-            turn_deg=90.0,
-            shift=(9.0, 0.0),
-        )
-    )
+    shapes += dimension((right, 0.0), (right, lid.body_mm), (away * 0.55, 0.0), role=_held(plan, "body"))
+    tags.append(Tag(fields.BODY, (right + away * 0.55, lid.body_mm * 0.55), shift=(34.0, 0.0), prefix="body"))
     at = left + (right - left) * 0.3
     shapes.append(
         Label(

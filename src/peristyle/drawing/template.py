@@ -13,6 +13,7 @@ from peristyle.drawing.corner import Faces
 from peristyle.drawing.shapes import Drawing, Label, Path, Shape, box, line
 from peristyle.planning.corners.frame import frames_of
 from peristyle.planning.plan import Plan
+from peristyle.planning.section.covers import roof_of
 from peristyle.words.corners import KINDS
 
 _BESIDE_MM: Final = 14.0  # what is shown of a face past its slots
@@ -108,10 +109,18 @@ def heights_of(plan: Plan) -> list[tuple[float, str]]:
     """Every height that is set off on the box, from the bottom up, and what it is."""
     found = [(0.0, "bottom edge"), (plan.job.design.form.height_mm, "top edge")]
     for groove in plan.section.grooves:
+        if groove.seat == "applied":
+            continue  # it lies on the edge itself
         found += [
             (groove.low_mm, f"{groove.seat} ({groove.panel})"),
             (groove.high_mm, f"{groove.seat} ({groove.panel})"),
         ]
+    roof = roof_of(plan.job.design, plan.ring.slabs)
+    if roof is not None:
+        found.append((roof.eaves_mm, "eaves, outside"))
+    false = plan.job.design.section.false_floor
+    if false is not None:
+        found.append((plan.job.design.bare_floor_mm + false.height_mm, "strips of the false floor"))
     for one in plan.keys.sets:
         for height in one.heights_mm:
             half = one.keys.thickness_mm / 2

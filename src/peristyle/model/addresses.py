@@ -24,6 +24,7 @@ from peristyle.model.design import (
     FalseFloor,
     Feet,
     Form,
+    HeightOf,
     House,
     Inside,
     Keys,
@@ -43,6 +44,7 @@ from peristyle.model.design import (
     replace,
     side_name,
 )
+from peristyle.model.edits import height_given
 from peristyle.model.faults import breaches, faults_of_type, listed
 from peristyle.model.job import (
     Job,
@@ -261,6 +263,14 @@ _SHAPES: Final[dict[str, type]] = {
 }  # fmt: skip
 
 
+_HEIGHTS: Final[tuple[tuple[str, str, HeightOf], ...]] = (
+    ("form.height_mm", "height of the box as glued, before a lid is freed", "glued"),
+    ("form.closed_mm", "height of the closed box, once a lid is freed, with what stands out of it", "closed"),
+    ("form.body_mm", "height of the sides under a lid that is sawn free", "body"),
+    ("form.room_mm", "height of the room inside", "room"),
+)
+
+
 def _kind(kind: type, name: str) -> kinds.Type:
     """The type of a field, with its limits."""
     return next(field.type for field in _struct(kind).fields if field.name == name)
@@ -325,9 +335,13 @@ def _form(job: Job) -> Iterator[Address]:
         leaf = _leaf("form", "shape", "shape", field)
         yield leaf._replace(put=_put_sides) if field.name == "sides" else leaf
     info = _of_design()
-    yield _plain(
-        "form.height_mm", "height of the closed box as glued", info["height_mm"].type, "height_mm", 80.0
-    )
+    for place, words, of in _HEIGHTS:
+        get, put = height_given(of)
+        yield Address(place, words, info["height_mm"].type, get, put, 80.0 if of == "glued" else NODEFAULT)
+    yield Address(
+        "form.height_of", "which of them is held", info["height_of"].type, lambda d: d.design.form.height_of,
+        lambda d, of: height_given(of)[1](d, height_given(of)[0](d)), "glued",
+    )  # fmt: skip
     text = kinds.StrType()
     yield Address(
         "form.front", "side that faces the room", text, lambda d: side_name(d.design.form.front), _put_front

@@ -10,7 +10,7 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta, Struct
 from msgspec.structs import replace
 
-from peristyle.model.limits import MAX_MM, MAX_SIDES, Allowance, Index, Kerf, Length, Name, Position
+from peristyle.model.limits import LEAST_MM, MAX_MM, MAX_SIDES, Allowance, Index, Kerf, Length, Name, Position
 from peristyle.model.panels import (
     Cover,
     DropIn,
@@ -31,7 +31,8 @@ from peristyle.model.panels import (
 
 __all__ = [
     "Alternating", "CornerBlocks", "Cover", "Design", "Dividers",
-    "DropIn", "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "House", "Insert", "Inside", "Joints", "Keys",
+    "DropIn", "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "HeightOf", "House", "Insert", "Inside",
+    "Joints", "Keys",
     "Lid", "LiftOff", "Liner", "Measure", "Opening", "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons",
     "Seat", "Section", "Segments", "Shape", "Sliding", "Splines", "Split", "Thing", "corner_name", "leans", "panel_of",
     "replace", "side_name", "tapers",
@@ -49,6 +50,7 @@ Interior = Annotated[float, Meta(gt=0, lt=360)]
 Measure = Literal["inside", "outside", "across_flats", "across_corners"]
 Line = Literal["inside", "outside"]
 MachineKind = Literal["table_saw", "miter_saw", "chamfer_bit", "shooting_board"]
+HeightOf = Literal["glued", "closed", "body", "room"]
 Eaves = Literal["square", "plumb"]
 Method = Literal["square_first", "bevel_direct"]
 
@@ -244,7 +246,8 @@ class CornerBlocks(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True
 
 
 class Form(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """Where the sides stand. Height is that of the closed box as glued, measured upright.
+    """Where the sides stand. Height is measured upright: that of the box as glued, before a lid is freed of it; or what
+    `height_of` says, the closed box, its body, or the room inside, and the glued height follows.
 
     `thicknesses_mm` and `slopes_deg` hold one value for all sides or one for each, from side A; `front` is
     the number of the side that faces the room.
@@ -252,6 +255,7 @@ class Form(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
     shape: Shape
     height_mm: Length = 80.0
+    height_of: HeightOf = "glued"
     thicknesses_mm: Annotated[tuple[Length, ...], Meta(min_length=1, max_length=MAX_SIDES)] = (9.0,)
     slopes_deg: Annotated[tuple[Slope, ...], Meta(min_length=1, max_length=MAX_SIDES)] = (0.0,)
     front: Index = 0
@@ -357,6 +361,44 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
             return math.degrees(math.atan2(rise, self.form.height_mm))
         given = self.form.slopes_deg
         return given[side if len(given) > 1 else 0]
+
+    def as_glued(self) -> "Design":
+        """The same design with the height given as that of the box as glued."""
+        given = self.form.height_mm
+        if self.form.height_of == "glued":
+            return self
+        # All four grow together: what lies between them is the same at any height.
+        over = (
+            given
+            - {"closed": self.closed_mm, "body": self.body_mm, "room": self.room_mm}[self.form.height_of]
+        )
+        made: Design = replace(
+            self, form=replace(self.form, height_mm=max(LEAST_MM, given + over), height_of="glued")
+        )
+        return made
+
+    @property
+    def stands_out_mm(self) -> float:
+        """What panels stand out of the sides' edges, below and above (mm); of a roof its leaves at the ridge."""
+        section = self.section
+        panels = (section.bottom, section.top, panel_for(section.cover))
+        out = sum(max(0.0, -panel.up_mm) for panel in panels if panel is not None)
+        if isinstance(section.cover, Gable):
+            out += section.cover.thickness_mm / math.cos(math.radians(section.cover.pitch_deg))
+        return out
+
+    @property
+    def closed_mm(self) -> float:
+        """Height (mm) of the closed box once a lid is sawn free and trued, with what stands out of it."""
+        return (
+            self.form.height_mm - (self.section.lid.lost_mm if self.section.lid else 0.0) + self.stands_out_mm
+        )
+
+    @property
+    def body_mm(self) -> float:
+        """Height (mm) of the sides under a lid that is sawn free; of all of them where there is none."""
+        lid = self.section.lid
+        return self.form.height_mm - (lid.height_mm + lid.lost_mm if lid else 0.0)
 
     @property
     def bare_floor_mm(self) -> float:

@@ -1,13 +1,16 @@
 """Parts added, left out or made another way: each edit gives a new design that is sound to begin with."""
 
+from collections.abc import Callable
+from fractions import Fraction
 from typing import Final
 
 from peristyle.core.errors import LengthError
-from peristyle.core.lengths import MM_PER_INCH, parse_angle, split_list
+from peristyle.core.lengths import parse_angle, split_list
 from peristyle.model.design import (
     Alternating,
     Dividers,
     Feet,
+    HeightOf,
     House,
     Lid,
     Liner,
@@ -22,6 +25,21 @@ from peristyle.model.design import (
 from peristyle.model.job import MAX_STOPS, Job, decide, decided, openings_within, revised
 from peristyle.model.starts import begun
 from peristyle.reference.machines import USUAL_ANGLES
+
+
+def height_given(of: HeightOf) -> tuple[Callable[[Job], float], Callable[[Job, float], Job]]:
+    """How one of the box's heights is read, and how it is made the one that is given."""
+
+    def get(job: Job) -> float:
+        glued = job.design.as_glued()
+        return {
+            "glued": glued.form.height_mm, "closed": glued.closed_mm, "body": glued.body_mm, "room": glued.room_mm,
+        }[of]  # fmt: skip
+
+    def put(job: Job, value: float) -> Job:
+        return revised(job, height_mm=value, height_of=of)
+
+    return get, put
 
 
 def with_eaves(job: Job, cut: str) -> Job:
@@ -104,14 +122,16 @@ def with_liner(job: Job, on: bool) -> Job:
     """A liner that leaves 5 mm of room over it, or none."""
     if not on:
         return revised(job, liner=None)
-    height = max(5.0, _near(job, job.design.room_mm - 5, 1.0))
+    height = max(5.0, _near(job, job.design.as_glued().room_mm - 5, 1.0))
     return revised(job, liner=begun(Liner, job.design.units, height_mm=height))
 
 
 def _near(job: Job, value_mm: float, step_mm: float) -> float:
     """The size on the maker's rule nearest to it: in steps of `step_mm`, or of 1/16 or 1/32 inch; never 0."""
-    step = (MM_PER_INCH / (16 if step_mm >= 1 else 32)) if job.design.units == "in" else step_mm
-    return max(step, round(value_mm / step) * step)
+    if job.design.units == "mm":
+        return max(step_mm, round(value_mm / step_mm) * step_mm)
+    step = Fraction(254, 160 if step_mm >= 1 else 320)  # exact, so that it is the size a maker would type
+    return float(max(step, round(value_mm / step) * step))
 
 
 def with_dividers(job: Job, across: int, along: int) -> Job:
@@ -156,7 +176,8 @@ def with_lid(job: Job, on: bool) -> Job:
     if not on:
         return revised(job, lid=None)
     return revised(
-        job, lid=begun(Lid, job.design.units, height_mm=_near(job, job.design.form.height_mm / 4, 1.0))
+        job,
+        lid=begun(Lid, job.design.units, height_mm=_near(job, job.design.as_glued().form.height_mm / 4, 1.0)),
     )
 
 
@@ -219,7 +240,7 @@ def with_opening(job: Job, side: int, kind: str) -> Job:
         if number is not None:
             del openings[number]
     elif number is None:
-        half = job.design.form.height_mm / 2
+        half = job.design.as_glued().form.height_mm / 2
         made: Opening = begun(Opening, job.design.units, side=side, kind=kind, up_mm=_near(job, half, 1.0))
         openings.append(made)
     else:

@@ -30,6 +30,7 @@ from peristyle.model.design import (
     replace,
     side_name,
 )
+from peristyle.model.edits import height_given
 from peristyle.model.job import Job, Saw, decide, decided, place_of, revised
 from peristyle.model.limits import LEAST_MM, MAX_MM
 from peristyle.model.starts import begun
@@ -186,7 +187,19 @@ FIRST: Final = _alternating("first_mm", "First")
 SECOND: Final = _alternating("second_mm", "Second")
 HEIGHT: Final = Field(
     "form.height_mm", lambda _d: "Height", "Height of the closed box as glued, before the lid is freed.",
-    lambda d: d.design.form.height_mm, lambda d, v: revised(d, height_mm=v),
+    *height_given("glued"),
+)  # fmt: skip
+CLOSED: Final = Field(
+    "form.closed_mm", lambda _d: "Height closed", "Of the closed box once a lid is freed, with what stands out of it: "
+    "held, and the glued height follows.", *height_given("closed"),
+)  # fmt: skip
+BODY: Final = Field(
+    "form.body_mm", lambda _d: "Body", "Of the sides under a lid sawn free: held, and the glued height follows.",
+    *height_given("body"),
+)  # fmt: skip
+ROOM: Final = Field(
+    "form.room_mm", lambda _d: "Room inside", "From the floor to what closes the box: held, and the glued height "
+    "follows.", *height_given("room"),
 )  # fmt: skip
 THICKNESS: Final = Field(
     "sides.thickness_mm", lambda _d: "Thickness",

@@ -14,6 +14,7 @@ from peristyle.model.design import (
     FalseFloor,
     Feet,
     Form,
+    HeightOf,
     Inside,
     Joints,
     Keys,
@@ -174,6 +175,7 @@ class Decisions(TypedDict, total=False):
     notes: str
     shape: Shape
     height_mm: float
+    height_of: HeightOf
     thicknesses_mm: tuple[float, ...]
     slopes_deg: tuple[float, ...]
     front: int

@@ -87,9 +87,8 @@ def with_lid_kind(job: Job, kind: str) -> Job:
 
 def _body_room(job: Job) -> float:
     """From the floor to the body's rim, once the lid is freed and both are trued (mm)."""
-    lid = job.design.section.lid
-    body = job.design.form.height_mm - (lid.height_mm + lid.lost_mm if lid else 0.0)
-    return body - job.design.floor_mm
+    design = job.design.as_glued()
+    return design.body_mm - design.floor_mm
 
 
 def with_lip(job: Job) -> Job:
@@ -101,7 +100,7 @@ def with_lip(job: Job) -> Job:
         return job
     step = MM_PER_INCH / 16 if job.design.units == "in" else 0.5
     proud = min(max(5.0, lid.height_mm / 3), 12.0)
-    height = min(_body_room(job) + proud, job.design.room_mm - 0.5) // step * step
+    height = min(_body_room(job) + proud, job.design.as_glued().room_mm - 0.5) // step * step
     if height <= step:
         return job
     now = job.design.inside.liner

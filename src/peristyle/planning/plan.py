@@ -2,7 +2,7 @@
 
 from functools import cached_property
 
-from peristyle.model.design import Joints, replace, side_name
+from peristyle.model.design import HeightOf, Joints, replace, side_name
 from peristyle.model.job import Job
 from peristyle.planning.corners.blocks import plan_corner_blocks
 from peristyle.planning.corners.frame import frames_of
@@ -32,12 +32,13 @@ _WEIGHT = {"stop": 0, "caution": 1, "note": 2}
 class Plan(Settled, frozen=True, dict=True):
     """A design and what follows from it. Findings come gravest first.
 
-    `job` is the job as planned: with contents, its ring is sized from them. `kinds` are the kinds of parts
-    there are, in their order.
+    `job` is the job as planned: its height that of the box as glued, whichever is held (`height_of`); with contents,
+    its ring is sized from them. `kinds` are the kinds of parts there are, in their order.
     """
 
     findings: tuple[Finding, ...] = ()
     kinds: tuple[Kind, ...] = KINDS
+    height_of: HeightOf = "glued"
 
     @cached_property
     def pieces(self) -> tuple[Piece, ...]:
@@ -62,6 +63,7 @@ class Plan(Settled, frozen=True, dict=True):
 
 def plan(job: Job, kinds: tuple[Kind, ...] = KINDS) -> Plan:
     """Work out the whole plan. A pure function: the same job gives the same plan."""
+    held = job.design.form.height_of
     job = sized(job)
     ring = plan_ring(job)
     wrap = plan_wrap(job, ring)
@@ -79,7 +81,7 @@ def plan(job: Job, kinds: tuple[Kind, ...] = KINDS) -> Plan:
     found += [finding for kind in kinds for finding in kind.findings(settled)]
     return Plan(
         job, ring, wrap, section, settled.keys, contents, liner, dividers, settled.splines, settled.corner_blocks,
-        settled.frames, tuple(sorted(found, key=lambda f: _WEIGHT[f.severity])), kinds,
+        settled.frames, tuple(sorted(found, key=lambda f: _WEIGHT[f.severity])), kinds, held,
     )  # fmt: skip
 
 

@@ -65,6 +65,7 @@ TITLES: Final[dict[str, str]] = {
     "key_glue": "Glue in the keys",
     "key_flush": "Flush the keys",
     "true_lid": "True the lid and the body",
+    "level.gable": "Flatten the bottom",
     "level": "Flatten the bottom, then the top",
     "finish": "Sand and finish the outside",
     "finish.all": "Sand and finish, inside and out",
@@ -303,6 +304,9 @@ SAYS: Final[dict[str, str]] = {
     "key_glue": "Glue on both cheeks; press each key to the floor of its slot until it shows on both faces of the "
     "corner, and leave it overnight.",
     "key_flush": "Tape beside each key under the flush saw, then plane from the corner inward, never off the corner.",
+    "level.gable": "Until it lies without rocking; the slopes under the roof are held against a straight edge from "
+    "gable "
+    "to gable and eased where they rock.",
     "level": "The bottom first, until it lies without rocking; then the top. Turn the box often.",
     "finish": "Through the grits to 220 or 240, dents steamed out, dust off; then the coats with their waits, rubbed "
     "between them with 320.",
@@ -494,7 +498,6 @@ WHY: Final[dict[str, str]] = {
     "lower.groove": "the groove runs in all sides alike, and what is ripped off takes it away there",
     "gable.bevel": "the ends are cut while the top edge still runs level",
     "gable.heights": "the side is cut to height first",
-    "gable.dado": "dadoes are measured from the ends",
     "dry_fit.lower": "all sides are as they will stand",
     "dry_fit.gable": "all sides are as they will stand",
     "true_edge.glue": "the ring has its shape once it is glued",

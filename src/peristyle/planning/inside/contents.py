@@ -215,7 +215,9 @@ def follows_contents(design: Design) -> bool:
 
 
 def sized(job: Job) -> Job:
-    """The design with the ring sized from its contents, where there are any to size it from."""
+    """The design with its height as glued, and the ring sized from its contents where there are any for that."""
+    if job.design.form.height_of != "glued":
+        job = replace(job, design=job.design.as_glued())
     if not follows_contents(job.design):
         return job
     blocks = _blocks(job.design)

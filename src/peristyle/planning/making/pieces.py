@@ -26,7 +26,7 @@ def plan_pieces(plan: Settled, kinds: Sequence[Kind]) -> tuple[Piece, ...]:
 def _from_board(plan: Settled, piece: Piece) -> Piece:
     """The piece with the board it comes from, where the maker has named one for such parts."""
     board = board_of(plan.job, piece.part)
-    if board is None or piece.stock == "segments":
+    if board is None or (piece.part == "panel" and piece.stock != "panel stock"):
         return piece
     made: Piece = replace(
         piece, stock=board.name, says=(*piece.says, "from_board"), names=piece.names | {"board": board.name}

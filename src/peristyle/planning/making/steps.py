@@ -23,7 +23,7 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "dado": ("bevel", "heights", "groove"),
     "opening": ("bevel", "heights", "lid"),
     "lower": ("bevel", "heights", "groove"),
-    "gable": ("bevel", "heights", "dado"),
+    "gable": ("bevel", "heights"),
     "dry_fit": ("bevel", "heights", "dado", "opening", "lower", "gable"),
     "leaf": ("resaw",),
     "leaf_glue": ("leaf",),

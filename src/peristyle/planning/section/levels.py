@@ -10,7 +10,7 @@ from peristyle.core import outlines
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Gable, Lid, LiftOff, Panel, PanelName, Sliding, panel_of, replace
+from peristyle.model.design import Design, Lid, LiftOff, Panel, PanelName, Sliding, panel_of, replace
 from peristyle.model.job import Job
 from peristyle.model.tools import Use
 from peristyle.planning.cutters import cutter
@@ -123,10 +123,9 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
         findings += found or _thin_beside_lid(job.design, lid, grooves)
     moved = movements_of(job, [(panel.name, panel.outline) for panel in panels])
     findings += movement_findings(job, moved)
-    finished = job.design.form.height_mm - (lid.lost_mm if lid else 0.0) + _stands_out(job.design)
     return SectionPlan(
         glued_mm=job.design.form.height_mm,
-        finished_mm=finished,
+        finished_mm=job.design.closed_mm,
         room_mm=job.design.room_mm,
         grooves=tuple(grooves),
         panels=tuple(panels),
@@ -162,15 +161,6 @@ def over_two(design: Design) -> tuple[int, ...]:
     """The front and what lies across from it: the sides that a lid's two overhangs stand out over."""
     count, front = design.side_count, design.form.front
     return (front,) if count % 2 else (front, (front + count // 2) % count)
-
-
-def _stands_out(design: Design) -> float:
-    """What panels stand out of the sides' edges, below and above (mm), a roof's leaves at the ridge."""
-    out = sum(max(0.0, -panel.up_mm) for _name, panel in _wanted(design))
-    cover = design.section.cover
-    if isinstance(cover, Gable):
-        out += cover.thickness_mm / math.cos(math.radians(cover.pitch_deg))
-    return out
 
 
 def _lid(design: Design, lid: Lid, slabs: Sequence[Slab]) -> LidPlan:

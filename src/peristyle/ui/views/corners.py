@@ -243,7 +243,7 @@ class CornerSheet(Sheet):
         if event.key() == Qt.Key.Key_Delete and self._view.take_key():
             return
         if event.key() == Qt.Key.Key_Insert:
-            height = self._session.job.design.form.height_mm
+            height = self._session.plan.job.design.form.height_mm
             if self._view.add_key(height / 2):
                 return
         super().keyPressEvent(event)
@@ -255,7 +255,7 @@ class CornerSheet(Sheet):
         plan = self._session.plan
         free = found is None or found.kind == "side"
         if event.button() == Qt.MouseButton.LeftButton and plan.ring.corners and free:
-            frame, tall = frames_of(plan.ring)[self._view.corner], self._session.job.design.form.height_mm
+            frame, tall = frames_of(plan.ring)[self._view.corner], plan.job.design.form.height_mm
             x, y = self._fit.mm(at)
             height = round(y * frame.edge[2], 1)
             if abs(x) < tall * 0.4 and 0 < height < tall:

@@ -4,13 +4,15 @@ from collections.abc import Iterator
 from typing import Final
 
 from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import Gable, Insert
 from peristyle.model.job import Job
 from peristyle.model.stock import Board
 from peristyle.planning.findings import Finding, Fix, Place
 from peristyle.planning.making.kind import Kind, Settled
+from peristyle.planning.section.covers import roof_of
 
 # Which of the stock's choices a part of each kind follows.
-OF_PART: Final[dict[str, str]] = {"panel": "panels", "liner": "liner", "key": "keys"}
+OF_PART: Final[dict[str, str]] = {"panel": "panels", "roof": "panels", "liner": "liner", "key": "keys"}
 
 
 def board_of(job: Job, part: str) -> Board | None:
@@ -23,8 +25,13 @@ def board_of(job: Job, part: str) -> Board | None:
 def _findings(plan: Settled) -> Iterator[Finding]:
     """Parts that do not come out of the board they are to come from."""
     needed = [
-        ("panel", p.thickness_mm, p.length_mm, p.width_mm) for p in plan.section.panels if not p.segments
+        ("panel", p.thickness_mm, p.length_mm, p.width_mm)
+        for p in plan.section.panels
+        if not p.segments and not (p.name == "lid" and isinstance(plan.job.design.section.cover, Insert))
     ]
+    roof, cover = roof_of(plan.job.design, plan.ring.slabs), plan.job.design.section.cover
+    if roof is not None and isinstance(cover, Gable):
+        needed.append(("panel", cover.thickness_mm, roof.long_mm + 2 * cover.ends_mm, roof.slope_mm))
     if plan.liner is not None and plan.liner.ring.sides:
         own = plan.liner.ring.sides
         needed.append((

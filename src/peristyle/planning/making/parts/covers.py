@@ -113,7 +113,7 @@ def _leaves(plan: Settled, cover: Gable) -> Iterator[Piece]:
     cos, sin, tan = math.cos(pitch), math.sin(pitch), math.tan(pitch)
     long = roof.long_mm + 2 * cover.ends_mm
     up = plan.job.design.form.height_mm + thick / cos - (roof.half_mm + cover.overhang_mm) * tan
-    for number, index in enumerate(roof.under_eaves):
+    for index in roof.under_eaves:
         slab = plan.ring.slabs[index]
         out = slab.offset_mm + cover.overhang_mm
         gable = plan.ring.slabs[(index - 1) % 4]  # the one at the side's start
@@ -128,7 +128,7 @@ def _leaves(plan: Settled, cover: Gable) -> Iterator[Piece]:
             part="roof",
             name=f"Roof leaf over side {side_name(index)}",
             alike="roof leaf",
-            says=("roof.fixed" if number == 1 else "roof.opens",),
+            says=("roof",),
             numbers={"under_mm": under, "pitch_deg": cover.pitch_deg},
             stock="panel stock",
             thickness_mm=thick,

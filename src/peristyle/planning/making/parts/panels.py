@@ -34,6 +34,7 @@ from peristyle.planning.section.levels import PanelPlan, SectionPlan
 from peristyle.planning.section.segments import CUT_ERROR_DEG, SegmentsPlan
 from peristyle.planning.stock.laying import PARTED_FIRST
 
+OVERSIZE_IN_MM: Final = 25.4 / 16
 OVERSIZE_MM: Final = 1.5  # all round, of what is flushed once it is glued on (common practice)
 
 
@@ -82,7 +83,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         name = f"panel.{panel.name}"
         names: dict[str, str] = {"panel": panel.name}
         if groove.seat == "applied" and part is not None:
-            for step in _applied(panel, part):
+            for step in _applied(panel, part, inches=plan.job.design.units == "in"):
                 yield "seat", step
         elif groove.seat == "rabbet":
             proud = panel.thickness_mm - groove.width_mm
@@ -99,12 +100,12 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             yield "panels", _cut(plan.job.design, plan.ring, plan.section, panel)
 
 
-def _applied(panel: PanelPlan, part: Panel) -> Iterator[Step]:
+def _applied(panel: PanelPlan, part: Panel, *, inches: bool) -> Iterator[Step]:
     """A panel glued flat on the edges: these trued for it, the panel cut oversize and flushed, or to its overhang."""
     name = f"panel.{panel.name}"
     names: dict[str, str] = {"panel": panel.name}
     flush = part.overhang_mm <= DEFAULT.length_mm
-    over = OVERSIZE_MM if flush else 0.0
+    over = (OVERSIZE_IN_MM if inches else OVERSIZE_MM) if flush else 0.0
     yield make("true_edge", (), panel.name, tool="by_hand", says=("true_edge",), names=names)
     yield cut_out(
         name, panel.name, panel, over_mm=over, says=("panel.oversize" if flush else "panel.overhang",),

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from peristyle.core.conventions import tilt_setting
+from peristyle.model.design import Gable
 from peristyle.model.job import Job
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
@@ -24,7 +25,9 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         )  # fmt: skip
     if plan.keys.keys:
         yield "sand", make("rough_sand", sides, tool="by_hand", says=("rough_sand",))
-    yield "last", make("level", sides, tool="by_hand", says=("level",))
+    roofed = isinstance(job.design.section.cover, Gable)
+    level = "level.gable" if roofed else "level"
+    yield "last", make("level", sides, tool="by_hand", title=level, says=(level,))
     yield "finish", make(
         "finish", sides, tool="by_hand", title="finish" if first else "finish.all",
         says=("finish", *(() if first else ("finish.inside",)), "finish.rags"),

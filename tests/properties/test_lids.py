@@ -3,19 +3,24 @@
 import pytest
 import shapely
 
+from peristyle.model.addresses import applied
 from peristyle.model.design import (
     FalseFloor,
     Flat,
     Gable,
     Insert,
+    Lid,
     LiftOff,
+    Liner,
     Panel,
     Rectangle,
     Regular,
     Sliding,
     Split,
+    Strip,
 )
 from peristyle.model.job import Job, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from support import bench, lids
 
@@ -52,6 +57,33 @@ def test_a_lid_that_does_not_fit_is_met_as_it_is_opened() -> None:
     assert not list(lids.collisions(made, stood))
     stood["panel.plug"] = stood["panel.plug"].scale([1.02, 1.0, 1.0])
     assert list(lids.collisions(made, stood))
+
+
+@pytest.mark.parametrize("lean", [0.0, 9.0, -9.0])
+def test_a_strip_is_a_mitered_ring_of_its_own(lean: float) -> None:
+    """Its sides are longer by the overwidth times the tangents of half the turns: a hexagon of 100, 1 over: 101.155."""
+    job = revised(
+        BOX,
+        shape=Regular(6, 100.0),
+        lid=Lid(),
+        slopes_deg=(lean,),
+        board=Board(length_mm=3000.0, width_mm=300.0),
+    )
+    bare, made = plan(job), plan(revised(job, strip=Strip(height_mm=2.0, over_mm=1.0)))
+    assert made.buildable
+    assert not bench.wrongly_made(made)
+    strips = [piece for piece in made.pieces if piece.part == "strip"]
+    assert len(strips) == 6
+    assert strips[0].thickness_mm == pytest.approx(made.ring.sides[0].thickness_mm + 2.0)
+    if not lean:
+        assert strips[0].size_mm[0] == pytest.approx(101.155, abs=6e-4)
+    for more in ("finished_mm", "room_mm"):
+        assert getattr(made.section, more) == pytest.approx(getattr(bare.section, more) + 2.0)
+    # A liner that held the lid up by 2 mm: the strip it is mended with takes that away.
+    held = revised(job, liner=Liner(height_mm=bare.section.room_mm + 2.0))
+    found = next(f for f in plan(held).findings if f.code == "liner_holds_lid_up")
+    fix = next(fix for fix in found.fixes if fix.key == "add_strip")
+    assert "liner_holds_lid_up" not in {f.code for f in plan(applied(held, fix.changes)).findings}
 
 
 def _outline(name: str, job: Job) -> shapely.Polygon:

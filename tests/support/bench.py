@@ -456,7 +456,7 @@ def flushed(made: Plan, step: Step, work: Work) -> Work:
 
 _PLAIN = {
     "rip": rip, "opening": bore, "lid_hole": bore, "crosscut": crosscut, "lower": lower, "gable": gable,
-    "roof_leaf": roof_leaf, **dict.fromkeys(("panel", "divider", "foot"), sized),
+    "roof_leaf": roof_leaf, **dict.fromkeys(("panel", "divider", "foot", "board"), sized),
 }  # fmt: skip
 
 
@@ -528,7 +528,7 @@ def wrongly_made(made: Plan, steps: tuple[Step, ...] | None = None) -> list[tupl
     wrong = []
     steps = made.steps if steps is None else steps
     for piece in made.pieces:
-        if piece.part in ("side", "liner", "divider", "roof", "ledge") or (
+        if piece.part in ("side", "liner", "divider", "roof", "ledge", "strip", "board") or (
             piece.part in ("panel", "foot") and _plain(piece)
         ):
             whole = wanted(piece)

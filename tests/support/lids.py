@@ -144,7 +144,7 @@ def troubles(job: Job) -> tuple[list[str], list[str]]:
     stood = {
         piece.id: placed(piece, without=("lid_kerf",))
         for piece in made.pieces
-        if piece.part not in ("segment", "leaf", "key", "spline")
+        if piece.part not in ("segment", "leaf", "board", "strip", "key", "spline")
     }
     wrong += _overlaps(stood)
     wrong += collisions(made, stood)

@@ -12,7 +12,7 @@ pytest.importorskip("PySide6")
 
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QMessageBox, QWidget
+from PySide6.QtWidgets import QComboBox, QMessageBox, QWidget
 
 from gestures import type_over
 from peristyle.app import make_window
@@ -42,6 +42,16 @@ class Driver:
 
     def type(self, tag: SizeTag, text: str, key: Qt.Key = Qt.Key.Key_Return) -> None:
         type_over(tag, text, key)
+
+    def choose(self, stage: str, name: str, text: str) -> None:
+        """Open a list of choices with the keys and go down it to a word."""
+        view: QWidget = self.window.view(stage)  # type: ignore[assignment]
+        box = next(b for b in view.findChildren(QComboBox) if b.accessibleName() == name and b.isVisible())
+        box.setFocus()
+        at, wanted = box.currentIndex(), box.findText(text)
+        assert wanted >= 0, (name, [box.itemText(i) for i in range(box.count())])
+        for _ in range(abs(wanted - at)):
+            QTest.keyClick(box, Qt.Key.Key_Down if wanted > at else Qt.Key.Key_Up)
 
     def drag(self, sheet: Sheet, start: QPointF, dx: int, dy: int, *, let_go: bool = True) -> None:
         at = start.toPoint()

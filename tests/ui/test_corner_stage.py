@@ -3,7 +3,6 @@
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QComboBox, QWidget
 
 from conftest import Driver
 from peristyle.drawing.shapes import Handle, Path, Pick
@@ -11,29 +10,18 @@ from peristyle.model.design import Regular
 from peristyle.model.job import revised
 
 
-def choose(driver: Driver, name: str, text: str) -> None:
-    """Open a list of choices with the keys and go down it to a word."""
-    view: QWidget = driver.window.view("corners")  # type: ignore[assignment]
-    box = next(b for b in view.findChildren(QComboBox) if b.accessibleName() == name and b.isVisible())
-    box.setFocus()
-    at, wanted = box.currentIndex(), box.findText(text)
-    assert wanted >= 0, (name, [box.itemText(i) for i in range(box.count())])
-    for _ in range(abs(wanted - at)):
-        QTest.keyClick(box, Qt.Key.Key_Down if wanted > at else Qt.Key.Key_Up)
-
-
 def test_every_school_is_chosen_and_undone(driver: Driver) -> None:
     driver.window.open_stage("corners")
     first = driver.session.job
     for kind in ("veneer", "dovetail", "straight"):
-        choose(driver, "Keys", kind)
+        driver.choose("corners", "Keys", kind)
         assert driver.session.job.design.joints.keys.kind == kind
         assert {key.kind for key in driver.session.plan.keys.keys} == {kind}
-    choose(driver, "Splines", "one")
+    driver.choose("corners", "Splines", "one")
     assert driver.session.plan.splines.splines
-    choose(driver, "Splines", "two")
+    driver.choose("corners", "Splines", "two")
     assert driver.session.job.design.joints.splines.count == 2
-    choose(driver, "Where keys are put", "evenly")
+    driver.choose("corners", "Where keys are put", "evenly")
     assert driver.session.job.design.joints.keys.placed == "even"
     while driver.session.undo_label:
         driver.session.undo()
@@ -63,19 +51,19 @@ def test_a_key_is_added_picked_and_taken_away(driver: Driver) -> None:
 
 def test_another_kind_at_one_corner(driver: Driver) -> None:
     driver.window.open_stage("corners")
-    choose(driver, "Corner", "BC")
-    choose(driver, "Keys at this corner", "others")
+    driver.choose("corners", "Corner", "BC")
+    driver.choose("corners", "Keys at this corner", "others")
     plan = driver.session.plan
     assert {key.kind for key in plan.keys.at(1)} == {"dovetail"}
     assert {key.kind for key in plan.keys.at(0)} == {"straight"}
-    choose(driver, "Keys", "veneer")  # now speaks of what this corner has
+    driver.choose("corners", "Keys", "veneer")  # now speaks of what this corner has
     assert driver.session.job.design.joints.other_keys.kind == "veneer"
     assert driver.session.job.design.joints.keys.kind == "straight"
 
 
 def test_splines_are_typed_and_dragged(driver: Driver) -> None:
     sheet = driver.sheet("corners")
-    choose(driver, "Splines", "one")
+    driver.choose("corners", "Splines", "one")
     driver.type(driver.tag(sheet, "joints.splines.place_mm"), "7,25")
     assert driver.session.job.design.joints.splines.place_mm == 7.25
     driver.type(driver.tag(sheet, "joints.splines.depth_mm"), "4")
@@ -97,7 +85,7 @@ def test_a_leaning_corner_has_its_choice_of_lie(open_window, box, size) -> None:
     driver = open_window(job)
     driver.window.resize(*size)
     driver.window.open_stage("corners")
-    choose(driver, "How keys lie", "level")
+    driver.choose("corners", "How keys lie", "level")
     assert driver.session.job.design.joints.keys.lie == "level"
     assert abs(driver.session.plan.keys.keys[0].tip_deg) > 5.0
     sheet = driver.sheet("corners")

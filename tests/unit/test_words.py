@@ -29,6 +29,7 @@ from peristyle.model.design import (
     Segments,
     Sliding,
     Split,
+    Strip,
     Thing,
 )
 from peristyle.model.job import OwnStep, Saw, Work, job_of, revised
@@ -307,6 +308,11 @@ BOXES = [
     ),
     revised(BOX, cover=Gable(pitch_deg=20.0), dividers=Dividers(height_mm=20.0)),
     revised(BOX, bottom=Panel(), false_floor=FalseFloor(), lid=Lid()),
+    *(revised(BOX, strip=Strip(), lid=lid, liner=Liner(height_mm=88.0)) for lid in (None, Lid())),
+    revised(BOX, strip=Strip(height_mm=400.0, over_mm=80.0), lid=Lid()),
+    revised(BOX, liner=Liner(height_mm=89.0), lid=Lid()),
+    revised(BOX, bottom=Panel(strips=3), top=Panel(sheet=True), cover=None),
+    revised(BOX, bottom=Panel(depth_mm=0.01, play_mm=0.0), thicknesses_mm=(0.015,)),
     *(strengthened(seed) for seed in range(80)),
     *hopeless_corners(),
 ]

@@ -81,7 +81,9 @@ def standing(plan: Plan, share: float, seen: Seen | None = None) -> list[list[St
         return []
     sides = {f"side.{plan.ring.sides[placed.side].name}": placed for placed in plan.wrap.pieces}
     # Segments and leaves stand where the panel that they are glued up to stands.
-    pieces = [(n, piece) for n, piece in enumerate(plan.pieces) if piece.part not in ("segment", "leaf")]
+    pieces = [
+        (n, piece) for n, piece in enumerate(plan.pieces) if piece.part not in ("segment", "leaf", "board")
+    ]
     bodies = []
     if share == 0.0:  # what is let into the wood is seen where it shows on the faces, or not at all
         pieces = [(n, piece) for n, piece in pieces if piece.part not in _LET_IN]
@@ -246,6 +248,11 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
             x, y, _z = piece.place.z
             up = own * plan.job.design.form.height_mm * 1.7
             return (-x * own * reach * 0.2, -y * own * reach * 0.2, up)
+        case "strip":
+            x, y, _z = piece.place.z
+            up = _share("lid", share) * plan.job.design.form.height_mm * 0.45
+            side = _share("side", share) * reach
+            return (-x * side, -y * side, up)
         case "roof":
             x, y, _z = piece.place.z
             up = own * plan.job.design.form.height_mm * 1.1
@@ -308,7 +315,7 @@ def _faces(
         way = outward(points, middle)
         if way is not None and seen(way, points[0]):
             edge = like._replace(points=points, normal=way)
-            if piece.part in ("side", "liner"):
+            if piece.part in ("side", "liner", "strip"):
                 edge = edge._replace(kind="rim")
             yield edge if lies is None else _worn(part, lies, edge, i, j)
 

@@ -122,7 +122,7 @@ def groove_enlarged(
     way = -1.0 if bottom else 1.0
     tags = [
         Tag(own.depth, at(thick - cut.height_mm / 2, 0.0), shift=(0.0, 22.0 * way), prefix="deep"),
-        Tag(own.thickness, middle, shift=(44.0, 0.0), prefix="panel"),
+        Tag(own.thickness, middle, shift=(44.0, 0.0), prefix="lid" if groove.panel == "lid" else "panel"),
         Tag(own.play, middle, shift=(44.0, -26.0), prefix="play"),
     ]
     if groove.seat == "groove":

@@ -39,12 +39,13 @@ from peristyle.model.design import (
     Segments,
     Shape,
     Splines,
+    Strip,
     Thing,
     corner_name,
     replace,
     side_name,
 )
-from peristyle.model.edits import height_given
+from peristyle.model.edits import height_given, with_held
 from peristyle.model.faults import breaches, faults_of_type, listed
 from peristyle.model.job import (
     Job,
@@ -206,6 +207,7 @@ _WORDS: Final[dict[str, str]] = {
     "ledge_mm": "width of what it lies on",
     "hole_mm": "hole to lift it by, 0 for none",
     "over": "which sides it stands out over",
+    "over_mm": "how much wider it is cut, outside and in",
     "plug_mm": "thickness of the plug under it",
     "lift_off.fit_mm": "what the plug is smaller than the mouth, on each side",
     "sliding.height_mm": "from the rim to its groove",
@@ -242,6 +244,7 @@ _PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("section.top", "top", Panel, "top panel"),
     ("section.lid", "lid", Lid, "lid sawn free"),
     ("section.false_floor", "false_floor", FalseFloor, "floor over a hidden compartment"),
+    ("section.strip", "strip", Strip, "strip between body and lid"),
     ("section.seasons", "seasons", Seasons, "air round the box"),
     ("section.feet", "feet", Feet, "feet"),
     ("joints.keys", "keys", Keys, "keys"),
@@ -340,7 +343,7 @@ def _form(job: Job) -> Iterator[Address]:
         yield Address(place, words, info["height_mm"].type, get, put, 80.0 if of == "glued" else NODEFAULT)
     yield Address(
         "form.height_of", "which of them is held", info["height_of"].type, lambda d: d.design.form.height_of,
-        lambda d, of: height_given(of)[1](d, height_given(of)[0](d)), "glued",
+        with_held, "glued",
     )  # fmt: skip
     text = kinds.StrType()
     yield Address(
@@ -695,7 +698,7 @@ def every() -> list[Address]:
             shape=shape, bottom=panel, top=panel, lid=Lid(), keys=Keys(), other_keys=Keys(), splines=Splines(),
             corner_blocks=CornerBlocks(), liner=Liner(), dividers=Dividers(),
             contents=thing, openings=(Opening(),), feet=Feet(), marks=(Mark(),), rack=(Board(name="Board 2"),),
-            false_floor=FalseFloor(), seasons=Seasons(), species=(OwnSpecies(),),
+            false_floor=FalseFloor(), strip=Strip(), seasons=Seasons(), species=(OwnSpecies(),),
         )  # fmt: skip
         covered = [
             address for cover in COVERS.values() for address in addresses(revised(full, cover=cover()))

@@ -26,6 +26,7 @@ from peristyle.model.panels import (
     Segments,
     Sliding,
     Split,
+    Strip,
     panel_for,
 )
 
@@ -34,8 +35,8 @@ __all__ = [
     "DropIn", "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "HeightOf", "House", "Insert", "Inside",
     "Joints", "Keys",
     "Lid", "LiftOff", "Liner", "Measure", "Opening", "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons",
-    "Seat", "Section", "Segments", "Shape", "Sliding", "Splines", "Split", "Thing", "corner_name", "leans", "panel_of",
-    "replace", "side_name", "tapers",
+    "Seat", "Section", "Segments", "Shape", "Sliding", "Splines", "Split", "Strip", "Thing", "corner_name", "leans",
+    "panel_of", "replace", "side_name", "tapers",
 ]  # fmt: skip
 
 MAX_SLOPE_DEG: Final = 80.0
@@ -301,6 +302,7 @@ class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     false_floor: FalseFloor | None = None
     top: Panel | None = None
     lid: Lid | None = None
+    strip: Strip | None = None
     cover: Cover | None = None
     seasons: Seasons | None = None
     openings: Annotated[tuple[Opening, ...], Meta(max_length=MAX_OPENINGS)] = ()
@@ -390,9 +392,8 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     @property
     def closed_mm(self) -> float:
         """Height (mm) of the closed box once a lid is sawn free and trued, with what stands out of it."""
-        return (
-            self.form.height_mm - (self.section.lid.lost_mm if self.section.lid else 0.0) + self.stands_out_mm
-        )
+        lost = self.section.lid.lost_mm if self.section.lid else 0.0
+        return self.form.height_mm - lost + self.strip_mm + self.stands_out_mm
 
     @property
     def body_mm(self) -> float:
@@ -422,7 +423,13 @@ class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
                 taken += under
             case Gable() as roof:
                 taken += self.gable_rise_mm(roof)
-        return self.form.height_mm - self.floor_mm - taken - (lid.lost_mm if lid else 0.0)
+        return self.form.height_mm - self.floor_mm - taken - (lid.lost_mm if lid else 0.0) + self.strip_mm
+
+    @property
+    def strip_mm(self) -> float:
+        """How much a strip between body and lid gives back of what freeing the lid takes (mm)."""
+        strip = self.section.strip
+        return strip.height_mm if strip and self.section.lid else 0.0
 
     def gable_rise_mm(self, roof: Gable) -> float:
         """How far the points of the gables stand over the eaves (mm), of a rectangle; 0 of any other ring."""

@@ -37,9 +37,15 @@ def height_given(of: HeightOf) -> tuple[Callable[[Job], float], Callable[[Job, f
         }[of]  # fmt: skip
 
     def put(job: Job, value: float) -> Job:
-        return revised(job, height_mm=value, height_of=of)
+        return job if value == get(job) else revised(job, height_mm=value, height_of=of)
 
     return get, put
+
+
+def with_held(job: Job, of: HeightOf) -> Job:
+    """Another of the box's heights held, all of them as they are."""
+    value = height_given(of)[0](job)
+    return job if of == job.design.form.height_of else revised(job, height_mm=value, height_of=of)
 
 
 def with_eaves(job: Job, cut: str) -> Job:
@@ -61,15 +67,20 @@ def with_taper(job: Job, on: bool) -> Job:
 
 
 def with_segments(job: Job, style: str, count: int | None = None, part: str = "bottom") -> Job:
-    """A panel in one piece, of two leaves that mirror each other, or glued up as a pie or a ring of segments."""
+    """A panel in one piece, of strips edge to edge, of two leaves that mirror each other, or as a pie or a ring of
+    segments.
+    """
     panel: Panel | None = decided(job, part)
     if panel is None:
         return job
     now = panel.segments or Segments(count=max(3, min(24, job.design.side_count)))
-    if style in ("one", "leaves"):
-        return decide(job, part, replace(panel, segments=None, leaves=style == "leaves"))
-    made = replace(now, style="ring" if style == "ring" else "pie", count=count or now.count)
-    return decide(job, part, replace(panel, segments=made, leaves=False))
+    if style in ("one", "leaves", "strips"):
+        strips = max(2, min(40, count or 3)) if style == "strips" else 1
+        return decide(job, part, replace(panel, segments=None, leaves=style == "leaves", strips=strips))
+    made = replace(
+        now, style="ring" if style == "ring" else "pie", count=max(3, count) if count else now.count
+    )
+    return decide(job, part, replace(panel, segments=made, leaves=False, strips=1))
 
 
 # What a box may be asked to hold, to begin with. Play as in the trade (common practice): about 2 mm in all for

@@ -27,6 +27,7 @@ from peristyle.model.design import (
     Section,
     Shape,
     Splines,
+    Strip,
     Thing,
     replace,
 )
@@ -184,6 +185,7 @@ class Decisions(TypedDict, total=False):
     lid: Lid | None
     cover: Cover | None
     false_floor: FalseFloor | None
+    strip: Strip | None
     seasons: Seasons | None
     openings: tuple[Opening, ...]
     feet: Feet | None

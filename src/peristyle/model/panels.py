@@ -86,6 +86,15 @@ class FalseFloor(Wooden, frozen=True, forbid_unknown_fields=True, kw_only=True):
     hole_mm: Allowance = 16.0
 
 
+class Strip(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A strip between body and lid, where the lid would stand off: a small mitered ring, cut `over_mm` overwide outside
+    and in and flushed once it is on.
+    """
+
+    height_mm: Length = 2.0
+    over_mm: Play = 1.0
+
+
 class LiftOff(
     Wooden, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="lift_off"
 ):

@@ -17,6 +17,7 @@ from peristyle.model.design import (
     Sliding,
     Split,
     replace,
+    side_name,
 )
 from peristyle.model.job import Job, decide, revised
 from peristyle.model.panels import Wooden
@@ -124,6 +125,44 @@ def _side_for(job: Job, cover: Sliding | Split) -> int:
     if isinstance(cover, Sliding) and isinstance(shape, Rectangle):
         return 1 if shape.length_mm >= shape.width_mm else 0
     return back if isinstance(cover, Split) else min(1, count - 1)
+
+
+# What a kind of lid is asked besides its sizes: the value, and what can be chosen; a side by its letter.
+_ASKED: Final[dict[str, tuple[str, tuple[tuple[str, str], ...]]]] = {
+    "lift_off": ("over", (("two", "out over two sides"), ("all", "out all round"))),
+    "insert": ("what", (("slate", "slate"), ("glass", "glass"), ("tile", "tile"), ("lattice", "lattice"))),
+    "gable": ("ridge", (("along", "ridge along A"), ("across", "ridge across"))),
+    "sliding": ("side", ()),
+    "split": ("side", ()),
+}
+
+
+def lid_ways(job: Job) -> tuple[tuple[str, str], ...]:
+    """What the lid there is can be chosen to be, as (key, words); nothing where it is only a matter of sizes."""
+    asked = _ASKED.get(cover_kind(job))
+    if asked is None:
+        return ()
+    word = "out over" if cover_kind(job) == "sliding" else "fixed over"
+    sides = [side_name(side) for side in range(job.design.side_count)]
+    return asked[1] or tuple((name, f"{word} {name}") for name in sides)
+
+
+def lid_way(job: Job) -> str:
+    """Which of them it is."""
+    asked, cover = _ASKED.get(cover_kind(job)), job.design.section.cover
+    if asked is None or cover is None:
+        return ""
+    value = getattr(cover, asked[0])
+    return side_name(value) if asked[0] == "side" else str(value)
+
+
+def with_lid_way(job: Job, key: str) -> Job:
+    """The lid made another way."""
+    asked, cover = _ASKED.get(cover_kind(job)), job.design.section.cover
+    if asked is None or cover is None or key not in dict(lid_ways(job)):
+        return job
+    value: Any = [name for name, _words in lid_ways(job)].index(key) if asked[0] == "side" else key
+    return revised(job, cover=replace(cover, **{asked[0]: value}))
 
 
 def with_false_floor(job: Job, on: bool) -> Job:

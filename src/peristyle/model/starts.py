@@ -25,6 +25,7 @@ from peristyle.model.design import (
     Sliding,
     Splines,
     Split,
+    Strip,
     Thing,
 )
 from peristyle.model.job import Saw
@@ -44,6 +45,7 @@ _INCHES: Final[dict[type, dict[str, Fraction]]] = {
     FalseFloor: {
         "height_mm": _IN / 2, "thickness_mm": _IN / 8, "play_mm": _IN / 64, "ledge_mm": _IN / 4, "hole_mm": 5 * _IN / 8,
     },
+    Strip: {"height_mm": 5 * _IN / 64, "over_mm": _IN / 32},
     LiftOff: {
         "thickness_mm": 5 * _IN / 16, "overhang_mm": 3 * _IN / 16, "plug_mm": _IN / 4, "fit_mm": _IN / 64,
     },

@@ -55,7 +55,7 @@ CAUTIONS: Final[dict[str, str]] = {
 _THROUGH: Final = (
     "rip", "strips", "strip_bevel", "heights", "resaw", "trim", "crosscut", "bevel", "panel", "divider", "segment",
     "foot", "key_stock", "spline_stock", "corner_block", "block", "leaf",
-    "lower", "gable", "ledge", "roof_leaf",
+    "lower", "gable", "ledge", "roof_leaf", "board",
 )  # fmt: skip
 _TO_A_STOP: Final = ("gable", "block", "crosscut", "heights", "bevel", "divider", "segment", "foot")
 _SAWS: Final = ("table_saw", "miter_saw")
@@ -83,7 +83,8 @@ _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
     "groove": ("groove",), "rabbet": ("groove", "sacrificial"),
     "panel_set": ("glue",), "panel_flush": ("edge_tools",), "true_edge": ("dust",), "lower": ("rip",),
     "gable": ("small_piece",), "ledge": ("rip", "thin_rip"), "ledge_glue": ("glue",), "plug_glue": ("glue",),
-    "lid_notch": ("edge_tools",), "lid_fix": ("glue",), "roof_leaf": ("rip",), "roof_fix": ("glue",),
+    "lid_notch": ("edge_tools",), "board": ("rip",), "strip_glue": ("glue",), "strip_flush": ("edge_tools",),
+    "lid_fix": ("glue",), "roof_leaf": ("rip",), "roof_fix": ("glue",),
     "try_groove": ("groove",),
     "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),
     "leaf": ("rip",), "leaf_glue": ("glue", "edge_tools"),

@@ -12,6 +12,8 @@ _FILES: Final = {
     "Eyepiece caddy": "eyepiece-caddy.peristyle",
     "Filter tray": "filter-tray.peristyle",
     "Ticket box": "ticket-box.peristyle",
+    "Specimen box": "specimen-box.peristyle",
+    "Key house": "key-house.peristyle",
 }
 
 

@@ -66,6 +66,9 @@ def panel_picture(kind: str) -> QIcon:
             [((0.1, 0.16), (0.9, 0.16), (0.9, 0.84), (0.1, 0.84))],
             [((0.1, 0.5), (0.9, 0.5)), ((0.2, 0.4), (0.8, 0.26)), ((0.2, 0.6), (0.8, 0.74))],
         )
+    if kind == "strips":
+        lines = [((0.1, y), (0.9, y)) for y in (0.39, 0.61)]
+        return _drawn([((0.1, 0.16), (0.9, 0.16), (0.9, 0.84), (0.1, 0.84))], lines)
     if kind == "pie":
         return _drawn([outer], [((0.5, 0.5), corner) for corner in outer])
     if kind == "ring":

@@ -236,6 +236,8 @@ _TEXTS: Final[dict[str, str]] = {
     "them no wider than the mouth.",
     "cannot_pass_mouth/thing": "What it holds ({thing}) reaches {over_mm} further out from its middle than the "
     "mouth of this box, whose sides lean in: it does not go in from above. Lean the sides less.",
+    "strip_without_lid": "A strip between body and lid wants a lid sawn free over it.",
+    "strip_cannot_be": "A strip {thick_mm} high cannot be mitered round this ring.",
     "two_lids": "A lid is sawn free, and another lies on the box: one of them is enough.",
     "top_under_lid": "The top panel closes the box under its lid: nothing could be put in.",
     "lid_lies_loose": "Nothing keeps this lid in its place until it is hinged. A plug under it would.",
@@ -448,6 +450,8 @@ _LABELS: Final[dict[str, str]] = {
     "groove_square": "Cut it square and wider",
     "groove_tongue": "Cut it square, with a tongue on the panel",
     "lid_height": "Make the lid {height_mm} high",
+    "no_strip": "Leave out the strip",
+    "add_strip": "Fill it with a strip {strip_mm} high",
     "no_cover": "Leave out this lid",
     "no_lid_sawn": "Saw no lid free",
     "cover_flat": "Lay a flat lid on it",

@@ -22,6 +22,7 @@ _NOTES: Final[dict[str, str]] = {
     "spline": "its grain across, from piece to piece",
     "corner_block": "legs {leg_mm}, its point planed off",
     "foot": "under the corners",
+    "board": "glued edge to edge",
     "ledge": "under the false floor",
     "ledge.leans": "under the false floor, its back leaning {lean_deg}",
     "roof": "ridge {pitch_deg}, underside {under_mm}",

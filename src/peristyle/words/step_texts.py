@@ -25,6 +25,10 @@ TITLES: Final[dict[str, str]] = {
     "panel_set": "Glue in the {panel}",
     "panel_set.applied": "Glue on the {panel}",
     "panel_flush": "Flush the {panel}",
+    "board": "Rip {count} strips for the {panel}",
+    "leaf_glue.strips": "Glue up the {panel} from its strips",
+    "strip_glue": "Glue the strip on the body’s rim",
+    "strip_flush": "Flush the strip",
     "true_edge": "True the edge for the {panel}",
     "lower": "Rip {sides} lower",
     "gable": "Saw the points of {sides}",
@@ -197,6 +201,14 @@ SAYS: Final[dict[str, str]] = {
     "can "
     "move.",
     "panel_flush": "Long grain planed, end grain sanded, from the edge inward.",
+    "board": "Edges shot straight in pairs, so that what one is off the other makes good; the rings up and down in "
+    "turn.",
+    "leaf_glue.strips": "Edge to edge, flat, with paper under the glue lines; {spare_mm} larger each way than the "
+    "panel.",
+    "strip_glue": "Overwide by {over_mm} outside and in, so that it need not be placed to a hair; miters glued too. "
+    "Paper "
+    "between strip and lid: the lid is its clamp.",
+    "strip_flush": "Sawn near and sanded flush, outside and in; a trimming bit would break its corners.",
     "lower.sliding": "Inside face up, the bottom edge on the fence: down to the lower wall of the groove, so that "
     "the lid "
     "slides out over it.",
@@ -390,6 +402,7 @@ SAYS: Final[dict[str, str]] = {
     "both faces of every miter, one pair lightly, then the other, then both in turn.",
     "glue.corner": "A caul with its notch at every corner; glue both faces of every miter and tighten the corners in "
     "turn, a little each.",
+    "glue.ply": "Plywood may be glued all round in its groove: it makes the box stiffer. Solid wood never.",
     "glue.dadoes": "A spacer goes into each empty dado, waxed, so that the walls stay straight.",
     "glue.corners": "Tape in the inside corners catches what is squeezed out.",
     "glue.slips": "Measure {across} before it grabs. If it slips: loosen, put it right, tighten again a little at a "
@@ -503,6 +516,11 @@ WHY: Final[dict[str, str]] = {
     "true_edge.glue": "the ring has its shape once it is glued",
     "true_edge.lid": "the edges are trued together",
     "panel.true_edge": "it is measured from the edge it goes on",
+    "leaf_glue.board": "all strips are cut",
+    "strip_glue.bevel": "its miters are cut",
+    "strip_glue.true_lid": "it fills what is left once both are trued",
+    "strip_flush.strip_glue": "there is nothing to flush before",
+    "level.strip_flush": "the strip is flushed first",
     "panel.level": "a lid is fitted to the box as it came out",
     "panel.ledge_glue": "it is fitted to its strips",
     "panel_flush.panel_set": "there is nothing to flush before",

@@ -19,11 +19,16 @@ from peristyle.words.step_texts import SAYS, TITLES, WHY
 _NUDGE_MM: Final = 0.25  # less between two passes is finer than a fence is set: nudged, and tried on scrap
 
 
+_WHOSE: Final = {"liner": "Liner", "strip": "Strip"}
+
+
 def title(step: Step, fmt: Format) -> str:
     """What the step is called."""
     text = fill(TITLES[step.title], fmt, step.numbers, step.names)
-    of_liner = step.part == "liner" and step.operation != "liner_fit"
-    return f"Liner: {text[:1].lower()}{text[1:]}" if of_liner else text
+    whose = (
+        _WHOSE.get(step.part, "") if step.operation not in ("liner_fit", "strip_glue", "strip_flush") else ""
+    )
+    return f"{whose}: {text[:1].lower()}{text[1:]}" if whose else text
 
 
 def how(step: Step, fmt: Format) -> str:
@@ -216,7 +221,7 @@ _PLAIN: Final[dict[str, str]] = {
     "key_glue": "until they show on both faces", "key_flush": "flush saw and plane", "panel_set": "glue and weight",
     "panel_flush": "plane and sand", "true_edge": "on a flat sheet of abrasive",
     "ledge_glue": "glue on the wall side", "plug_glue": "in the middle only", "lid_fix": "glue and weight",
-    "roof_fix": "one glued, one dry",
+    "roof_fix": "one glued, one dry", "strip_glue": "the lid is its clamp", "strip_flush": "saw near and sand",
     "spline_fit": "no glue yet", "corner_block_glue": "rubbed in, no clamp",
     "level": "on a flat sheet of abrasive",
     "finish": "grits, dents, coats", "own": "a step of your own",
@@ -388,6 +393,7 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "trim": _trim, "crosscut": _crosscut, "bevel": _bevel,
     "dado": _dado, "panel": _panel, "glue": _glue, "keys": _keys, "lid": _lid,
     "divider": _sized, "block": _sized, "halve": _halve, "liner_fit": _liner_fit, "segment": _segment, "leaf": _sized,
+    "board": _sized,
     "true_lid": _true_lid, "key_stock": _key_stock, "spline_stock": _key_stock,
     "spline_groove": _spline_groove, "segment_groove": _segment_groove,
     "corner_block": _corner_block, **dict.fromkeys(_PLAIN, _plain),

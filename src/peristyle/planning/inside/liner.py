@@ -65,6 +65,10 @@ def plan_liner(job: Job, ring: RingPlan, section: SectionPlan) -> LinerPlan | No
     if (job.design.section.lid or job.design.section.top) and headroom < -DEFAULT.length_mm:
         top = fmt.down(liner.height_mm + headroom)
         numbers = {"headroom_mm": headroom, "over_mm": -headroom}
-        fixes = (_as_high(top),) if top > 0 else ()
+        fixes: tuple[Fix, ...] = (_as_high(top),) if top > 0 else ()
+        if job.design.section.lid and job.design.section.strip is None:
+            strip = fmt.up(-headroom)
+            changes = (("section.strip", True), ("section.strip.height_mm", strip))
+            fixes += (Fix("add_strip", changes, {"strip_mm": strip}),)
         findings.append(Finding("liner_holds_lid_up", "caution", Place("section"), numbers, fixes))
     return LinerPlan(inner, base, headroom, tuple(findings))

@@ -9,6 +9,7 @@ from peristyle.planning.making.parts.boards import BOARDS
 from peristyle.planning.making.parts.corner_blocks import CORNER_BLOCKS
 from peristyle.planning.making.parts.covers import COVERS
 from peristyle.planning.making.parts.dividers import DIVIDERS
+from peristyle.planning.making.parts.edge_strips import EDGE_STRIPS
 from peristyle.planning.making.parts.false_floor import FALSE_FLOOR
 from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.making.parts.keys import KEYS
@@ -20,15 +21,18 @@ from peristyle.planning.making.parts.panels import PANELS
 from peristyle.planning.making.parts.segment_splines import SEGMENT_SPLINES
 from peristyle.planning.making.parts.sides import SIDES
 from peristyle.planning.making.parts.splines import SPLINES
+from peristyle.planning.making.parts.strip import STRIP
 from peristyle.planning.making.parts.work import WORK
 
 KINDS: Final[tuple[Kind, ...]] = (
     WORK,
     SIDES,
     LEAVES,
+    EDGE_STRIPS,
     PANELS,
     SEGMENT_SPLINES,
     LID,
+    STRIP,
     FALSE_FLOOR,
     COVERS,
     LINER,

@@ -36,7 +36,7 @@ def together(sides: Sequence[SidePlan]) -> str:
 
 def part_of(word: str) -> Part:
     """Whose sides they are."""
-    return "liner" if word == "liner" else "box"
+    return "liner" if word == "liner" else "strip" if word == "strip" else "box"
 
 
 _MANY: Final = 6  # more letters than this are told as a run

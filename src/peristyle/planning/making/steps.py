@@ -26,7 +26,9 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "gable": ("bevel", "heights"),
     "dry_fit": ("bevel", "heights", "dado", "opening", "lower", "gable"),
     "leaf": ("resaw",),
-    "leaf_glue": ("leaf",),
+    "leaf_glue": ("leaf", "board"),
+    "strip_glue": ("bevel", "true_lid"),
+    "strip_flush": ("strip_glue",),
     "panel": ("dry_fit", "segment_glue", "leaf_glue", "bevel", "heights", "true_edge", "level", "ledge_glue"),
     "segment_groove": ("segment",),
     "segment_glue": ("spline_stock", "segment_groove", "segment"),
@@ -47,7 +49,7 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "key_flush": ("key_glue",),
     "lid": ("key_flush", "keys", "glue"),
     "true_lid": ("lid",),
-    "level": ("panel_flush", "panel_set", "glue", "key_flush", "true_lid"),
+    "level": ("strip_flush", "panel_flush", "panel_set", "glue", "key_flush", "true_lid"),
     "ledge": ("glue", "lid"),
     "ledge_glue": ("ledge",),
     "plug_glue": ("panel",),
@@ -77,7 +79,13 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
         "glue",
     ),
 }
-_OWN_PART: Final = {"segment_glue": "segment", "leaf_glue": "leaf", "resaw": "box"}
+_OWN_PART: Final = {
+    "strip_flush": "strip",
+    "strip_glue": "strip",
+    "segment_glue": "segment",
+    "leaf_glue": "leaf",
+    "resaw": "box",
+}
 # Steps that only the box as a whole has: whose pieces they name says nothing of what comes before them.
 _OF_THE_BOX: Final = ("lid", "true_lid", "key_flush", "key_glue", "level", "glue", "band", "true_edge")
 

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from peristyle.drawing.section import section_drawing
 from peristyle.drawing.shapes import Pick
 from peristyle.model import edits, section_edits
-from peristyle.model.design import GrooveWay, Panel, Seasons, leans, replace
+from peristyle.model.design import GrooveWay, HeightOf, Panel, Seasons, leans, replace
 from peristyle.model.job import decide, decided
 from peristyle.model.panels import Wooden
 from peristyle.reference.species import SPECIES
@@ -54,6 +54,15 @@ class View(QWidget):
             letters=8,
         )
         bar.choice(
+            "",
+            lambda: section_edits.lid_ways(session.job),
+            lambda: section_edits.lid_way(session.job),
+            lambda way: bar.edit("Change the lid", lambda d: section_edits.with_lid_way(d, way)),
+            "What the lid is asked besides its sizes",
+            name="Lid's way",
+        )
+        bar.only_when(lambda: bool(section_edits.lid_ways(session.job)))
+        bar.choice(
             "Feet",
             lambda: (("none", "none"), ("block", "blocks"), ("mitered", "mitered"), ("wedge", "wedges")),
             lambda: session.job.design.section.feet.kind if session.job.design.section.feet else "none",
@@ -73,15 +82,6 @@ class View(QWidget):
             "A loose floor on strips, over a compartment that is not seen",
         )
         bar.only_when(lambda: session.job.design.section.bottom is not None)
-        bar.tick(
-            "Seasons",
-            lambda: session.job.design.section.seasons is not None,
-            lambda on: bar.edit(
-                "Reckon with the seasons" if on else "Leave the seasons out",
-                lambda d: section_edits.with_seasons(d, on),
-            ),
-            "What panels swell and shrink in the air they will live in: shown under the drawing",
-        )
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -90,11 +90,41 @@ class View(QWidget):
         layout.addWidget(self._air_choices(session))
 
     def _air_choices(self, session: Session) -> QWidget:
-        """The air round the box, and what its panels are made of."""
+        """Which height is held; the air round the box, and what its panels are made of."""
         bar = Choices(session)
+
+        def held_as(of: str) -> HeightOf:
+            return next(one for one in get_args(HeightOf) if one == of)
 
         def seasons() -> Seasons:
             return session.job.design.section.seasons or Seasons()
+
+        bar.choice(
+            "Held",
+            lambda: (
+                ("glued", "height as glued"),
+                ("closed", "height closed"),
+                ("body", "body"),
+                ("room", "room inside"),
+            ),
+            lambda: session.job.design.form.height_of,
+            lambda of: bar.edit("Hold another height", lambda d: edits.with_held(d, held_as(of))),
+            "Which of the heights stays as it is when anything else changes; typing one on the drawing holds it too",
+            name="Height held",
+        )
+
+        bar.tick(
+            "Seasons",
+            lambda: session.job.design.section.seasons is not None,
+            lambda on: bar.edit(
+                "Reckon with the seasons" if on else "Leave the seasons out",
+                lambda d: section_edits.with_seasons(d, on),
+            ),
+            "What panels swell and shrink in the air they will live in",
+        )
+
+        def reckoned() -> bool:
+            return session.job.design.section.seasons is not None
 
         bar.choice(
             "Air or wood",
@@ -103,20 +133,16 @@ class View(QWidget):
             lambda by: bar.edit("Change what is measured", lambda d: section_edits.with_air(d, by=by)),
             "The air's relative humidity, or the moisture content of the wood itself, in per cent",
         )
+        bar.only_when(reckoned)
         for name, why in (
             ("now", "As the box is made"),
             ("driest", "At the driest it will stand in"),
             ("dampest", "At the dampest it will stand in"),
         ):
             self._air(bar, seasons, name, why)
+            bar.only_when(reckoned)
         for part in ("bottom", "top", "lid"):
             self._wood_choices(session, bar, part)
-
-        def apt() -> None:
-            bar.setVisible(session.job.design.section.seasons is not None)
-
-        session.changed.connect(apt)
-        apt()
         return bar
 
     def _air(self, bar: Choices, seasons: Callable[[], Seasons], name: str, why: str) -> None:
@@ -138,7 +164,7 @@ class View(QWidget):
             return section_edits.wooden(session.job, part)
 
         def there() -> bool:
-            return made() is not None
+            return made() is not None and session.job.design.section.seasons is not None
 
         def put(**given: object) -> None:
             bar.edit(f"Change the {part}'s wood", lambda d: section_edits.with_wood(d, part, **given))
@@ -238,11 +264,13 @@ class View(QWidget):
             made = panel()
             if made and made.segments:
                 return made.segments.style
+            if made and made.strips > 1:
+                return "strips"
             return "leaves" if made and made.leaves else "one"
 
         def count() -> int:
             made = panel()
-            return made.segments.count if made and made.segments else 0
+            return made.segments.count if made and made.segments else made.strips if made else 0
 
         bar.choice(
             part.capitalize(),
@@ -257,12 +285,18 @@ class View(QWidget):
             bar.only_when(lambda: session.job.design.section.cover is None)
         bar.choice(
             "",
-            lambda: (("one", "whole"), ("leaves", "leaves"), ("pie", "pie"), ("ring", "ring")),
+            lambda: (
+                ("one", "whole"),
+                ("strips", "strips"),
+                ("leaves", "leaves"),
+                ("pie", "pie"),
+                ("ring", "ring"),
+            ),
             style,
             lambda kind: bar.edit(
                 f"Change how the {part} is made", lambda d: edits.with_segments(d, kind, part=part)
             ),
-            "In one piece, of two leaves of the sides' board opened like a book, or a pie or ring of segments",
+            "In one piece, of strips edge to edge, of two leaves opened like a book, or a pie or ring of segments",
             name=f"{part.capitalize()} made of",
             picture=panel_picture,
             letters=0,
@@ -270,14 +304,14 @@ class View(QWidget):
         bar.only_when(lambda: panel() is not None)
         bar.count(
             "of",
-            3,
+            2,
             24,
             count,
             lambda n: bar.edit("Change the segments", lambda d: edits.with_segments(d, style(), n, part)),
             f"How many segments make the {part}",
             name="Segments" if part == "bottom" else "Top segments",
         )
-        bar.only_when(lambda: style() in ("pie", "ring"))
+        bar.only_when(lambda: style() in ("pie", "ring", "strips"))
 
         def cut_another_way(way: str) -> None:
             old = panel()

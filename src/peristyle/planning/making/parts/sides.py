@@ -132,10 +132,17 @@ def _glued(plan: Settled, pieces: tuple[str, ...], panels: int) -> Step:
     return make(
         "glue", pieces, tool="clamps" if clamp else "tape", tool_name=clamp.name if clamp else "",
         says=(
-            "glue.lay_out", *(("glue.dadoes",) if dadoes else ()), "glue.corners", f"glue.{holds}", "glue.slips",
+            "glue.lay_out", *(("glue.ply",) if _of_ply(plan) else ()),
+            *(("glue.dadoes",) if dadoes else ()), "glue.corners", f"glue.{holds}", "glue.slips",
             "glue.overnight",
         ), numbers=numbers | lengths, names={"across": across},
     )  # fmt: skip
+
+
+def _of_ply(plan: Settled) -> bool:
+    """Whether a panel in the grooves is sheet stock, which may be glued in."""
+    section = plan.job.design.section
+    return any(panel and panel.sheet and panel.seat == "groove" for panel in (section.bottom, section.top))
 
 
 def _across(ring: RingPlan) -> tuple[str, dict[str, float]]:

@@ -11,7 +11,7 @@ PAST_MM = 1.0  # how far a cut that runs through is drawn past the piece
 
 
 def walls(ring: RingPlan, part: str, stock: str, base_mm: float) -> Iterator[Piece]:
-    word = "Side" if part == "side" else "Liner"
+    word = part.capitalize()
     for side in ring.sides:
         yield Piece(
             id=f"{part}.{side.name}",

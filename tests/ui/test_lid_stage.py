@@ -1,0 +1,94 @@
+"""The Section stage by hand: lids and bottoms chosen, sizes typed, heights held, seasons reckoned with."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QCheckBox, QSpinBox
+
+from conftest import Driver
+from gestures import click
+from peristyle.model.design import Gable, Rectangle, Sliding
+from peristyle.model.job import revised
+from peristyle.ui.views.section import LIDS
+
+
+def tick(driver: Driver, word: str) -> None:
+    box = next(
+        b for b in driver.window.view("section").findChildren(QCheckBox) if b.text() == word and b.isVisible()
+    )
+    box.setFocus()
+    QTest.keyClick(box, Qt.Key.Key_Space)
+
+
+def test_every_lid_is_chosen_with_the_keys_and_undone(driver: Driver) -> None:
+    driver.window.open_stage("section")
+    driver.session.start(revised(driver.session.job, shape=Rectangle(240.0, 160.0), slopes_deg=(0.0,)))
+    first = driver.session.job
+    for key, words in LIDS:
+        driver.choose("section", "Lid", words)
+        job = driver.session.job
+        cover, lid = job.design.section.cover, job.design.section.lid
+        assert (cover is None) == (key in ("none", "sawn", "lip"))
+        assert (lid is not None) == (key in ("sawn", "lip"))
+        assert driver.session.plan.pieces
+    assert isinstance(cover, Gable)
+    while driver.session.undo_label:
+        driver.session.undo()
+    assert driver.session.job == first
+
+
+def test_what_lids_have_in_common_stays(driver: Driver) -> None:
+    driver.window.open_stage("section")
+    driver.choose("section", "Lid", "lift-off")
+    driver.type(driver.tag(driver.window, "section.cover.thickness_mm"), "7.5")
+    driver.choose("section", "Lid's way", "out all round")
+    driver.choose("section", "Lid", "flat")
+    assert driver.session.job.design.section.cover.thickness_mm == 7.5  # type: ignore[union-attr]
+    driver.choose("section", "Lid", "sliding")
+    driver.choose("section", "Lid's way", "out over C")
+    cover = driver.session.job.design.section.cover
+    assert isinstance(cover, Sliding)
+    assert (cover.thickness_mm, cover.side) == (7.5, 2)
+
+
+@pytest.mark.parametrize(
+    ("field", "held"),
+    [("form.body_mm", "body_mm"), ("form.room_mm", "room_mm"), ("form.closed_mm", "finished_mm")],
+)
+def test_a_height_that_is_typed_is_held(driver: Driver, field: str, held: str) -> None:
+    driver.window.open_stage("section")
+    driver.choose("section", "Lid", "sawn free")
+    driver.type(driver.tag(driver.window, field), "71.5")
+
+    def now() -> float:
+        section = driver.session.plan.section
+        return section.lid.body_mm if held == "body_mm" and section.lid else getattr(section, held)
+
+    assert now() == pytest.approx(71.5)
+    glued = driver.session.plan.section.glued_mm
+    driver.type(driver.tag(driver.window, "section.lid.height_mm"), "31")
+    driver.type(driver.tag(driver.window, "section.lid.kerf_mm"), "1.8")
+    assert now() == pytest.approx(71.5)
+    assert driver.session.plan.section.glued_mm != pytest.approx(glued)
+    driver.choose("section", "Height held", "height as glued")
+    driver.type(driver.tag(driver.window, "section.lid.kerf_mm"), "2.8")
+    assert now() != pytest.approx(71.5)
+
+
+def test_a_floor_that_hides_a_room_and_the_seasons(driver: Driver) -> None:
+    driver.window.open_stage("section")
+    driver.choose("section", "Bottom", "groove")
+    before = driver.session.plan.section.room_mm
+    tick(driver, "Hidden room")
+    driver.type(driver.tag(driver.window, "section.false_floor.height_mm"), "20")
+    own = driver.session.job.design.section.false_floor
+    assert own is not None
+    assert driver.session.plan.section.room_mm == pytest.approx(before - 20.0 - own.thickness_mm)
+    tick(driver, "Seasons")
+    driver.choose("section", "Bottom's wood", "white oak")
+    dry = driver.session.plan.section.movements[0].shrinks_mm
+    boxes = driver.window.view("section").findChildren(QSpinBox)
+    driest = next(b for b in boxes if b.accessibleName() == "driest" and b.isVisible())
+    click(driest)
+    QTest.keyClick(driest, Qt.Key.Key_Down)
+    assert driver.session.plan.section.movements[0].shrinks_mm > dry

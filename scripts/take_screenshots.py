@@ -36,7 +36,7 @@ SHOTS = (
     ("size-polygon", "Eyepiece caddy", "size", "light", Pick("corner", 1)),
     ("size-splayed-dark", "Filter tray", "size", "dark", Pick("side", 0)),
     ("size-dividers", "Ticket box", "size", "light", None),
-    ("section-polygon-dark", "Eyepiece caddy", "section", "dark", None),
+    ("section-gable-dark", "Key house", "section", "dark", None),
 )
 
 KNOT = Mark(x_mm=420.0, y_mm=30.0, length_mm=24.0, width_mm=18.0)

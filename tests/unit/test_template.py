@@ -1,10 +1,13 @@
 """Templates measured as they come off the printer: rendered, and their lines found in the points of the picture."""
 
 import io
+import math
 import re
 import subprocess
+from pathlib import Path
 from shutil import which
 
+import ezdxf
 import numpy as np
 import pytest
 from PIL import Image
@@ -13,6 +16,7 @@ from peristyle.cli import main
 from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format
 from peristyle.drawing.template import heights_of, templates
+from peristyle.export.dxf import template_dxf
 from peristyle.export.template import template_pdf, template_svg
 from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle, Regular
 from peristyle.model.job import job_of, revised
@@ -139,3 +143,46 @@ def test_from_the_command_line(tmp_path, capsys) -> None:  # type: ignore[no-unt
     assert (tmp_path / "t.pdf").read_bytes().startswith(b"%PDF")
     assert b"<svg" in (tmp_path / "t.svg").read_bytes()
     capsys.readouterr()
+
+
+def test_parts_are_laid_out_at_full_size() -> None:
+    """A gable and its hole, measured on the page; a box of plain parts has none."""
+    house = plan(examples.load("Key house"))
+    words = [made.words for made in templates(house, Format("mm"))]
+    assert [text.split(": ")[1] for text in words[:-1]] == ["Side A, Side C.", "Side B, Side D."]
+    page = printed(template_pdf(house), 2)
+    columns = page.sum(axis=0) / (DPI / 25.4)
+    left, right = (f(at for at in runs(columns > 110.0)) for f in (min, max))
+    assert right - left == pytest.approx(110.0, abs=0.1)
+    # Up the middle: the point, the hole of 22 round 88, the bottom edge.
+    ups = runs(page[:, round((left + right) / 2 * DPI / 25.4) - 40])  # two millimetres beside it
+    bottom = max(at for at in ups if at < max(ups) - 10.0)
+    heights = sorted(bottom - at for at in ups)
+    for wanted in (
+        88.0 - math.sqrt(11.0**2 - 2.0**2),
+        88.0 + math.sqrt(11.0**2 - 2.0**2),
+        170.0 - 2.0 * math.tan(math.radians(42.0)),
+    ):
+        assert min(abs(at - wanted) for at in heights) < 0.15, wanted
+    assert len(templates(plan(revised(BOX, keys=None)), Format("mm"))) == 1
+
+
+def test_dxf_is_read_back_in_millimetres(tmp_path: Path) -> None:
+    """By a reader of its own kind, and by its group codes: the gable's outline, point by point."""
+    house = plan(examples.load("Key house"))
+    data = template_dxf(house)
+    path = tmp_path / "t.dxf"
+    path.write_bytes(data)
+    document = ezdxf.filemanagement.readfile(path)
+    assert document.units == ezdxf.units.MM
+    shapes = [
+        [(round(x, 4), round(y, 4)) for x, y in line.get_points("xy")]
+        for line in document.modelspace().query("LWPOLYLINE")
+    ]
+    side = next(piece for piece in house.pieces if piece.id == "side.B")
+    wanted = [(x - min(p[0] for p in side.trimmed[0]), y) for x, y in side.trimmed[0]]
+    moved = [[(x - min(p[0] for p in one), y - min(p[1] for p in one)) for x, y in one] for one in shapes]
+    assert any(len(one) == 5 and np.allclose(sorted(one), sorted(wanted), atol=1e-3) for one in moved)
+    codes = data.decode().splitlines()
+    at = codes.index("$INSUNITS")
+    assert codes[at + 2].strip() == "4"

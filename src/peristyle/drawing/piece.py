@@ -77,7 +77,7 @@ def _opening_tags(plan: Plan, piece: Piece, middle: float) -> list[Tag]:
     """The sizes of the openings that were decided in this side."""
     tags: list[Tag] = []
     for feature in piece.features:
-        if feature.kind != "opening":
+        if feature.kind != "opening" or piece.part != "side":
             continue
         number = int(feature.id.rsplit(".", 1)[1]) - 1
         opening = plan.job.design.section.openings[number]

@@ -3,13 +3,14 @@
 Drawn in mm as they are to be printed; nothing in them is fitted to anything.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from typing import Final
 
-from peristyle.core.lengths import MM_PER_INCH, Format
+from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds, clipped
-from peristyle.core.planes import Point
 from peristyle.drawing.corner import Faces
+from peristyle.drawing.part_template import part_templates
+from peristyle.drawing.rule import reach_mm, ruler
 from peristyle.drawing.shapes import Drawing, Label, Path, Shape, box, line
 from peristyle.planning.corners.frame import frames_of
 from peristyle.planning.plan import Plan
@@ -22,10 +23,13 @@ _APART_MM: Final = 30.0
 
 
 def templates(plan: Plan, fmt: Format) -> list[Drawing]:
-    """A template for every kind of corner that has keys, then the story stick. Empty where there is no ring."""
+    """A template for every kind of corner that has keys and for every part that wants one, then the story stick. Empty
+    where there is no ring.
+    """
     if not plan.ring.sides:
         return []
-    return [*(_corner(plan, corners, fmt) for corners in _alike(plan)), _stick(plan, fmt)]
+    corners = [_corner(plan, alike, fmt) for alike in _alike(plan)]
+    return [*corners, *part_templates(plan, fmt), _stick(plan, fmt)]
 
 
 def _alike(plan: Plan) -> list[tuple[int, ...]]:
@@ -81,28 +85,12 @@ def _corner(plan: Plan, corners: Sequence[int], fmt: Format) -> Drawing:
     shapes.append(Label((x0, y1), text, "follows", 10.0, bold=True, anchor="left", shift=(0.0, 22.0)))
     shapes.append(Label((x0, y1), "Fold along the broken line; the foot lies level with the box's bottom edge.",
                         "follows", 8.0, anchor="left", shift=(0.0, 9.0)))  # fmt: skip
-    shapes += _ruler((x0, y0 - 14.0), fmt)
-    reach = 100.0 if fmt.units == "mm" else 4 * MM_PER_INCH
+    shapes += ruler((x0, y0 - 14.0), fmt)
     return Drawing(
         tuple(shapes),
-        bounds=(x0 - 16.0, y0 - 24.0, max(x1 + 18.0, x0 + reach + 4.0), y1 + 14.0),
+        bounds=(x0 - 16.0, y0 - 24.0, max(x1 + 18.0, x0 + reach_mm(fmt)), y1 + 14.0),
         words=f"{text}.",
     )
-
-
-def _ruler(at: Point, fmt: Format) -> Iterator[Shape]:
-    """A rule to lay the maker's own against: 100 mm, or 4 in."""
-    x, y = at
-    inches = fmt.units == "in"
-    step, count = (MM_PER_INCH / 8, 32) if inches else (5.0, 20)
-    yield line((x, y), (x + step * count, y), "follows", 0.7)
-    for k in range(count + 1):
-        whole = k % (8 if inches else 2) == 0
-        yield line((x + k * step, y), (x + k * step, y + (3.5 if whole else 2.0)), "follows", 0.5)
-    text = "4 in: measure this first; print at full size, not fitted to the page" if inches else (
-        "100 mm: measure this first; print at full size, not fitted to the page"
-    )  # fmt: skip
-    yield Label((x, y), text, "follows", 7.5, anchor="left", shift=(0.0, -8.0))
 
 
 def heights_of(plan: Plan) -> list[tuple[float, str]]:
@@ -152,6 +140,7 @@ def _stick(plan: Plan, fmt: Format) -> Drawing:
         )
     text = f"{plan.job.design.name}: story stick, heights on a plumb edge"
     shapes.append(Label((0.0, height), text, "follows", 10.0, bold=True, anchor="left", shift=(0.0, 10.0)))
-    shapes += _ruler((0.0, -14.0), fmt)
-    reach = 104.0 if fmt.units == "mm" else 4 * MM_PER_INCH + 4.0
-    return Drawing(tuple(shapes), bounds=(-4.0, -24.0, reach, max(height, written) + 10.0), words=f"{text}.")
+    shapes += ruler((0.0, -14.0), fmt)
+    return Drawing(
+        tuple(shapes), bounds=(-4.0, -24.0, reach_mm(fmt), max(height, written) + 10.0), words=f"{text}."
+    )

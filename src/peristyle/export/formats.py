@@ -66,6 +66,12 @@ def _template_svg(plan: Plan, _paper: str, _decimal: str) -> bytes:
     return template_svg(plan)
 
 
+def _template_dxf(plan: Plan, _paper: str, _decimal: str) -> bytes:
+    from peristyle.export.dxf import template_dxf
+
+    return template_dxf(plan)
+
+
 FORMATS: Final = (
     ExportFormat(
         "cut_list", "--cut-list", ".csv", "the cut list", _cut_list,
@@ -88,13 +94,17 @@ FORMATS: Final = (
     ExportFormat(
         "template", "--template", ".pdf", "the templates, full size", _template,
         (
-            Row("Export te&mplates, A4…", "", "Corners and story stick at full size, as PDF on A4", "a4"),
-            Row("E&xport templates, Letter…", "", "Corners and story stick at full size, as PDF on Letter", "letter"),
+            Row("Export te&mplates, A4…", "", "Corners, parts, story stick at full size, as PDF on A4", "a4"),
+            Row("E&xport templates, Letter…", "", "Corners, parts, stick at full size, as PDF on Letter", "letter"),
         ),
     ),
     ExportFormat(
         "template_svg", "--template-svg", ".svg", "the templates as a picture in millimetres", _template_svg,
-        (Row("Export templates as S&VG…", "", "Corners and story stick as a picture in millimetres"),),
+        (Row("Export templates as S&VG…", "", "Corners, parts and story stick as a picture in millimetres"),),
+    ),
+    ExportFormat(
+        "template_dxf", "--template-dxf", ".dxf", "the templates for a cutter, in millimetres", _template_dxf,
+        (Row("Export templates as D&XF…", "", "Corners, parts and story stick for a cutter, in millimetres"),),
     ),
     ExportFormat(
         "plan", "--plan", ".json", "the whole plan", _json,

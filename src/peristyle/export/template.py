@@ -28,13 +28,14 @@ def template_pdf(plan: Plan, paper: Paper = "a4") -> bytes:
     canvas = Canvas(out, pagesize=SIZES[paper], invariant=1)
     canvas.setTitle(f"{plan.job.design.name}: templates")
     canvas.setAuthor("Peristyle")
-    for drawing in _wanted(plan):
+    for drawing in wanted(plan):
         _tiled(canvas, drawing, SIZES[paper])
     canvas.save()
     return out.getvalue()
 
 
-def _wanted(plan: Plan) -> list[Drawing]:
+def wanted(plan: Plan) -> list[Drawing]:
+    """The templates of a plan. Raises PeristyleError where there are none."""
     found = templates(plan, reader(plan.job.design))
     if not found:
         raise PeristyleError("There is no box yet to make templates of: its ring cannot be made.")
@@ -90,7 +91,7 @@ def _marks(canvas: Canvas, room: tuple[float, float], at: tuple[int, int], count
 
 def template_svg(plan: Plan) -> bytes:
     """All templates one beside the other in one picture, its units millimetres."""
-    drawings = _wanted(plan)
+    drawings = wanted(plan)
     wide = sum(d.bounds[2] - d.bounds[0] for d in drawings) + 10.0 * (len(drawings) - 1)
     high = max(d.bounds[3] - d.bounds[1] for d in drawings)
     rows = [

@@ -240,11 +240,11 @@ def _key_misfits(
     if not _near(solid.volume(), cuts[0].volume(), wood):
         yield f"{piece.id}: {solid.volume():.4f} mm³ in a slot of {cuts[0].volume():.4f}"
     away = "key_leaves_side" in stops or "key_outside_box" in stops
-    if key.depth_mm < key.breakthrough_mm - 1e-6 and not away:
+    if key.depth_mm < key.through_mm - 1e-6 and not away:
         out = outside(solid, joined)
         if out > TINY * wood + 1e-2:
             yield f"{piece.id}: {out:.4f} mm³ of it in no wood"
-    elif key.depth_mm > key.breakthrough_mm + 0.05 and not away:
+    elif key.depth_mm > key.through_mm + 0.05 and not away:
         out = solid.volume() - (solid ^ joined).volume()
         if out <= 1e-6:
             yield f"{piece.id}: told to break through, and does not"

@@ -113,7 +113,7 @@ def test_what_is_seen_is_what_a_ray_from_the_eye_meets_first(seed: int) -> None:
 
 def _depth(points: Sequence[Vector], view: View, spot: shapely.Point) -> float:
     """How deep a face lies where a line of sight meets it, by halving: fractions of its corners that appear there."""
-    a, b, c = points[0], points[1], points[2]
+    a, b, c = (points[len(points) * k // 3] for k in range(3))  # well apart, of a circle too
 
     def at(u: float, v: float) -> Vector:
         x, y, z = (p + (q - p) * u + (r - p) * v for p, q, r in zip(a, b, c, strict=True))

@@ -14,12 +14,14 @@ from peristyle.model.design import (
     FalseFloor,
     Feet,
     Gable,
+    Hinges,
     House,
     Insert,
     Keys,
     Lid,
     LiftOff,
     Liner,
+    Magnets,
     Opening,
     Outline,
     Panel,
@@ -308,6 +310,21 @@ BOXES = [
     ),
     revised(BOX, cover=Gable(pitch_deg=20.0), dividers=Dividers(height_mm=20.0)),
     revised(BOX, bottom=Panel(), false_floor=FalseFloor(), lid=Lid()),
+    *(
+        revised(box, lid=Lid(height_mm=30.0), hinges=Hinges(**own), magnets=Magnets(**held))
+        for box in (BOX, LEANING)
+        for own, held in (
+            ({}, {}),
+            ({"leaf_mm": 14.0}, {"wide_mm": 11.0}),
+            ({"leaf_mm": 3.0}, {"thick_mm": 40.0}),
+            ({"barrel_mm": 8.0, "out_mm": 0.5}, {}),
+            ({"screw_mm": 40.0}, {"inset_mm": 3.0}),
+            ({"inset_mm": 4.0}, {"side": 2, "inset_mm": 40.0}),
+            ({}, {"side": 2, "inset_mm": 40.0}),
+        )
+    ),
+    revised(BOX, hinges=Hinges(), magnets=Magnets()),
+    revised(BOX, lid=Lid(), hinges=Hinges(), liner=Liner(height_mm=74.0, gap_mm=0.2)),
     *(revised(BOX, strip=Strip(), lid=lid, liner=Liner(height_mm=88.0)) for lid in (None, Lid())),
     revised(BOX, strip=Strip(height_mm=400.0, over_mm=80.0), lid=Lid()),
     revised(BOX, liner=Liner(height_mm=89.0), lid=Lid()),

@@ -352,7 +352,7 @@ def _key_section(
     plan: Plan, key: KeyPlan, at: _At, half: float, arm: float, shapes: list[Shape], fmt: Format
 ) -> list[Tag]:
     """Depth against breakthrough, in figure and mark; leg and base."""
-    limit, wide = key.breakthrough_mm, 2 * arm * math.sin(half)
+    limit, wide = key.through_mm, 2 * arm * math.sin(half)
     leg, depth = key.leg_mm, key.depth_mm
     right = (math.sin(half), -math.cos(half))
     shapes.append(line(at(-wide / 3, -limit), at(wide / 3, -limit), "caution", 1.0, dash=True))
@@ -409,7 +409,7 @@ def _words(plan: Plan, corner: int, keys: Sequence[KeyPlan], fmt: Format) -> str
         heights = ", ".join(fmt.length(k.height_mm, unit=True) for k in keys)
         parts.append(
             f"keys at {heights}, {fmt.length(keys[0].depth_mm, unit=True)} deep; they would break through at "
-            f"{fmt.length(keys[0].breakthrough_mm, unit=True)}"
+            f"{fmt.length(keys[0].through_mm, unit=True)}"
         )
     for spline in plan.splines.at(corner)[:1]:
         parts.append(f"a spline {fmt.length(spline.length_mm, unit=True)} long in the miter")

@@ -8,6 +8,7 @@ from peristyle.drawing.covers import (
     drawn_side,
     false_floor_across,
     half_width_mm,
+    hardware_across,
     lid_across,
     lid_sizes,
 )
@@ -70,6 +71,9 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     grooves = [(groove, panel) for groove, panel in grooves if groove.seat != "applied"]
     shapes += lid_across(plan, (left, right), lean)
     tags += lid_sizes(plan, right + out)
+    metal, own = hardware_across(plan, (left, right), lean)
+    shapes += metal
+    tags += own
     shapes += _room(plan, right - thick - (right - left) * 0.16, tags)
     more, own = false_floor_across(plan, (left, right), lean)
     shapes += more

@@ -9,14 +9,16 @@ from peristyle.model.design import (
     FalseFloor,
     Flat,
     Gable,
+    Hinges,
     Insert,
     LiftOff,
+    Magnets,
     Sliding,
     Split,
     replace,
 )
 from peristyle.model.fields import Field, Kind, PanelFields, limits_of
-from peristyle.model.job import Job, decided, revised
+from peristyle.model.job import Job, decide, decided, revised
 from peristyle.model.section_edits import COVERS
 
 
@@ -94,3 +96,38 @@ def _false(name: str, label: str, why: str) -> Field:
 
 FALSE_HEIGHT: Final = _false("height_mm", "Hidden room", "How high the compartment under the false floor is.")
 FALSE_THICKNESS: Final = _false("thickness_mm", "False floor thickness", "Of the loose board.")
+
+
+def _hardware(part: str, kind: type, name: str, label: str, why: str, step: float = 0.5) -> Field:
+    def get(job: Job) -> float:
+        own: Any = decided(job, part)
+        return float(getattr(own, name)) if own else 0.0
+
+    def put(job: Job, value: float) -> Job:
+        own: Any = decided(job, part)
+        return job if own is None else decide(job, part, replace(own, **{name: value}))
+
+    low, high, above = limits_of(kind, name)
+    return Field(f"section.{part}.{name}", lambda _d: label, why, get, put, low, high, above, "length", step)
+
+
+HINGES: Final = tuple(
+    (prefix, _hardware("hinges", Hinges, name, label, why, step))
+    for prefix, name, label, why, step in (
+        ("hinges", "length_mm", "Hinge length", "Along the side.", 1.0),
+        ("set in", "inset_mm", "Hinges set in", "The outer ones from the side's ends.", 1.0),
+        ("leaf", "leaf_mm", "Leaf", "From the axis to the leaf's edge.", 0.5),
+        ("leaf thick", "thick_mm", "Leaf thickness", "How deep its mortise is.", 0.1),
+        ("barrel", "barrel_mm", "Barrel", "Its diameter.", 0.5),
+        ("axis out", "out_mm", "Axis out", "How far the axis lies outside the side's face.", 0.5),
+        ("screws", "screw_mm", "Screws", "How long they are.", 1.0),
+    )
+)
+MAGNETS: Final = tuple(
+    (prefix, _hardware("magnets", Magnets, name, label, why, step))
+    for prefix, name, label, why, step in (
+        ("magnets", "wide_mm", "Magnet", "Its diameter.", 0.5),
+        ("thick", "thick_mm", "Magnet thickness", "As deep as its pocket, with what it lies under.", 0.5),
+        ("set in", "inset_mm", "Magnets set in", "Middles of the outer ones from the side's ends.", 1.0),
+    )
+)

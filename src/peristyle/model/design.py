@@ -10,6 +10,7 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta, Struct
 from msgspec.structs import replace
 
+from peristyle.model.hardware import Hinges, Magnets
 from peristyle.model.limits import LEAST_MM, MAX_MM, MAX_SIDES, Allowance, Index, Kerf, Length, Name, Position
 from peristyle.model.panels import (
     Cover,
@@ -32,9 +33,11 @@ from peristyle.model.panels import (
 
 __all__ = [
     "Alternating", "CornerBlocks", "Cover", "Design", "Dividers",
-    "DropIn", "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "HeightOf", "House", "Insert", "Inside",
+    "DropIn", "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "HeightOf", "Hinges", "House", "Insert",
+    "Inside",
     "Joints", "Keys",
-    "Lid", "LiftOff", "Liner", "Measure", "Opening", "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons",
+    "Lid", "LiftOff", "Liner", "Magnets", "Measure", "Opening", "Outline", "Panel", "PanelName", "Rectangle",
+    "Regular", "Seasons",
     "Seat", "Section", "Segments", "Shape", "Sliding", "Splines", "Split", "Strip", "Thing", "corner_name", "leans",
     "panel_of", "replace", "side_name", "tapers",
 ]  # fmt: skip
@@ -304,6 +307,8 @@ class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     lid: Lid | None = None
     strip: Strip | None = None
     cover: Cover | None = None
+    hinges: Hinges | None = None
+    magnets: Magnets | None = None
     seasons: Seasons | None = None
     openings: Annotated[tuple[Opening, ...], Meta(max_length=MAX_OPENINGS)] = ()
     feet: Feet | None = None

@@ -15,11 +15,13 @@ from peristyle.model.design import (
     Feet,
     Form,
     HeightOf,
+    Hinges,
     Inside,
     Joints,
     Keys,
     Lid,
     Liner,
+    Magnets,
     Opening,
     Outline,
     Panel,
@@ -186,6 +188,8 @@ class Decisions(TypedDict, total=False):
     cover: Cover | None
     false_floor: FalseFloor | None
     strip: Strip | None
+    hinges: Hinges | None
+    magnets: Magnets | None
     seasons: Seasons | None
     openings: tuple[Opening, ...]
     feet: Feet | None

@@ -10,8 +10,10 @@ from peristyle.model import edits
 from peristyle.model.design import (
     Cover,
     FalseFloor,
+    Hinges,
     Insert,
     Liner,
+    Magnets,
     Rectangle,
     Seasons,
     Sliding,
@@ -19,7 +21,7 @@ from peristyle.model.design import (
     replace,
     side_name,
 )
-from peristyle.model.job import Job, decide, revised
+from peristyle.model.job import Job, decide, decided, revised
 from peristyle.model.panels import Wooden
 from peristyle.model.starts import begun
 
@@ -168,6 +170,14 @@ def with_lid_way(job: Job, key: str) -> Job:
 def with_false_floor(job: Job, on: bool) -> Job:
     """A floor over a hidden compartment, or none."""
     return revised(job, false_floor=begun(FalseFloor, job.design.units) if on else None)
+
+
+def with_hardware(job: Job, part: str, on: bool, count: int | None = None) -> Job:
+    """Hinges or magnets in the rims of a lid that is sawn free, so many of them; or none."""
+    if not on:
+        return decide(job, part, None)
+    made: Any = decided(job, part) or begun(Hinges if part == "hinges" else Magnets, job.design.units)
+    return decide(job, part, replace(made, count=count or made.count))
 
 
 def with_seasons(job: Job, on: bool) -> Job:

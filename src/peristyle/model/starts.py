@@ -15,11 +15,13 @@ from peristyle.model.design import (
     Feet,
     Flat,
     Gable,
+    Hinges,
     Insert,
     Keys,
     Lid,
     LiftOff,
     Liner,
+    Magnets,
     Opening,
     Panel,
     Sliding,
@@ -45,6 +47,12 @@ _INCHES: Final[dict[type, dict[str, Fraction]]] = {
     FalseFloor: {
         "height_mm": _IN / 2, "thickness_mm": _IN / 8, "play_mm": _IN / 64, "ledge_mm": _IN / 4, "hole_mm": 5 * _IN / 8,
     },
+    Hinges: {
+        "length_mm": _IN, "leaf_mm": 3 * _IN / 8, "thick_mm": 3 * _IN / 64, "barrel_mm": 5 * _IN / 32,
+        "out_mm": _IN / 16,
+        "screw_mm": 3 * _IN / 8, "inset_mm": 5 * _IN / 4,
+    },
+    Magnets: {"wide_mm": 3 * _IN / 16, "thick_mm": _IN / 8, "under_mm": _IN / 128, "inset_mm": 3 * _IN / 4},
     Strip: {"height_mm": 5 * _IN / 64, "over_mm": _IN / 32},
     LiftOff: {
         "thickness_mm": 5 * _IN / 16, "overhang_mm": 3 * _IN / 16, "plug_mm": _IN / 4, "fit_mm": _IN / 64,

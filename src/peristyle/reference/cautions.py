@@ -46,6 +46,8 @@ CAUTIONS: Final[dict[str, str]] = {
     "on_miter": "A piece on its miter face tips easily: clamp it to a carrier that slides along the fence, hands on "
     "the carrier only.",
     "lid": "Freeing a lid can kick back: wedge the kerf with packing before the last cut.",
+    "magnets": "Strong magnets leap together and splinter: keep them apart and away from small children, pacemakers "
+    "and cards; never drill or grind them.",
     "manual": "Follow the machine's manual and local rules, and have a qualified person show you an operation that "
     "is new to you.",
 }
@@ -83,7 +85,8 @@ _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
     "groove": ("groove",), "rabbet": ("groove", "sacrificial"),
     "panel_set": ("glue",), "panel_flush": ("edge_tools",), "true_edge": ("dust",), "lower": ("rip",),
     "gable": ("small_piece",), "ledge": ("rip", "thin_rip"), "ledge_glue": ("glue",), "plug_glue": ("glue",),
-    "lid_notch": ("edge_tools",), "board": ("rip",), "strip_glue": ("glue",), "strip_flush": ("edge_tools",),
+    "lid_notch": ("edge_tools",), "hinge_mortise": ("edge_tools",), "magnet_glue": ("magnets", "glue"),
+    "board": ("rip",), "strip_glue": ("glue",), "strip_flush": ("edge_tools",),
     "lid_fix": ("glue",), "roof_leaf": ("rip",), "roof_fix": ("glue",),
     "try_groove": ("groove",),
     "dado": ("groove",), "keys": ("cradle",), "lid": ("lid",),

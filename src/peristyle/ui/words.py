@@ -194,7 +194,7 @@ def _corner(plan: Plan, index: int, fmt: Format) -> list[Fact]:
         rows.append(Fact("Keys at", ", ".join(fmt.length(k.height_mm) for k in keys)))
         rows.append(Fact("Slot deep", fmt.length(keys[0].depth_mm), True))
         rows.append(Fact("Leg down each face", fmt.length(keys[0].leg_mm)))
-        rows.append(Fact("Breaks through at", fmt.length(keys[0].breakthrough_mm)))
+        rows.append(Fact("Breaks through at", fmt.length(keys[0].through_mm)))
     return rows + _strength(plan, index, fmt)
 
 

@@ -236,6 +236,27 @@ _TEXTS: Final[dict[str, str]] = {
     "them no wider than the mouth.",
     "cannot_pass_mouth/thing": "What it holds ({thing}) reaches {over_mm} further out from its middle than the "
     "mouth of this box, whose sides lean in: it does not go in from above. Lean the sides less.",
+    "hinges_no_lid": "Hinges are let into the rims of a lid that is sawn free, and there is none.",
+    "hinge_leaf_wide": "A leaf goes {within_mm} into the rim of side {side}, which is {wall_mm} wide: it would show "
+    "inside.",
+    "hinge_leaf_narrow": "Of the leaf {within_mm} lies in the wood: nothing for its screws to hold in.",
+    "hinge_barrel_in": "With its axis {out_mm} out, a barrel of {barrel_mm} lies in the wood and the lid does not "
+    "open all the "
+    "way.",
+    "hinge_screw_long": "Screws of {screw_mm} come out of a rim with {high_mm} of wood over or under it.",
+    "hinge_lip_binds": "As it swings, the lid’s far wall needs {needs_mm} of room over the liner’s lip, and there "
+    "are {gap_mm}: "
+    "it binds. Give it room, or plane the lip’s far edge to it.",
+    "hinges_no_room": "Side {side} has {room_mm} of rim between the corners for hinges {long_mm} long: they come too "
+    "near a "
+    "corner or each other.",
+    "magnets_no_lid": "Magnets are let into the rims of a lid that is sawn free, and there is none.",
+    "magnet_wall_thin": "A magnet of {wide_mm} leaves {left_mm} of wall on either side of it in side {side}.",
+    "magnet_deep": "Pockets {deep_mm} deep come out of a rim with {high_mm} of wood over or under it.",
+    "magnets_no_room": "Side {side} has {room_mm} of rim between the corners for magnets {long_mm} wide: they come "
+    "too near a "
+    "corner or each other.",
+    "magnet_in_hinge": "A magnet lies where a hinge is.",
     "strip_without_lid": "A strip between body and lid wants a lid sawn free over it.",
     "strip_cannot_be": "A strip {thick_mm} high cannot be mitered round this ring.",
     "two_lids": "A lid is sawn free, and another lies on the box: one of them is enough.",
@@ -450,6 +471,16 @@ _LABELS: Final[dict[str, str]] = {
     "groove_square": "Cut it square and wider",
     "groove_tongue": "Cut it square, with a tongue on the panel",
     "lid_height": "Make the lid {height_mm} high",
+    "no_hinges": "Leave out the hinges",
+    "hinge_leaf": "Take leaves {leaf_mm} wide",
+    "hinge_out": "Set the axis {out_mm} out",
+    "hinge_screw": "Take screws of {screw_mm}",
+    "liner_gap": "Leave {gap_mm} round the liner",
+    "hinge_inset": "Set them {inset_mm} in",
+    "no_magnets": "Leave out the magnets",
+    "magnet_small": "Take magnets of {wide_mm}",
+    "magnet_thin": "Take magnets {thick_mm} thick",
+    "magnet_inset": "Set them {inset_mm} in",
     "no_strip": "Leave out the strip",
     "add_strip": "Fill it with a strip {strip_mm} high",
     "no_cover": "Leave out this lid",
@@ -516,6 +547,8 @@ _NAMES: Final[dict[str, str]] = {
     "groove_for_bottom": "the groove for the bottom",
     "groove_for_top": "the groove for the top",
     "groove_for_lid": "the groove for the lid",
+    "mortise": "a hinge",
+    "pocket": "a magnet",
     "lowered": "the rim that is ripped lower",
     "gable": "the gable’s slope",
     "dado_for_divider": "a dado for a divider",

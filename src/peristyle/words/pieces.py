@@ -128,6 +128,8 @@ _CUTS: Final[dict[str, str]] = {
     "groove": "groove", "dado": "dado", "slot": "key slot", "lid_kerf": "lid line", "notch": "halving slot",
     "tongue": "tongue", "opening": "opening", "spline_groove": "spline groove", "cheek": "cheek",
     "rabbet": "rabbet", "lowered": "ripped lower", "gable": "sawn to its point", "finger_notch": "finger hollow",
+    "mortise": "hinge mortise",
+    "pocket": "magnet pocket",
 }  # fmt: skip
 _AT_END_MM: Final = 0.5  # what begins nearer to an end than that begins there
 _LONG: Final = 0.98  # of a piece: what runs so far runs right through

@@ -47,6 +47,13 @@ TITLES: Final[dict[str, str]] = {
     "lid_hole.false": "Bore the false floor",
     "lid_notch": "Hollow for a finger",
     "lid_fix": "Glue down the fixed part",
+    "try_hinge": "Let one hinge into scrap",
+    "hinge_mortise": "Let {count} hinges into the rims of side {side}",
+    "hinge_hang": "Hang the lid",
+    "hinge_off": "Take the hinges off again",
+    "hinge_again": "Hang the lid for good",
+    "magnet_bore": "Bore for {pairs} pairs of magnets in side {side}",
+    "magnet_glue": "Glue in the magnets",
     "groove.some": "Groove for the {panels} in {sides}",
     "trim": "Trim the end square",
     "trim.away": "Cut away what lies before {side}",
@@ -251,6 +258,36 @@ SAYS: Final[dict[str, str]] = {
     "lid_hole.pull": "A hole of {hole_mm} in the middle for the pull's screw, with the bit the material asks for, a "
     "washer on either side; the screw is usually too long for so thin a lid, and washers take it up.",
     "lid_notch": "With a gouge or a core-box bit: {wide_mm} wide, {deep_mm} deep, {in_mm} in from the end.",
+    "try_hinge": "A leaf let into a scrap as thick as the side, {thick_mm} deep: the two leaves lie level with the "
+    "wood, and "
+    "the joint closes on no light.",
+    "hinge_mortise": "Lid and body clamped together, rim to rim beside each other, the lines struck across both with "
+    "a knife, "
+    "never a pencil: {begin_end}. The leaf goes {within_mm} in from the outside, the axis lies {out_mm} out. Half "
+    "the waste "
+    "first, {half_mm} deep, then pare to the line.",
+    "hinge_mortise.leans": "The side leans, and the lid’s rim does not stand over the body’s: in the lid {lid_mm} in "
+    "from its "
+    "own face, so that both leaves reach as far from the axis.",
+    "hinge_mortise.barrel": "A second depth where the barrel comes in from outside, half its {barrel_mm}, no further "
+    "than it "
+    "needs.",
+    "hinge_mortise.router": "On the router table the same lines are start and stop: pencil the bit’s two edges on "
+    "the fence, "
+    "and begin with its left edge on the first, stop with its right on the second; square the corners by hand.",
+    "hinge_hang": "Screw holes punched in their middles, a little toward the outside; bored {screw_mm} less a turn "
+    "deep. A "
+    "steel screw cuts the thread, the brass one follows with wax: {screws} of them. One to a leaf first; see that "
+    "the lid "
+    "shuts without springing, then the others.",
+    "hinge_off": "Number the hinges and lay their screws by: they go back into the same holes after the finish.",
+    "hinge_again": "Each in its own place, screws waxed, their slots in line.",
+    "magnet_bore": "{pairs} in each rim, their middles pricked through from one to the other with a pin: {deep_mm} "
+    "deep, so "
+    "that they lie {under_mm} under the rim.",
+    "magnet_glue": "{each} of them. Mark the poles on a stack before the first goes in: each pair must draw, not "
+    "push. A drop "
+    "of epoxy, wiped level; let one rim set before the other.",
     "lid_fix": "Glue on the sides under it, none on the parting line; the loose part dry beside it keeps the gap.",
     "panel_set.flush": "What stands over is flushed: long grain planed, end grain sanded.",
     "panel_set.proud": "It stands out {proud_mm} all round: look along its edges before the glue grabs.",
@@ -446,6 +483,9 @@ SAYS: Final[dict[str, str]] = {
     "lid.round": "Round the box, side by side, always the same way; pack the kerfs before the last cut, so that the "
     "halves do not pinch the blade.",
     "lid.no_miter_saw": "Not on a miter saw: in two passes it leaves a step, and nothing holds the halves.",
+    "true_lid.leans": "The sides lean, so the lid comes out {step_mm} wider or narrower all round than the rim it "
+    "meets: "
+    "plane the two flush once they are together.",
     "true_lid": "Both edges on a flat sheet of abrasive or a shooting board, {each_mm} off each: the body is then "
     "{body_mm} high and the lid {lid_mm}. Turn the work often, and look along all rims.",
     "divider": "Ends square to the faces.",
@@ -521,6 +561,19 @@ WHY: Final[dict[str, str]] = {
     "strip_glue.true_lid": "it fills what is left once both are trued",
     "strip_flush.strip_glue": "there is nothing to flush before",
     "level.strip_flush": "the strip is flushed first",
+    "hinge_mortise.true_lid": "the rims are trued first",
+    "hinge_mortise.level": "body and lid are as they will meet",
+    "hinge_mortise.try_hinge": "a depth that is wrong is found in scrap",
+    "hinge_hang.hinge_mortise": "the leaves lie in their mortises",
+    "hinge_off.hinge_hang": "everything is fitted before it is finished",
+    "hinge_again.finish": "finish would clog hinges and screws",
+    "hinge_again.hinge_off": "they come off for the finish",
+    "finish.hinge_off": "finish would clog hinges and screws",
+    "finish.magnet_bore": "borings are made while dust does not matter",
+    "magnet_bore.true_lid": "the rims are trued first",
+    "magnet_bore.level": "body and lid are as they will meet",
+    "magnet_glue.finish": "glue marks no finish that is on",
+    "magnet_glue.magnet_bore": "the pockets are there",
     "panel.level": "a lid is fitted to the box as it came out",
     "panel.ledge_glue": "it is fitted to its strips",
     "panel_flush.panel_set": "there is nothing to flush before",

@@ -37,6 +37,7 @@ def how(step: Step, fmt: Format) -> str:
         "passes": passes_in_words(int(step.numbers.get("passes", 1))),
         "tongues": _tongues(step, fmt),
         "strips": _strips(step, fmt),
+        "begin_end": _begin_end(step, fmt),
         "order": "; ".join(glue_order(int(step.numbers.get("count", 1)))),
         "cauls": _cauls(step, fmt),
         "across": fill(_ACROSS.get(step.names.get("across", ""), ""), fmt, step.numbers, {}),
@@ -222,6 +223,9 @@ _PLAIN: Final[dict[str, str]] = {
     "panel_flush": "plane and sand", "true_edge": "on a flat sheet of abrasive",
     "ledge_glue": "glue on the wall side", "plug_glue": "in the middle only", "lid_fix": "glue and weight",
     "roof_fix": "one glued, one dry", "strip_glue": "the lid is its clamp", "strip_flush": "saw near and sand",
+    "try_hinge": "a scrap and one hinge",
+    "hinge_hang": "one screw to a leaf first", "hinge_off": "numbered", "hinge_again": "wax on the screws",
+    "magnet_glue": "poles marked",
     "spline_fit": "no glue yet", "corner_block_glue": "rubbed in, no clamp",
     "level": "on a flat sheet of abrasive",
     "finish": "grits, dents, coats", "own": "a step of your own",
@@ -387,6 +391,25 @@ def _segment_glue(step: Step, fmt: Format) -> str:
     return f"{len(glue_order(int(step.numbers['count'])))} steps; leave the last joint dry"
 
 
+def _begin_end(step: Step, fmt: Format) -> str:
+    """From where to where each hinge lies."""
+    at = [fmt.length(value) for value in step.values("stop")]
+    return (
+        ", ".join(f"{a} to {b}" for a, b in zip(at[::2], at[1::2], strict=False)) + f" {fmt.units}"
+        if at
+        else ""
+    )
+
+
+def _hinge_mortise(step: Step, fmt: Format) -> str:
+    return f"{_begin_end(step, fmt)} from the start, {_mm(step, 'width', fmt)} in, {_mm(step, 'height', fmt)} deep"
+
+
+def _magnet_bore(step: Step, fmt: Format) -> str:
+    bored = f"bit {_mm(step, 'width', fmt)}, {_mm(step, 'height', fmt)} deep"
+    return f"middles {_listed(step.values('stop'), fmt)} from the start, {bored}"
+
+
 _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "plane": _plane, "resaw": _resaw, "rip": _rip, "groove": _groove, "rabbet": _rabbet, "try_groove": _groove,
     "strips": _rip, "strip_bevel": _strip_bevel, "heights": _heights,
@@ -398,7 +421,7 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "spline_groove": _spline_groove, "segment_groove": _segment_groove,
     "corner_block": _corner_block, **dict.fromkeys(_PLAIN, _plain),
     "lower": _lower, "gable": _gable, "roof_leaf": _roof_leaf, "ledge": _ledge, "lid_hole": _lid_hole,
-    "lid_notch": _lid_notch,
+    "lid_notch": _lid_notch, "hinge_mortise": _hinge_mortise, "magnet_bore": _magnet_bore,
     "segment_glue": _segment_glue, "opening": _opening, "foot": _foot, "foot_glue": _foot_glue,
 }  # fmt: skip
 

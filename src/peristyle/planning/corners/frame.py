@@ -204,9 +204,13 @@ class Slot(NamedTuple):
 
     @property
     def breakthrough_mm(self) -> float:
-        """The depth at which it comes through inside: of a tipped one, where the lower edge of its floor does."""
-        lower = self.thickness_mm / 2 * abs(math.sin(self.tip_rad))
-        return max(0.0, self.frame.through_mm - lower) / math.cos(self.tip_rad)
+        """The depth at which its middle comes through inside."""
+        return self.frame.through_mm / math.cos(self.tip_rad)
+
+    @property
+    def lower_mm(self) -> float:
+        """How much sooner the lower edge of a tipped one's floor comes through than its middle."""
+        return self.thickness_mm / 2 * abs(math.tan(self.tip_rad))
 
     def cheek(self, sign: float, half_mm: float | None = None) -> tuple[Vector, Vector, Vector]:
         """The upper (sign 1) or lower cheek's corners: at the arris, and where its floor ends at the first and the

@@ -94,19 +94,19 @@ def _shorter(one: KeySet, depth_mm: float, leg_mm: float) -> Fix:
 
 def _depth_findings(job: Job, one: KeySet, made: Sequence[KeyPlan]) -> Iterator[Finding]:
     fmt, keys = reader(job.design), one.keys
-    tight = min(made, key=lambda k: k.breakthrough_mm - k.depth_mm, default=None)
+    tight = min(made, key=lambda k: k.through_mm - k.depth_mm, default=None)
     if tight is None:
         return
-    left = tight.breakthrough_mm - tight.depth_mm
+    left = tight.through_mm - tight.depth_mm
     if left >= keys.wall_margin_mm - DEFAULT.length_mm:
         return
-    limit = fmt.down(tight.breakthrough_mm - keys.wall_margin_mm)
+    limit = fmt.down(tight.through_mm - keys.wall_margin_mm)
     fixes: tuple[Fix, ...] = ()
     if limit > 0:
         fixes = (_shorter(one, limit, fmt.down(limit / math.cos(math.radians(tight.angle_deg / 2)))),)
     place = Place("corner", tight.corner, job.design.side_count)
     numbers = {
-        "depth_mm": tight.depth_mm, "breakthrough_mm": tight.breakthrough_mm, "limit_mm": limit,
+        "depth_mm": tight.depth_mm, "breakthrough_mm": tight.through_mm, "limit_mm": limit,
         "most_mm": max(0.0, limit), "left_mm": left, "keep_mm": keys.wall_margin_mm,
     }  # fmt: skip
     through = left <= DEFAULT.length_mm

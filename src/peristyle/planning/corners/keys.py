@@ -26,9 +26,10 @@ class KeyPlan(Struct, frozen=True):
     """One key at one corner. Height to its middle at the arris; depth from the arris to its floor.
 
     `number` counts from the bottom at its corner. leg = d/cos(θ/2), base = 2d·tan(θ/2), area = d²·tan(θ/2) for the
-    angle θ in which its plane cuts the corner, `angle_deg`; the slot breaks through inside at `breakthrough_mm`. It is
-    tipped by `tip_deg` against square to the arris, positive where its floor lies higher. A dovetail is `thickness_mm`
-    wide at its floor and `face_mm` at the arris. It reaches `reach_mm` down and up from its height.
+    angle θ in which its plane cuts the corner, `angle_deg`; the middle of its slot breaks through inside at
+    `breakthrough_mm`, the lower edge of its floor `lower_mm` sooner. It is tipped by `tip_deg` against square to the
+    arris, positive where its floor lies higher. A dovetail is `thickness_mm` wide at its floor and `face_mm` at the
+    arris. It reaches `reach_mm` down and up from its height.
     """
 
     corner: int
@@ -42,11 +43,17 @@ class KeyPlan(Struct, frozen=True):
     base_mm: float
     area_mm2: float
     breakthrough_mm: float
+    lower_mm: float
     tip_deg: float
     angle_deg: float
     face_mm: float
     flare_deg: float
     reach_mm: tuple[float, float]
+
+    @property
+    def through_mm(self) -> float:
+        """The depth at which any of it comes through inside: of a tipped key the lower edge of its floor does first."""
+        return max(0.0, self.breakthrough_mm - self.lower_mm)
 
 
 class KeySetting(Struct, frozen=True):
@@ -253,6 +260,7 @@ def _key(job: Job, one: KeySet, frame: Frame, height: float, number: int) -> Key
         base_mm=slot.base_mm,
         area_mm2=slot.area_mm2,
         breakthrough_mm=slot.breakthrough_mm,
+        lower_mm=slot.lower_mm,
         tip_deg=math.degrees(slot.tip_rad),
         angle_deg=math.degrees(2 * slot.half_rad),
         face_mm=slot.face_mm,

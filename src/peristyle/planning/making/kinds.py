@@ -12,6 +12,7 @@ from peristyle.planning.making.parts.dividers import DIVIDERS
 from peristyle.planning.making.parts.edge_strips import EDGE_STRIPS
 from peristyle.planning.making.parts.false_floor import FALSE_FLOOR
 from peristyle.planning.making.parts.feet import FEET
+from peristyle.planning.making.parts.hardware import HARDWARE
 from peristyle.planning.making.parts.keys import KEYS
 from peristyle.planning.making.parts.leaves import LEAVES
 from peristyle.planning.making.parts.lid import LID
@@ -41,6 +42,7 @@ KINDS: Final[tuple[Kind, ...]] = (
     CORNER_BLOCKS,
     KEYS,
     OPENINGS,
+    HARDWARE,
     BANDING,
     FEET,
     BLOCKS,

@@ -6,7 +6,7 @@ away: the frame is left-handed, as a drawing on the wood is. Lengths mm, angles 
 """
 
 import math
-from typing import Literal
+from typing import Final, Literal
 
 from msgspec import Struct
 
@@ -15,6 +15,7 @@ from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point, Vector
 
 Face = Literal["show", "inside"]
+_ON_LINE_MM: Final = 1e-9  # what lies nearer to a line than that lies on it
 
 
 class Place(Struct, frozen=True):
@@ -170,11 +171,12 @@ def _kept(face: Points, a: Point, b: Point) -> Points:
         return (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])
 
     found: list[Point] = []
+    near = _ON_LINE_MM * math.dist(a, b)
     for p, q in zip(face, face[1:] + face[:1], strict=True):
         first, second = over(p), over(q)
-        if first <= 0:
+        if first <= near:
             found.append(p)
-        if (first < 0 < second) or (second < 0 < first):
+        if (first < -near and second > near) or (second < -near and first > near):
             share = first / (first - second)
             found.append((p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1])))
     return tuple(found)

@@ -57,6 +57,12 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "lid_notch": ("panel",),
     "lid_fix": ("panel", "level"),
     "roof_leaf": ("level",),
+    "hinge_mortise": ("true_lid", "level", "try_hinge"),
+    "hinge_hang": ("hinge_mortise",),
+    "hinge_off": ("hinge_hang",),
+    "hinge_again": ("finish", "hinge_off"),
+    "magnet_bore": ("true_lid", "level"),
+    "magnet_glue": ("finish", "magnet_bore"),
     "roof_fix": ("roof_leaf",),
     "liner_fit": ("lid", "bevel"),
     "divider": (),
@@ -65,6 +71,8 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "band": ("band_cut", "level", "true_lid"),
     "foot_glue": ("foot", "lid", "glue", "level"),
     "finish": (
+        "hinge_off",
+        "magnet_bore",
         "roof_fix",
         "lid_fix",
         "plug_glue",
@@ -87,7 +95,17 @@ _OWN_PART: Final = {
     "resaw": "box",
 }
 # Steps that only the box as a whole has: whose pieces they name says nothing of what comes before them.
-_OF_THE_BOX: Final = ("lid", "true_lid", "key_flush", "key_glue", "level", "glue", "band", "true_edge")
+_OF_THE_BOX: Final = (
+    "lid",
+    "true_lid",
+    "key_flush",
+    "key_glue",
+    "level",
+    "glue",
+    "band",
+    "true_edge",
+    "finish",
+)
 
 
 def plan_steps(plan: Settled, kinds: Sequence[Kind]) -> tuple[Step, ...]:

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from peristyle.drawing.section import section_drawing
 from peristyle.drawing.shapes import Pick
 from peristyle.model import edits, section_edits
-from peristyle.model.design import GrooveWay, HeightOf, Panel, Seasons, leans, replace
+from peristyle.model.design import GrooveWay, HeightOf, Hinges, Magnets, Panel, Seasons, leans, replace
 from peristyle.model.job import decide, decided
 from peristyle.model.panels import Wooden
 from peristyle.reference.species import SPECIES
@@ -123,6 +123,20 @@ class View(QWidget):
             "What panels swell and shrink in the air they will live in",
         )
 
+        for word, part, why in (
+            (
+                "Hinges",
+                "hinges",
+                "Butt hinges let into the rims at the back; their sizes stand under the box",
+            ),
+            (
+                "Magnets",
+                "magnets",
+                "Round magnets in pairs in the rims at the front; their sizes stand under the box",
+            ),
+        ):
+            self._hardware(session, bar, word, part, why)
+
         def reckoned() -> bool:
             return session.job.design.section.seasons is not None
 
@@ -144,6 +158,34 @@ class View(QWidget):
         for part in ("bottom", "top", "lid"):
             self._wood_choices(session, bar, part)
         return bar
+
+    def _hardware(self, session: Session, bar: Choices, word: str, part: str, why: str) -> None:
+        """Hinges or magnets, where a lid is sawn free; and how many."""
+
+        def own() -> Hinges | Magnets | None:
+            found: Hinges | Magnets | None = decided(session.job, part)
+            return found
+
+        bar.tick(
+            word,
+            lambda: own() is not None,
+            lambda on: bar.edit(
+                f"Add {part}" if on else f"Leave out the {part}",
+                lambda d: section_edits.with_hardware(d, part, on),
+            ),
+            why,
+        )
+        bar.only_when(lambda: session.job.design.section.lid is not None or own() is not None)
+        bar.count(
+            "",
+            1,
+            12,
+            lambda: made.count if (made := own()) else 1,
+            lambda n: bar.edit(f"Change the {part}", lambda d: section_edits.with_hardware(d, part, True, n)),
+            f"How many {part}",
+            name=f"How many {part}",
+        )
+        bar.only_when(lambda: own() is not None)
 
     def _air(self, bar: Choices, seasons: Callable[[], Seasons], name: str, why: str) -> None:
         bar.count(

@@ -44,12 +44,15 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     lid = plan.section.lid
     if lid is not None and lid.body_mm > 0:
         own = cutter(plan.job, "lid")
+        steps_out = max(lid.lost_mm * abs(slab.sin_slope) / slab.cos_slope for slab in plan.ring.slabs)
         steps = _freed(plan.ring, lid, own) if own.tool == "table_saw" else (_at_once(plan.ring, lid, own),)
         for step in steps:
             yield "lid", step
         yield "lid", make(
-            "true_lid", ids(plan.ring.sides, "side"), tool="by_hand", says=("true_lid",),
-            numbers={"each_mm": (lid.lost_mm - (lid.kerf_high_mm - lid.kerf_low_mm)) / 2, "lid_mm": lid.lid_mm,
+            "true_lid", ids(plan.ring.sides, "side"), tool="by_hand",
+            says=("true_lid", *(("true_lid.leans",) if steps_out > SAME_SETTING else ())),
+            numbers={"step_mm": steps_out, "each_mm": (lid.lost_mm - (lid.kerf_high_mm - lid.kerf_low_mm)) / 2,
+            "lid_mm": lid.lid_mm,
                      "body_mm": lid.body_mm},
         )  # fmt: skip
 

@@ -1,0 +1,150 @@
+"""Hinges and magnets as solids in the box as it was glued and sawn: mortises, pockets, the lid's swing."""
+
+import random
+
+import manifold3d
+import numpy as np
+import pytest
+
+from peristyle.model.addresses import applied
+from peristyle.model.design import Hinges, Keys, Lid, Liner, Magnets, Panel, Rectangle, Regular
+from peristyle.model.job import Job, job_of, revised
+from peristyle.model.stock import Board
+from peristyle.planning.plan import Plan, plan
+from support import hung
+from support.bench import settings_moved, values
+from support.glued import glued, wrongly_glued
+from support.solids import in_box, solid
+
+BOX = job_of(
+    shape=Rectangle(240.0, 160.0), height_mm=100.0, thicknesses_mm=(12.0,), bottom=Panel(), top=Panel(),
+    lid=Lid(height_mm=30.0),
+    hinges=Hinges(), magnets=Magnets(), board=Board(length_mm=4000.0, width_mm=200.0, thickness_mm=16.0),
+)  # fmt: skip
+
+
+def random_hung(seed: int) -> Job:
+    chance = random.Random(seed)
+    shape = chance.choice(
+        [
+            Rectangle(chance.uniform(200, 300), chance.uniform(140, 200)),
+            Regular(chance.choice([3, 5, 6, 8]), 150.0),
+        ]
+    )
+    return revised(
+        BOX, shape=shape, thicknesses_mm=(chance.uniform(10, 15),), slopes_deg=(chance.choice([0.0, 0.0, 8.0, -7.0]),),
+        keys=Keys(count=chance.randint(1, 3)) if chance.random() < 0.5 else None,
+        hinges=Hinges(
+            count=chance.randint(1, 2), length_mm=chance.uniform(15, 25), leaf_mm=chance.uniform(7, 9),
+            out_mm=chance.uniform(1, 3),
+            thick_mm=chance.uniform(0.8, 1.5), inset_mm=chance.uniform(28, 35),
+        ),
+        magnets=Magnets(inset_mm=30.0, wide_mm=chance.uniform(3, 6)),
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_leaves_fill_their_mortises_and_the_lid_swings_clear(seed: int) -> None:
+    made = plan(random_hung(seed))
+    assert made.buildable, [f.code for f in made.findings if f.severity == "stop"]
+    assert not list(hung.troubles(made))
+    assert not wrongly_glued(made)
+
+
+def test_an_axis_inside_the_wood_is_met() -> None:
+    """The swing is looked at: about an axis 3 mm inside the face the lid meets the body."""
+    made = plan(BOX)
+    body, lid = hung.halves(made)
+    point, _along, out = hung.axis(made)
+    motion, within = hung.turned(made, 30.0), point - (3.0 + 1.5) * out
+    rotation = motion[:, :3]
+    wrong = np.column_stack([rotation, within - rotation @ within])
+    assert (lid.transform(motion) ^ body).volume() < 1e-2
+    assert (lid.transform(wrong) ^ body).volume() > 1.0
+
+
+def cut_as_told(made: Plan, wrong: float = 0.0, gauge: str = "height") -> float:
+    """How much wood the mortises and pockets as their steps tell differ from those of the pieces (mm³)."""
+    lid = made.section.lid
+    assert lid is not None
+    box, taken = glued(plan(revised(made.job, hinges=None, magnets=None))), []
+    named = {piece.id: piece for piece in made.pieces}
+    for step in made.steps:
+        if step.operation not in ("hinge_mortise", "magnet_bore"):
+            continue
+        told = settings_moved(step, gauge, wrong)
+        place = named[step.pieces[0]].place
+        along, out = np.array(place.x), -np.array([place.z[0], place.z[1], 0.0])
+        out = out / np.linalg.norm(out)
+        start = np.array(place.origin)
+        face = np.array(place.of((0.0, 1.0, 0.0))) - start  # up the face
+        deep, wide = values(told, "height")[0], values(told, "width")[0]
+        rims = zip(
+            (lid.lost_low_mm, lid.lost_high_mm), (-1.0, 1.0), (wide, values(told, "width")[-1]), strict=True
+        )
+        for level, way, wide in rims:
+            at_rim = start + face * (level / face[2])  # on the outer face, at the rim
+            at_rim = at_rim - along * ((at_rim - start) @ along)
+            wall = named[step.pieces[0]].thickness_mm / np.linalg.norm([place.z[0], place.z[1]])
+            stops = values(told, "stop")
+            if step.operation == "hinge_mortise":
+                for begins, ends in zip(stops[::2], stops[1::2], strict=True):
+                    corners = [
+                        at_rim + along * a - out * inward + np.array([0.0, 0.0, z])
+                        for a in (begins, ends) for inward in (-5.0, wide) for z in (way * deep, -way * 0.9)
+                    ]  # fmt: skip
+                    taken.append(manifold3d.Manifold.hull_points(np.array(corners)))
+            else:
+                for at in stops:
+                    middle = at_rim + along * at - out * wall / 2
+                    turns = np.linspace(0, 2 * np.pi, 48, endpoint=False)
+                    ring = [middle + along * np.cos(t) * wide / 2 + out * np.sin(t) * wide / 2 for t in turns]
+                    corners = [p + np.array([0.0, 0.0, z]) for p in ring for z in (way * deep, -way * 0.9)]
+                    taken.append(manifold3d.Manifold.hull_points(np.array(corners)))
+    left = box
+    for one in taken:
+        left -= one
+    # Where the lid is sawn free the two rims are apart; what is cut in between is no wood any more.
+    whole = manifold3d.Manifold.batch_boolean(
+        [in_box(p, solid(p, without=("slot", "lid_kerf"))) for p in made.pieces if p.part == "side"],
+        manifold3d.OpType.Add,
+    )
+    first, second = (
+        m.trim_by_plane([0.0, 0.0, -1.0], -lid.lost_low_mm)
+        + m.trim_by_plane([0.0, 0.0, 1.0], lid.lost_high_mm)
+        for m in (left, whole)
+    )
+    return (first - second).volume() + (second - first).volume()
+
+
+@pytest.mark.parametrize("lean", [0.0, 8.0])
+def test_mortises_and_pockets_are_cut_as_told(lean: float) -> None:
+    made = plan(revised(BOX, slopes_deg=(lean,), bottom=Panel(depth_mm=4.0), top=None))
+    assert cut_as_told(made) < 0.5
+    for gauge in ("height", "width", "stop"):
+        assert cut_as_told(made, 0.4, gauge) > 2.0
+
+
+@pytest.mark.parametrize(
+    ("changes", "code"),
+    [
+        ({"hinges": Hinges(leaf_mm=14.0)}, "hinge_leaf_wide"), ({"hinges": Hinges(leaf_mm=3.0)}, "hinge_leaf_narrow"),
+        ({"hinges": Hinges(barrel_mm=8.0, out_mm=0.5)}, "hinge_barrel_in"),
+        ({"hinges": Hinges(screw_mm=40.0)}, "hinge_screw_long"),
+        ({"hinges": Hinges(inset_mm=4.0)}, "hinges_no_room"), ({"hinges": Hinges(count=12)}, "hinges_no_room"),
+        ({"magnets": Magnets(wide_mm=11.0)}, "magnet_wall_thin"), ({"magnets": Magnets(thick_mm=40.0)}, "magnet_deep"),
+        ({"magnets": Magnets(inset_mm=3.0)}, "magnets_no_room"),
+        ({"magnets": Magnets(side=2, inset_mm=40.0)}, "magnet_in_hinge"),
+        ({"lid": None, "top": None}, "hinges_no_lid"), ({"lid": None, "top": None, "hinges": None}, "magnets_no_lid"),
+        ({"liner": Liner(height_mm=74.0, gap_mm=0.2), "top": None}, "hinge_lip_binds"),
+    ],
+)  # fmt: skip
+def test_what_is_wrong_is_said_and_mended(changes: dict[str, object], code: str) -> None:
+    job = revised(BOX, **changes)  # type: ignore[typeddict-item]
+    found = next(finding for finding in plan(job).findings if finding.code == code)
+    assert code not in {f.code for f in plan(applied(job, found.fixes[0].changes)).findings}
+
+
+def test_keys_keep_clear_of_hinges() -> None:
+    near = revised(BOX, hinges=Hinges(inset_mm=15.0), keys=Keys(count=3, depth_mm=13.0))
+    assert "mortise" in {out.why for out in plan(near).keys.keep_outs}

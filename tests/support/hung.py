@@ -1,0 +1,94 @@
+"""Hinges as solids on a box whose lid is sawn free: leaves in their mortises, the lid swung about the axis."""
+
+import math
+from collections.abc import Iterator
+
+import manifold3d
+import numpy as np
+
+from peristyle.planning.making.piece import Piece
+from peristyle.planning.plan import Plan
+from peristyle.planning.section.hardware import side_of, spots
+from support.solids import in_box, solid
+
+_ROUND = 48
+
+
+def halves(made: Plan) -> tuple[manifold3d.Manifold, manifold3d.Manifold]:
+    """Body and lid as trued, with all that is cut into them; the lid brought down onto the body."""
+    lid = made.section.lid
+    assert lid is not None
+    wood = manifold3d.Manifold.batch_boolean(
+        [in_box(piece, _whole(piece)) for piece in made.pieces if piece.part in ("side", "panel")],
+        manifold3d.OpType.Add,
+    )
+    body = wood.trim_by_plane([0.0, 0.0, -1.0], -lid.lost_low_mm)
+    top = wood.trim_by_plane([0.0, 0.0, 1.0], lid.lost_high_mm)
+    return body, top.translate([0.0, 0.0, lid.lost_low_mm - lid.lost_high_mm])
+
+
+def _whole(piece: Piece) -> manifold3d.Manifold:
+    return solid(piece, without=("slot", "lid_kerf"))
+
+
+def axis(made: Plan) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """A point of the hinges' axis, its direction along the side, and the way out of the box."""
+    own, lid = made.job.design.section.hinges, made.section.lid
+    assert own is not None
+    assert lid is not None
+    slab = made.ring.slabs[side_of(made.job.design, own)]
+    out = slab.outer_mm(lid.lost_low_mm) + own.out_mm
+    return (
+        np.array([slab.ux * out, slab.uy * out, lid.lost_low_mm]), np.array(slab.along),
+        np.array([slab.ux, slab.uy, 0.0]),
+    )  # fmt: skip
+
+
+def turned(made: Plan, degrees: float) -> np.ndarray:
+    """The lid opened so far: a rotation about the axis, outward and down behind."""
+    point, along, out = axis(made)
+    up = np.array([0.0, 0.0, 1.0])
+    c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    # `up` goes to `out`.
+    rotation = (
+        np.outer(along, along)
+        + c * (np.outer(out, out) + np.outer(up, up))
+        + s * (np.outer(out, up) - np.outer(up, out))
+    )
+    return np.column_stack([rotation, point - rotation @ point])
+
+
+def leaves(made: Plan, *, lid: bool) -> Iterator[manifold3d.Manifold]:
+    """The leaves of one half, as plates from the axis inward, along the hinges' lengths."""
+    own = made.job.design.section.hinges
+    assert own is not None
+    point, along, out = axis(made)
+    origin = np.array(made.pieces[0].place.origin)
+    index = side_of(made.job.design, own)
+    place = next(p.place for p in made.pieces if p.id == f"side.{made.ring.sides[index].name}")
+    origin = np.array(place.origin)
+    foot = point - ((point - origin) @ along) * along
+    for spot in spots(made.job.design, made.ring, made.section, own):
+        low, high = (0.0, own.thick_mm) if lid else (-own.thick_mm, 0.0)
+        corners = [
+            foot + along * at - out * inward + np.array([0.0, 0.0, z])
+            for at in (spot.begins_mm, spot.ends_mm) for inward in (0.0, own.leaf_mm) for z in (low, high)
+        ]  # fmt: skip
+        yield manifold3d.Manifold.hull_points(np.array(corners))
+
+
+def troubles(made: Plan) -> Iterator[str]:
+    """Leaves that lie in wood, or not flush with their mortises' walls; a lid that meets the body as it opens."""
+    body, lid = halves(made)
+    for half, own, word in ((body, False, "body"), (lid, True, "lid")):
+        for leaf in leaves(made, lid=own):
+            if (leaf ^ half).volume() > 1e-2:
+                yield f"a leaf lies in the {word}'s wood by {(leaf ^ half).volume():.3f} mm³"
+            # It fills its mortise: a hair larger all round but for the outside, and it touches.
+            grown = leaf.translate([0.0, 0.0, 0.05 if own else -0.05])
+            if (grown ^ half).volume() < 1e-3:
+                yield f"a leaf has room over it in the {word}"
+    for degrees in (0.05, 1.0, 5.0, 20.0, 45.0, 80.0, 95.0):
+        met = (lid.transform(turned(made, degrees)) ^ body).volume()
+        if met > 1e-2:
+            yield f"opened {degrees}° the lid meets the body by {met:.3f} mm³"

@@ -11,6 +11,13 @@ from peristyle.model.job import Job, job_of
 sys.path.insert(0, str(Path(__file__).parent))
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Windows are driven one after the other, by one worker: what has the focus is a matter of the whole screen."""
+    for item in items:
+        if item.path.parent.name in ("ui", "journeys"):
+            item.add_marker(pytest.mark.xdist_group("window"))
+
+
 @pytest.fixture
 def box() -> Job:
     return job_of(

@@ -98,7 +98,7 @@ def some_words(chance: random.Random) -> list[str]:
     return words
 
 
-@pytest.mark.parametrize("batch", range(8))
+@pytest.mark.parametrize("batch", range(6))
 def test_any_command(batch: int, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.chdir(tmp_path)
     chance = random.Random(batch)

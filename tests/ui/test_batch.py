@@ -50,7 +50,7 @@ def test_a_batch_is_allocated_by_hand(box, qtbot, tmp_path: Path) -> None:  # ty
     QTest.keyClicks(spin, "3")
     assert box.batch.jobs[0].count == 3
     press(box, "Allocate")
-    qtbot.waitUntil(lambda: not box.busy, timeout=20_000)
+    qtbot.waitUntil(lambda: not box.busy, timeout=60_000)
     assert "3 of 3 boxes placed" in box._said.text()
     maps = [one for one in box._maps.findChildren(QWidget) if one.accessibleName() == "Cutting map"]
     assert len(maps) == len(box.found.boards)
@@ -78,8 +78,8 @@ def test_a_search_is_stopped_by_hand(box, qtbot, tmp_path: Path) -> None:  # typ
     box.add_boards(tuple(Board(name=f"B {n}", length_mm=700.0 + 97 * n, width_mm=70.0 + 13 * (n % 5), thickness_mm=14.0,
                                price=5.0 + n % 7) for n in range(14)))  # fmt: skip
     press(box, "Allocate")
-    qtbot.waitUntil(lambda: box.found is not None, timeout=20_000)  # a plan is there at once
+    qtbot.waitUntil(lambda: box.found is not None, timeout=60_000)  # a plan is there at once
     if box.busy:
         press(box, "Stop")
-    qtbot.waitUntil(lambda: not box.busy, timeout=30_000)
+    qtbot.waitUntil(lambda: not box.busy, timeout=60_000)
     assert box.found.boxes

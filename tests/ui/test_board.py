@@ -34,7 +34,7 @@ def board(driver, qtbot):  # type: ignore[no-untyped-def]
     driver.session.edit("Board", revised(driver.session.job, board=long))
     driver.window.open_stage("board")
     view = driver.window.view("board")
-    qtbot.waitUntil(lambda: view.matcher.now() is not None, timeout=15_000)
+    qtbot.waitUntil(lambda: view.matcher.now() is not None, timeout=60_000)
     return view
 
 
@@ -44,7 +44,7 @@ def control(view, kind, name):  # type: ignore[no-untyped-def]
 
 def test_a_search_fills_the_filmstrip_and_a_click_takes_one(driver, board, qtbot) -> None:  # type: ignore[no-untyped-def]
     QTest.mouseClick(control(board, QCheckBox, "turned"), Qt.MouseButton.LeftButton, pos=QPoint(8, 8))
-    with qtbot.waitSignal(board.matcher.found, timeout=30_000):
+    with qtbot.waitSignal(board.matcher.found, timeout=60_000):
         QTest.mouseClick(control(board, QPushButton, "Search"), Qt.MouseButton.LeftButton)
     assert board.films.count() > 3
     found = board.matcher.suggestions.suggestions
@@ -56,7 +56,7 @@ def test_a_search_fills_the_filmstrip_and_a_click_takes_one(driver, board, qtbot
     )
     now = driver.session.job.stock.board
     assert (now.shift_mm, now.turned) == (found[0].shift_mm, found[0].turned)
-    qtbot.waitUntil(lambda: board.matcher.now() is not None, timeout=15_000)
+    qtbot.waitUntil(lambda: board.matcher.now() is not None, timeout=60_000)
     assert board.matcher.now().now[driver.session.job.closing] == pytest.approx(found[0].closing, abs=1.0)
     driver.session.undo()
     assert driver.session.job.stock.board.shift_mm == 0.0
@@ -288,7 +288,7 @@ def test_a_board_is_photographed_by_hand(driver, qtbot, tmp_path: Path) -> None:
     )  # fmt: skip
     box.show()
     box.add(from_file(tmp_path / "shot.jpg"))
-    qtbot.waitUntil(lambda: not box.busy, timeout=20_000)
+    qtbot.waitUntil(lambda: not box.busy, timeout=60_000)
     canvas = box.canvas
     found = [QPointF(c) for c in canvas._shown.corners]
     spot = canvas._to_screen(found[2])
@@ -307,7 +307,7 @@ def test_a_board_is_photographed_by_hand(driver, qtbot, tmp_path: Path) -> None:
         field.clear()
         QTest.keyClicks(field, text)
     box._buttons.button(QDialogButtonBox.StandardButton.Ok).click()
-    qtbot.waitUntil(lambda: not box.busy, timeout=20_000)
+    qtbot.waitUntil(lambda: not box.busy, timeout=60_000)
     assert box.result() == QDialog.DialogCode.Accepted
     assert (box.board.length_mm, box.board.width_mm) == (700.0, 120.0)
     kept = pictures.read(box.board.picture, [tmp_path / "kept"])
@@ -316,6 +316,6 @@ def test_a_board_is_photographed_by_hand(driver, qtbot, tmp_path: Path) -> None:
     (tmp_path / "no.png").write_bytes(b"nothing")
     other = Photobox(window, box.board, session.format, window.theme, lambda _pixels: "", back=True)
     other.add(from_file(tmp_path / "no.png"))
-    qtbot.waitUntil(lambda: not other.busy, timeout=20_000)
+    qtbot.waitUntil(lambda: not other.busy, timeout=60_000)
     assert "no PNG" in other._wrong.text()
     other.reject()

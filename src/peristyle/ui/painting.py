@@ -196,13 +196,16 @@ def texture(
     *,
     fine: bool = True,
 ) -> QBrush | None:
-    """A brush that lays a stretch of the board on a quadrilateral; None where it is seen edge on.
+    """A brush that lays a stretch of the board on a face, corner on corner; None where it is seen edge on.
 
-    Not `fine`, perspective inside the face is left out: twice as fast, and unseen in motion.
+    Not `fine`, or where the face has other than four corners, perspective inside it is left out: twice as fast, and
+    unseen in motion.
     """
     image, scale = wood.level(shown_px_per_mm)
     high = wood.width_mm
-    if fine:
+    if len(source) < 3 or target.count() != len(source):
+        return None
+    if fine and len(source) == 4:
         quad = QPolygonF([QPointF(x * scale, (high - y) * scale) for x, y in source])
         # PySide gives the transformation, or None where the quadrilateral is flat.
         made = QTransform.quadToQuad(quad, target)
@@ -210,12 +213,12 @@ def texture(
             return None
         transform = made
     else:
-        (ax, ay), (bx, by), _c, (dx, dy) = source
+        (ax, ay), (bx, by), (dx, dy) = source[0], source[1], source[-1]
         ux, uy, vx, vy = (bx - ax) * scale, (ay - by) * scale, (dx - ax) * scale, (ay - dy) * scale
         det = ux * vy - uy * vx
         if det == 0.0:
             return None
-        o, p, q = target.at(0), target.at(1), target.at(3)
+        o, p, q = target.at(0), target.at(1), target.at(target.count() - 1)
         px, py, qx, qy = p.x() - o.x(), p.y() - o.y(), q.x() - o.x(), q.y() - o.y()
         m11, m21 = (px * vy - qx * uy) / det, (qx * ux - px * vx) / det
         m12, m22 = (py * vy - qy * uy) / det, (qy * ux - py * vx) / det

@@ -29,6 +29,7 @@ from peristyle.planning.section.levels import SectionPlan
 _PLACE: Final = Place("section")
 _LEAST_PLUG_MM: Final = 5.0  # of room a plug leaves across (our rule)
 _KNOCKS_MM: Final = 1.0  # more play over the contents, and they knock a lid loose (common practice)
+_NO_WALL_MM: Final = 1.0  # eaves lower than this are drawn as none
 _LEAST_WALL_MM: Final = 10.0  # of wall under the eaves, over the floor (our rule)
 _NONE: Final = Fix("no_cover", (("section.cover", "none"),))
 _FLAT: Final = Fix("cover_flat", (("section.cover", "flat"),))
@@ -50,7 +51,13 @@ class Roof(NamedTuple):
 
 
 def roof_of(design: Design, slabs: Sequence[Slab]) -> Roof | None:
-    """The roof, None where there is none or the ring cannot have one.
+    """The roof, None where there is none, the ring cannot have one, or it leaves no wall at all."""
+    roof = _roof_over(design, slabs)
+    return roof if roof is not None and roof.eaves_mm >= _NO_WALL_MM else None
+
+
+def _roof_over(design: Design, slabs: Sequence[Slab]) -> Roof | None:
+    """The roof as it would lie, whether it leaves walls or not.
 
     Source: plane geometry; a leaf's upper face is (W/2 + o)/cos φ, its underside with square eaves t·tan φ less.
     """
@@ -142,7 +149,7 @@ def _hole_findings(section: SectionPlan, hole_mm: float) -> Iterator[Finding]:
 
 
 def _roof_findings(design: Design, ring: RingPlan, cover: Gable) -> Iterator[Finding]:
-    roof = roof_of(design, ring.slabs)
+    roof = _roof_over(design, ring.slabs)
     if roof is None:
         kind = "leans" if leans(design) and isinstance(design.form.shape, Rectangle) else "ring"
         yield Finding("gable_needs_rectangle", "stop", _PLACE, {}, (_FLAT, _NONE), {}, kind)

@@ -128,6 +128,7 @@ class ListBox(QComboBox):
         option.currentText = ""
         painter.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, option)
         painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, option)
+        painter.end()  # before the widget's own painting ends, not when Python lets go of it
 
     def showPopup(self) -> None:
         """The list as wide as its longest line."""

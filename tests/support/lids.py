@@ -41,7 +41,7 @@ BOTTOMS: Final[dict[str, Panel | None]] = {
     "applied, overhang": replace(GLUED, seat="applied", sheet=True, overhang_mm=4.0),
     "false floor": GLUED,
 }
-LIDS: Final = ("none", "sawn", "sawn, liner lip", "top, sawn", *section_edits.COVERS)
+LIDS: Final = ("none", "sawn", "sawn, liner lip", "top, sawn", "applied top, sawn", *section_edits.COVERS)
 RINGS: Final[dict[str, Shape]] = {
     "rectangle": Rectangle(220.0, 150.0),
     "hexagon": Regular(6, 110.0),
@@ -67,6 +67,8 @@ def box(bottom: str, lid: str, ring: str, lean: str, grain: str) -> Job:
         job = section_edits.with_cover(job, lid)
     elif lid != "none":
         job = revised(job, lid=Lid(height_mm=30.0), top=GLUED if lid.startswith("top") else None)
+    if lid.startswith("applied"):
+        job = revised(job, top=replace(GLUED, seat="applied", sheet=True))
     if lid == "sawn, liner lip":
         job = revised(job, liner=Liner(height_mm=job.design.room_mm - 20.0))
     return job

@@ -9,6 +9,7 @@ from peristyle.core.lengths import Format
 from peristyle.core.planes import simple_corner
 from peristyle.model.design import (
     Alternating,
+    CornerBlocks,
     Dividers,
     DropIn,
     FalseFloor,
@@ -310,6 +311,7 @@ BOXES = [
     ),
     revised(BOX, cover=Gable(pitch_deg=20.0), dividers=Dividers(height_mm=20.0)),
     revised(BOX, bottom=Panel(), false_floor=FalseFloor(), lid=Lid()),
+    revised(BOX, bottom=Panel(), false_floor=FalseFloor(), corner_blocks=CornerBlocks()),
     *(
         revised(box, lid=Lid(height_mm=30.0), hinges=Hinges(**own), magnets=Magnets(**held))
         for box in (BOX, LEANING)

@@ -164,6 +164,6 @@ def hardware_across(plan: Plan, faces: tuple[float, float], lean: float) -> tupl
 
 def _row(rows: Sequence[tuple[str, Field]], at: Point, down: float) -> list[Tag]:
     return [
-        Tag(field, at, shift=(20.0 + 96.0 * number, down), prefix=prefix)
+        Tag(field, at, shift=(20.0 + 84.0 * number, down), prefix=prefix)
         for number, (prefix, field) in enumerate(rows)
     ]

@@ -64,7 +64,7 @@ def with_cover(job: Job, kind: str) -> Job:
     if not isinstance(made, Insert) and old is None and job.design.section.top is not None:
         top = job.design.section.top
         made = replace(made, wood=top.wood, sawn=top.sawn, grain=top.grain, sheet=top.sheet)
-    return revised(job, cover=made, lid=None, top=None)
+    return revised(_without_what_a_sawn_lid_has(job), cover=made, lid=None, top=None)
 
 
 def lid_kind(job: Job) -> str:
@@ -83,7 +83,7 @@ def with_lid_kind(job: Job, kind: str) -> Job:
         return with_cover(job, kind)
     bare = revised(job, cover=None)
     if kind == NO_COVER:
-        return edits.with_lid(bare, False)
+        return _without_what_a_sawn_lid_has(edits.with_lid(bare, False))
     made = bare if bare.design.section.lid is not None else edits.with_lid(bare, True)
     return with_lip(made) if kind == "lip" else _without_lip(made)
 
@@ -117,6 +117,11 @@ def _without_lip(job: Job) -> Job:
     if liner is None or liner.height_mm <= room or room <= 1.0:
         return job
     return revised(job, liner=replace(liner, height_mm=room // 1.0))
+
+
+def _without_what_a_sawn_lid_has(job: Job) -> Job:
+    """The box without what goes with a lid that is sawn free: the strip under it, hinges, magnets."""
+    return revised(job, strip=None, hinges=None, magnets=None)
 
 
 def _side_for(job: Job, cover: Sliding | Split) -> int:

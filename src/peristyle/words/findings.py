@@ -287,6 +287,7 @@ _TEXTS: Final[dict[str, str]] = {
     "false_floor_mouth": "The walls lean in: the false floor is {over_mm} wider than the mouth it must pass.",
     "false_floor_dividers": "Dividers stand in dadoes from the bottom up, where the false floor lies. Leave out one of "
     "them.",
+    "false_floor_blocks": "Corner blocks stand where the false floor and its strips lie. Leave out one of them.",
     "false_floor_no_grip": "It has no hole to lift it by: hidden well, and hard to get at.",
     "ledge_narrow": "With its play the false floor lies {bears_mm} on its strips. Make them wider.",
     "panel_rolled_in": "When a leaning ring is rolled up, the last groove comes to the {panel} aslant, {rises_mm} "

@@ -76,12 +76,10 @@ def plan_corner_blocks(
 
 def _levels(job: Job, wanted: CornerBlocks, section: SectionPlan) -> tuple[float, float]:
     """From the bottom panel, or where the maker says, to under the top panel or the body's rim."""
-    bottom, top = section.groove("bottom"), section.groove("top")
+    bottom = section.groove("bottom")
     panel = job.design.section.bottom
     low = bottom.low_mm + panel.thickness_mm if bottom and panel else wanted.above_mm
-    rim = section.lid.lost_low_mm if section.lid else job.design.form.height_mm
-    if top and not section.lid:
-        rim = min(rim, top.low_mm)
+    rim = section.lid.lost_low_mm if section.lid else job.design.floor_mm + section.room_mm
     return max(low, wanted.above_mm), rim - wanted.below_mm
 
 

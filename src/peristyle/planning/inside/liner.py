@@ -62,7 +62,8 @@ def plan_liner(job: Job, ring: RingPlan, section: SectionPlan) -> LinerPlan | No
     inner = ring_from_slabs(liner_design(job), slabs)
     headroom = section.room_mm - liner.height_mm
     findings = [_of_the_liner(f, liner, fmt) for f in inner.findings if f.severity == "stop"]
-    if (job.design.section.lid or job.design.section.top) and headroom < -DEFAULT.length_mm:
+    closed = job.design.section.lid or job.design.section.top or job.design.section.cover
+    if closed and headroom < -DEFAULT.length_mm:
         top = fmt.down(liner.height_mm + headroom)
         numbers = {"headroom_mm": headroom, "over_mm": -headroom}
         fixes: tuple[Fix, ...] = (_as_high(top),) if top > 0 else ()

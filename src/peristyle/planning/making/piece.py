@@ -6,6 +6,7 @@ away: the frame is left-handed, as a drawing on the wood is. Lengths mm, angles 
 """
 
 import math
+from collections.abc import Sequence
 from typing import Final, Literal
 
 from msgspec import Struct
@@ -164,6 +165,14 @@ class Edge(Struct, frozen=True):
     miter_deg: float | None = None
 
 
+def trimmed_face(face: Points, features: Sequence[Feature], z_mm: float, thickness_mm: float) -> Points:
+    """A face so far under the show face, without what features take right off its edges."""
+    for feature in features:
+        if feature.trims:
+            face = _kept(face, *feature.line_at(z_mm, thickness_mm))
+    return face
+
+
 def _kept(face: Points, a: Point, b: Point) -> Points:
     """What of a face lies below a line from left to right."""
 
@@ -220,13 +229,9 @@ class Piece(Struct, frozen=True):
     @property
     def trimmed(self) -> tuple[Points, Points]:
         """Both faces without what is taken right off an edge: a rim ripped lower, a gable's slopes."""
-        faces = [self.show_face, self.inside_face]
-        for feature in self.features:
-            if feature.trims:
-                for number, z in ((0, 0.0), (1, self.thickness_mm)):
-                    line = feature.line_at(z, self.thickness_mm)
-                    faces[number] = _kept(faces[number], *line)
-        return faces[0], faces[1]
+        thick = self.thickness_mm
+        show = trimmed_face(self.show_face, self.features, 0.0, thick)
+        return show, trimmed_face(self.inside_face, self.features, thick, thick)
 
     def edge(self, name: str) -> Edge | None:
         """One of its edges by name, None where it has none of that name."""

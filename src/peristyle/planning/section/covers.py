@@ -105,6 +105,12 @@ def lowered_to_mm(section: SectionPlan) -> float:
     return groove.low_mm if groove else section.glued_mm
 
 
+def lowered_for_sliding(design: Design, side: int) -> bool:
+    """Whether a side is ripped lower for a lid to slide out over it."""
+    cover = design.section.cover
+    return isinstance(cover, Sliding) and cover.side == side
+
+
 def cover_findings(
     job: Job, ring: RingPlan, section: SectionPlan, contents: ContentsPlan
 ) -> Iterator[Finding]:

@@ -241,7 +241,7 @@ class SolidView(FocusSeen):
                 wholes[face.whole] = whole
             base: QColor | QBrush = colours[face.kind]
             # Inside faces wear the board's back, once nothing moves.
-            wears = len(face.source) == 4 and (face.kind == "show" or fine)
+            wears = len(face.source) >= 4 and (face.kind == "show" or fine)
             picture = planes(face.plane, face.board) if wears else None
             worn = texture(picture, face.source, whole, scale, fine=fine) if picture is not None else None
             if worn is not None:

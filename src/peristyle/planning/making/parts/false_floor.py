@@ -190,6 +190,9 @@ def _findings(plan: Settled) -> Iterator[Finding]:
     if design.inside.dividers is not None and not plan.dividers.in_liner and plan.dividers.pieces:
         fix = Fix("no_dividers", (("inside.dividers", False),))
         yield Finding("false_floor_dividers", "stop", _PLACE, {}, (fix, nothing))
+    if plan.corner_blocks.blocks:
+        fix = Fix("no_corner_blocks", (("joints.corner_blocks", False),))
+        yield Finding("false_floor_blocks", "stop", _PLACE, {}, (fix, nothing))
     if math.isclose(own.hole_mm, 0.0):
         fix = Fix("false_hole", (("section.false_floor.hole_mm", 16.0),))
         yield Finding("false_floor_no_grip", "note", _PLACE, {}, (fix,))

@@ -1,7 +1,7 @@
 """Openings through the sides: round holes, slots, finger notches in the rim."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Final, NamedTuple
 
 from peristyle.core.outlines import Arc, bounds, flattened, slot
@@ -11,14 +11,17 @@ from peristyle.model.design import Opening
 from peristyle.planning.findings import Change, Finding, Fix, Place, Severity, reader
 from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
+from peristyle.planning.making.parts.covers import COVERS
 from peristyle.planning.making.parts.dividers import DIVIDERS
+from peristyle.planning.making.parts.hardware import HARDWARE
 from peristyle.planning.making.parts.keys import KEYS
 from peristyle.planning.making.parts.lid import LID
 from peristyle.planning.making.parts.panels import PANELS
 from peristyle.planning.making.parts.walls import PAST_MM
-from peristyle.planning.making.piece import Feature
+from peristyle.planning.making.piece import Feature, trimmed_face
 from peristyle.planning.making.setting import Setting, bit, bored_from_edge, bored_from_start, same
 from peristyle.planning.making.step import Step, make
+from peristyle.planning.section.covers import lowered_for_sliding, lowered_to_mm, roof_of
 from peristyle.planning.section.grooves import in_side
 
 _LEAST_WOOD_MM: Final = 5.0  # less beside an opening breaks out (our rule)
@@ -63,7 +66,13 @@ def _in(plan: Settled, number: int, opening: Opening, side: SidePlan, x: float) 
         return in_side(slab, slab.outer_mm(level), level)[0]
 
     high = plan.job.design.form.height_mm
-    rim = up(lid.lost_low_mm if lid else high)
+    roof = roof_of(plan.job.design, plan.ring.slabs)
+    level = lid.lost_low_mm if lid else high
+    if lowered_for_sliding(plan.job.design, side.index):
+        level = lowered_to_mm(plan.section)
+    elif roof is not None and side.index in roof.under_eaves:
+        level = roof.eaves_mm
+    rim = up(level)
     if opening.kind == "notch":
         top = up(lid.lost_high_mm) if lid else rim + PAST_MM + side.thickness_mm * abs(slab.sin_slope)
         wide, deep = opening.width_mm, opening.high_mm
@@ -157,19 +166,22 @@ def _findings(plan: Settled) -> Iterator[Finding]:
             yield Finding("opening_no_mate", "stop", _place(plan, opening.side), {}, (fix,), names)
     placed = list(_placed(plan))
     cut: dict[str, list[Feature]] = {}
-    for kind in (PANELS, LID, DIVIDERS, KEYS) if placed else ():
+    for kind in (PANELS, LID, COVERS, DIVIDERS, HARDWARE, KEYS) if placed else ():
         for piece, feature in kind.features(plan):
             cut.setdefault(piece, []).append(feature)
     for one in placed:
         x0, y0, x1, y1 = bounds(flattened(one.outline))
         notched = one.opening.kind == "notch"
         area = (x0, y0, x1, min(y1, one.rim) if notched else y1)
-        yield from _beside_edges(plan, one, area)
+        own = cut.get(f"side.{one.side.name}", [])
+        yield from _beside_edges(plan, one, area, own)
         near: dict[
             str, float
         ] = {}  # of each kind of cut the nearest: a key at either end is one thing to say
-        for feature in cut.get(f"side.{one.side.name}", ()):
-            if feature.flat and not (notched and feature.kind == "lid_kerf"):
+        for feature in own:
+            if notched and feature.flat and bounds(feature.flat)[1] > one.rim - DEFAULT.length_mm:
+                continue  # it lies over the rim, in wood that is ripped off
+            if feature.flat and not feature.trims and not (notched and feature.kind == "lid_kerf"):
                 gap = _apart(area, bounds(feature.flat))
                 near[feature.kind] = min(gap, near.get(feature.kind, gap))
         for what, gap in near.items():
@@ -188,15 +200,18 @@ def _place(plan: Settled, side: int) -> Place:
 _Area = tuple[float, float, float, float]
 
 
-def _beside_edges(plan: Settled, one: _Placed, area: _Area) -> Iterator[Finding]:
-    """How near it comes to the side's own edges, on either face."""
+def _beside_edges(plan: Settled, one: _Placed, area: _Area, cuts: Sequence[Feature]) -> Iterator[Finding]:
+    """How near it comes to the side's own edges, on either face, a lowered rim or a gable's slopes among them."""
     x0, y0, x1, y1 = area
     least, edge = math.inf, ""
-    for face in (one.side.outer_face, one.side.inner_face):
-        for k, word in enumerate(("bottom", "end", "top", "start")):
+    thick = one.side.thickness_mm
+    for whole, z in ((one.side.outer_face, 0.0), (one.side.inner_face, thick)):
+        face = trimmed_face(whole, cuts, z, thick)
+        for k in range(len(face)):
+            word = {0: "bottom", 1: "end", len(face) - 1: "start"}.get(k, "top")
             if word == "top" and one.opening.kind == "notch":
                 continue
-            (ax, ay), (bx, by) = face[k], face[(k + 1) % 4]
+            (ax, ay), (bx, by) = face[k], face[(k + 1) % len(face)]
             run = math.hypot(bx - ax, by - ay) or 1.0
             for x, y in ((x0, y0), (x1, y0), (x1, y1), (x0, y1)):
                 inward = ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / run

@@ -104,7 +104,7 @@ FORMATS: Final = (
     ),
     ExportFormat(
         "template_dxf", "--template-dxf", ".dxf", "the templates for a cutter, in millimetres", _template_dxf,
-        (Row("Export templates as D&XF…", "", "Corners, parts and story stick for a cutter, in millimetres"),),
+        (Row("Export templates as DX&F…", "", "Corners, parts and story stick for a cutter, in millimetres"),),
     ),
     ExportFormat(
         "plan", "--plan", ".json", "the whole plan", _json,

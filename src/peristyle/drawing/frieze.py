@@ -1,7 +1,7 @@
 """The sides unrolled in order as one band: the wood as it will be seen from outside."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Final
 
 from peristyle.core.lengths import Format
@@ -11,6 +11,7 @@ from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick, Shape, box, line
 from peristyle.model.design import corner_name
 from peristyle.model.job import Job
+from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.making.piece import Feature
 from peristyle.planning.plan import Plan
 
@@ -41,16 +42,7 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
             Grain(target, face_on_board(side, piece), Pick("side", side.index), piece.show, piece.board)
         )
         own = cuts.get(f"side.{side.name}", ())
-        shapes += [
-            Path(_stood(feature.flat, x - low, height / side.slant_mm), "inside", "solid", weight=1.0)
-            for feature in own
-            if feature.kind == "opening"
-        ]
-        shapes += [
-            Path(_stood(gone, x - low, height / side.slant_mm), "blade", "tint", weight=0.8)
-            for feature in own
-            if feature.trims and len(gone := clipped(_taken(feature, side.thickness_mm), side.outer_face)) > 2
-        ]
+        shapes += _cut_away(side, own, x - low, height / side.slant_mm)
         if side.index == job.design.form.front:
             shapes += _front(x + wide / 2, height)
         if side.index % every == 0:
@@ -93,6 +85,17 @@ def _face(face: tuple[Point, ...], x: float, squash: float) -> tuple[Point, Poin
 def _stood(points: tuple[Point, ...], x: float, squash: float) -> tuple[Point, ...]:
     """Points of a side's face, in the band."""
     return tuple((x + px, py * squash) for px, py in points)
+
+
+def _cut_away(side: SidePlan, own: Sequence[Feature], x: float, squash: float) -> Iterator[Shape]:
+    """Openings, and what is taken right off an edge."""
+    for feature in own:
+        if feature.kind == "opening":
+            yield Path(_stood(feature.flat, x, squash), "inside", "solid", weight=1.0)
+        elif feature.trims:
+            gone = clipped(_taken(feature, side.thickness_mm), side.outer_face)
+            if len(gone) > 2:
+                yield Path(_stood(gone, x, squash), "blade", "tint", weight=0.8)
 
 
 def _taken(feature: Feature, thickness_mm: float) -> tuple[Point, ...]:

@@ -1,5 +1,7 @@
 """A panel in its groove: in the box cut through, and enlarged."""
 
+from collections.abc import Callable, Iterator
+
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Handle, Label, Path, Shape, Tag, box, dimension, line
@@ -103,18 +105,7 @@ def groove_enlarged(
         Label(at(0.0, (near + far) / 2), f"wall {fmt.length(groove.wall_left_mm)}", "follows", 9.0, anchor="right",
               shift=(-6.0, 0.0)),
     ]  # fmt: skip
-    moved = next((one for one in plan.section.movements if one.panel == groove.panel), None)
-    if moved is not None:  # where its edge stands at the driest and the dampest
-        held = panel.depth_mm - panel.play_mm
-        for reach, word in ((moved.held_dry_mm - held, "dry"), (panel.play_mm - moved.play_damp_mm, "damp")):
-            edge_at = [
-                in_side(slab, groove.edges_mm[0] + reach, level) for level in (low, low + panel.thickness_mm)
-            ]
-            foot, head = (at(z, up(y)) for y, z in edge_at)
-            dry = word == "dry"
-            shapes.append(line(foot, head, "decided" if dry else "caution", 1.6, dash=dry))
-            shapes.append(Label(head, word, "quiet", 8.0, anchor="left" if dry else "right",
-                                shift=(4.0 if dry else -4.0, 9.0)))  # fmt: skip
+    shapes += _through_the_year(plan, groove, panel, lambda z, y: at(z, up(y)))
     down = -height * 0.03 / scale
     for px, py in ((inside, near), (thick, near)):
         shapes.append(line(at(px, py), at(px, down), "quiet", 0.5))
@@ -130,3 +121,22 @@ def groove_enlarged(
     if panel.segments and panel.segments.style == "ring":
         tags.append(Tag(fields.ring_width(groove.panel), middle, shift=(130.0, 0.0), prefix="ring wide"))
     return shapes, tags, at(end, 0.0)[0]
+
+
+def _through_the_year(
+    plan: Plan, groove: GroovePlan, panel: Panel, at: Callable[[float, float], Point]
+) -> Iterator[Shape]:
+    """Where a panel's edge stands at the driest and the dampest; `at` takes a point across the side."""
+    moved = next((one for one in plan.section.movements if one.panel == groove.panel), None)
+    if moved is None:
+        return
+    slab, held = plan.ring.slabs[0], panel.depth_mm - panel.play_mm
+    levels = (groove.rests_mm, groove.rests_mm + panel.thickness_mm)
+    for reach, word in ((moved.held_dry_mm - held, "dry"), (panel.play_mm - moved.play_damp_mm, "damp")):
+        edge = [in_side(slab, groove.edges_mm[0] + reach, level) for level in levels]
+        foot, head = (at(z, y) for y, z in edge)
+        dry = word == "dry"
+        yield line(foot, head, "decided" if dry else "caution", 1.6, dash=dry)
+        yield Label(
+            head, word, "quiet", 8.0, anchor="left" if dry else "right", shift=(4.0 if dry else -4.0, 9.0)
+        )

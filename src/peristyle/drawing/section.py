@@ -1,6 +1,7 @@
 """The box cut through: walls, groove, panel, lid line, and the wood the saw takes."""
 
 import math
+from typing import NamedTuple
 
 from peristyle.core.lengths import Format
 from peristyle.drawing.covers import (
@@ -15,10 +16,11 @@ from peristyle.drawing.covers import (
 from peristyle.drawing.panels import groove_enlarged, groove_size, panel_across
 from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension
 from peristyle.model import fields
-from peristyle.model.design import panel_of
+from peristyle.model.design import Panel, panel_of
 from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.covers import roof_of
+from peristyle.planning.section.grooves import GroovePlan
 
 
 def section_drawing(plan: Plan, fmt: Format) -> Drawing:
@@ -30,81 +32,107 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
             words="No section: the ring cannot be made.",
         )
     height = job.design.form.height_mm
-    cut = drawn_side(plan)
-    slab = ring.slabs[cut]
-    lean = math.tan(math.radians(job.design.slope_of(cut)))
-    thick = slab.level_thickness_mm
-    # As wide as looks right beside its height; the break says it is not the whole width. Under a roof it is true.
-    half = half_width_mm(plan)
-    inside = max(height * 0.9, thick * 5) if half is None else 2 * (half - thick)
-    shapes: list[Shape] = []
+    at = _laid(plan)
+    left, right, out, away = at.left, at.right, at.out, at.away
     tags: list[Tag] = []
-    handles: list[Handle] = []
-
-    left, right = 0.0, 2 * thick + inside
-    out = max(0.0, lean * height)  # how far the walls stand out over the foot: sizes stand beyond
-    span = right - left
-    shapes += _walls(plan, left, right, thick, lean, height)
-    shapes += _break((left + right) / 2, height, span) if half is None else []
-    away = height * 0.16
+    shapes: list[Shape] = [*_walls(plan, left, right, at.thick, at.lean, height)]
+    shapes += _break((left + right) / 2, height, right - left) if at.broken else []
     shapes += dimension(
         (left - out, 0.0), (left - out, height), (-away * 1.7, 0.0), role=_held(plan, "glued")
     )
     tags.append(Tag(fields.HEIGHT, (left - out - away * 1.7, height / 2)))
-    walls = (left + thick, right - thick)
-    grooves = [
-        (groove, panel)
-        for groove in section.grooves
-        if (panel := panel_of(job.design, groove.panel)) is not None
-    ]
-    for groove, panel in grooves:
-        shapes += panel_across(plan, groove, panel, (left, right), cut)
-        if groove.seat == "applied":
-            tags += applied_sizes(groove, right + out, height) if groove.panel != "lid" else []
-            continue
-        if groove.panel == "lid" and groove.seat == "rabbet":
-            continue
-        more, tag, handle = groove_size(plan, groove, walls, right + out, away)
-        shapes += more
-        tags += [] if groove.panel == "lid" else [tag]
-        handles += [handle] if handle else []
-    grooves = [(groove, panel) for groove, panel in grooves if groove.seat != "applied"]
-    shapes += lid_across(plan, (left, right), lean)
-    tags += lid_sizes(plan, right + out)
-    metal, own = hardware_across(plan, (left, right), lean)
-    shapes += metal
-    tags += own
-    shapes += _room(plan, right - thick - (right - left) * 0.16, tags)
-    more, own = false_floor_across(plan, (left, right), lean)
+    more, sizes, handles = _panels_across(plan, at)
     shapes += more
-    tags += own
-    shapes += _liner(plan, left, right, thick, tags)
+    tags += sizes
+    more, sizes, end = _enlarged(plan, fmt, at)
+    shapes += more
+    tags += sizes
+    shapes += lid_across(plan, (left, right), at.lean)
+    tags += lid_sizes(plan, right + out)
+    for add in (hardware_across, false_floor_across):
+        more, sizes = add(plan, (left, right), at.lean)
+        shapes += more
+        tags += sizes
+    shapes += _room(plan, right - at.thick - (right - left) * 0.16, tags)
+    shapes += _liner(plan, left, right, at.thick, tags)
     shapes += _feet(plan, (left, right), tags)
     shapes += _lid(plan, fmt, left - out, right + out, away, tags, handles)
     shapes += _closed(plan, left - out, away, tags)
-    x_end = right + out + away * 4.6
-    for groove, panel in grooves:
-        share = (
-            (0.12, 0.84) if len(grooves) == 1 else (0.04, 0.42) if groove.panel == "bottom" else (0.58, 0.96)
+    foot = -height * 0.12 - 1.6 * max(_under(plan), _stands_mm(plan))
+    bounds = (left - out - away * 2.6, foot, end, max(height, section.finished_mm) * 1.1)
+    return Drawing(tuple(shapes), tuple(tags), tuple(handles), bounds, _words(plan, fmt))
+
+
+class _Laid(NamedTuple):
+    """How the section lies on its sheet: both outer faces at the foot, the walls' level thickness, their lean, how far
+    they stand out over the foot, how far sizes stand off, which side is cut, and whether the middle is broken out.
+    """
+
+    left: float
+    right: float
+    thick: float
+    lean: float
+    out: float
+    away: float
+    side: int
+    broken: bool
+
+
+def _laid(plan: Plan) -> _Laid:
+    """As wide as looks right beside its height; the break says it is not the whole width. Under a roof it is true."""
+    side, height = drawn_side(plan), plan.job.design.form.height_mm
+    lean = math.tan(math.radians(plan.job.design.slope_of(side)))
+    thick, half = plan.ring.slabs[side].level_thickness_mm, half_width_mm(plan)
+    inside = max(height * 0.9, thick * 5) if half is None else 2 * (half - thick)
+    out = max(0.0, lean * height)
+    return _Laid(0.0, 2 * thick + inside, thick, lean, out, height * 0.16, side, half is None)
+
+
+def _panels_of(plan: Plan) -> list[tuple[GroovePlan, Panel]]:
+    return [
+        (groove, panel)
+        for groove in plan.section.grooves
+        if (panel := panel_of(plan.job.design, groove.panel)) is not None
+    ]
+
+
+def _panels_across(plan: Plan, at: _Laid) -> tuple[list[Shape], list[Tag], list[Handle]]:
+    """Bottom, top and lid where they lie, with how far from their edge that is."""
+    shapes: list[Shape] = []
+    tags: list[Tag] = []
+    handles: list[Handle] = []
+    for groove, panel in _panels_of(plan):
+        shapes += panel_across(plan, groove, panel, (at.left, at.right), at.side)
+        if groove.seat == "applied":
+            height = plan.job.design.form.height_mm
+            tags += applied_sizes(groove, at.right + at.out, height) if groove.panel != "lid" else []
+            continue
+        if groove.panel == "lid" and groove.seat == "rabbet":
+            continue
+        walls = (at.left + at.thick, at.right - at.thick)
+        more, tag, handle = groove_size(plan, groove, walls, at.right + at.out, at.away)
+        shapes += more
+        tags += [] if groove.panel == "lid" else [tag]
+        handles += [handle] if handle else []
+    return shapes, tags, handles
+
+
+def _enlarged(plan: Plan, fmt: Format, at: _Laid) -> tuple[list[Shape], list[Tag], float]:
+    """Grooves and rabbets enlarged beside the box, and how far to the right that reaches."""
+    shapes: list[Shape] = []
+    tags: list[Tag] = []
+    height, x = plan.job.design.form.height_mm, at.right + at.out + at.away * 4.8
+    cut = [(groove, panel) for groove, panel in _panels_of(plan) if groove.seat != "applied"]
+    far = at.right + at.out + at.away * 4.6
+    for groove, panel in cut:
+        low, high = (
+            (0.12, 0.84) if len(cut) == 1 else (0.04, 0.42) if groove.panel == "bottom" else (0.58, 0.96)
         )
-        more, own, end = groove_enlarged(
-            plan, fmt, groove, panel, right + out + away * 4.8, (share[0] * height, share[1] * height)
-        )
+        more, own, end = groove_enlarged(plan, fmt, groove, panel, x, (low * height, high * height))
         shapes += more
         tags += own
-        x_end = max(x_end, end + height * 0.42)
-    return Drawing(
-        tuple(shapes),
-        tuple(tags),
-        tuple(handles),
-        (
-            left - out - away * 2.6,
-            -height * 0.12 - 1.6 * max(_under(plan), _stands_mm(plan)),
-            x_end,
-            max(height, section.finished_mm) * 1.1,
-        ),
-        _words(plan, fmt),
-    )
+        far = max(far, end + height * 0.42)
+    return shapes, tags, far
 
 
 def _walls(plan: Plan, left: float, right: float, thick: float, lean: float, height: float) -> list[Shape]:

@@ -96,9 +96,6 @@ class View(QWidget):
         def held_as(of: str) -> HeightOf:
             return next(one for one in get_args(HeightOf) if one == of)
 
-        def seasons() -> Seasons:
-            return session.job.design.section.seasons or Seasons()
-
         bar.choice(
             "Held",
             lambda: (
@@ -137,6 +134,17 @@ class View(QWidget):
         ):
             self._hardware(session, bar, word, part, why)
 
+        self._air_round(session, bar)
+        for part in ("bottom", "top", "lid"):
+            self._wood_choices(session, bar, part)
+        return bar
+
+    def _air_round(self, session: Session, bar: Choices) -> None:
+        """How damp it is, where the seasons are reckoned with."""
+
+        def seasons() -> Seasons:
+            return session.job.design.section.seasons or Seasons()
+
         def reckoned() -> bool:
             return session.job.design.section.seasons is not None
 
@@ -155,9 +163,6 @@ class View(QWidget):
         ):
             self._air(bar, seasons, name, why)
             bar.only_when(reckoned)
-        for part in ("bottom", "top", "lid"):
-            self._wood_choices(session, bar, part)
-        return bar
 
     def _hardware(self, session: Session, bar: Choices, word: str, part: str, why: str) -> None:
         """Hinges or magnets, where a lid is sawn free; and how many."""
@@ -316,12 +321,12 @@ class View(QWidget):
 
         bar.choice(
             part.capitalize(),
-            lambda: (("none", "none"), ("groove", "groove"), ("rabbet", "rabbet"), ("applied", "glued on")),
+            lambda: (("none", "none"), ("groove", "groove"), ("rabbet", "rabbet"), ("applied", "glued")),
             lambda: made.seat if (made := panel()) else "none",
             lambda seat: bar.edit(f"Change the {part}", lambda d: edits.with_seat(d, part, seat)),
             "In a groove all round as the ring closes; let into a rabbet, or glued on flat, once the ring is glued",
             picture=seat_picture,
-            letters=5 if part == "bottom" else 0,
+            letters=6 if part == "bottom" else 0,
         )
         if part == "top":
             bar.only_when(lambda: session.job.design.section.cover is None)

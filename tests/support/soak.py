@@ -32,6 +32,7 @@ from PySide6.QtWidgets import (
 from peristyle.app import make_window
 from peristyle.drawing.shapes import Pick
 from peristyle.storage import codec, examples, files
+from peristyle.ui.actions import ACTIONS
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.tag import SizeTag
 from peristyle.ui.window import Window
@@ -50,11 +51,9 @@ KEYS = (
     (Qt.Key.Key_Right, None), (Qt.Key.Key_Left, None), (Qt.Key.Key_Backspace, None),
 )  # fmt: skip
 # Actions that ask in a dialog of their own, or leave.
-QUIET = {"new", "open", "save", "save_as", "cut_list", "sheet_a4", "sheet_letter", "cards_a4",
-         "cards_letter", "template_a4", "template_letter", "template_svg",
-         "plan", "tools", "boards", "photograph", "batch", "quit", "rename",
-         "keys_help",
+QUIET = {"new", "open", "save", "save_as", "tools", "boards", "photograph", "batch", "quit", "rename", "keys_help",
          "angles", "angles_pdf", "about", "full"}  # fmt: skip
+QUIET |= {spec.id for spec in ACTIONS if spec.call.startswith("export_format")}
 
 
 class Soak:

@@ -92,3 +92,31 @@ def test_a_floor_that_hides_a_room_and_the_seasons(driver: Driver) -> None:
     click(driest)
     QTest.keyClick(driest, Qt.Key.Key_Down)
     assert driver.session.plan.section.movements[0].shrinks_mm > dry
+
+
+def test_the_box_is_made_to_the_slate_at_hand(driver: Driver) -> None:
+    driver.window.open_stage("section")
+    driver.session.start(
+        revised(driver.session.job, shape=Rectangle(240.0, 160.0), slopes_deg=(0.0,), contents=())
+    )
+    driver.choose("section", "Lid", "insert in a lip")
+    driver.type(driver.tag(driver.window, "section.cover.insert_length_mm"), "203.2")
+    driver.type(driver.tag(driver.window, "section.cover.insert_width_mm"), "101.6")
+    slate = next(panel for panel in driver.session.plan.section.panels if panel.name == "lid")
+    assert (slate.length_mm, slate.width_mm) == pytest.approx((203.2, 101.6))
+
+
+def test_lining_is_drawn_and_takes_its_share(driver: Driver) -> None:
+    driver.window.open_stage("section")
+    tick(driver, "Lining")
+    driver.type(driver.tag(driver.window, "inside.lining_mm"), "3.5")
+    plan = driver.session.plan
+    assert plan.job.design.inside.lining_mm == 3.5
+    sheet = driver.sheet("section")
+    leaves = [s for s in sheet.drawing.shapes if getattr(s, "fill", "") == "hatch" and s.role == "quiet"]
+    assert len(leaves) == 4
+    heights = [max(z for _x, z in leaf.points) - min(z for _x, z in leaf.points) for leaf in leaves]
+    assert sorted(heights)[:2] == pytest.approx([3.5, 3.5])
+    assert sorted(heights)[2] == pytest.approx(plan.section.room_mm - 7.0)
+    tick(driver, "Lining")
+    assert driver.session.job.design.inside.lining_mm == 0

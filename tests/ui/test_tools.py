@@ -76,6 +76,42 @@ def test_a_bit_is_added_typed_and_kept(driver, monkeypatch: pytest.MonkeyPatch, 
     assert toolbox.load(tmp_path / "config") == kept
 
 
+def test_a_wood_of_the_makers_own_is_kept(driver, monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    def add(box: Toolbox) -> int:
+        box.show()
+        menu = next(b for b in box.findChildren(QPushButton) if b.menu()).menu()
+        next(a for a in menu.actions() if "wood" in a.text()).trigger()
+        lines = {line.accessibleName(): line for line in box.findChildren(QLineEdit)}
+        type_over(lines["Name"], "pear", Qt.Key.Key_Return)
+        lines = {line.accessibleName(): line for line in box.findChildren(QLineEdit)}
+        across = next(line for name, line in lines.items() if name.startswith("Tangential"))
+        type_over(across, "0.0033", Qt.Key.Key_Return)
+        box.findChild(QDialogButtonBox).button(QDialogButtonBox.StandardButton.Ok).click()
+        return box.result()
+
+    monkeypatch.setattr(Toolbox, "exec", add)
+    driver.window.action("tools").trigger()
+    (own,) = driver.session.job.shop.species
+    assert (own.name, own.tangential) == ("pear", 0.0033)
+    # Another box with the same tools offers it too, and a wood taken out stays out.
+    driver.window.undo()
+    assert driver.session.job.shop.species == ()
+
+    def take_out(box: Toolbox) -> int:
+        box.show()
+        row = next(n for n in range(box._list.count()) if box._list.item(n).text().startswith("pear"))
+        box._list.setCurrentRow(row)
+        next(b for b in box.findChildren(QPushButton) if b.text() == "Take it out").click()
+        box.findChild(QDialogButtonBox).button(QDialogButtonBox.StandardButton.Ok).click()
+        return box.result()
+
+    monkeypatch.setattr(Toolbox, "exec", take_out)
+    driver.window.action("tools").trigger()
+    kept = toolbox.load(tmp_path / "config")
+    assert kept is not None
+    assert kept.species == ()
+
+
 def test_the_tool_of_a_step_drives_its_numbers(driver) -> None:  # type: ignore[no-untyped-def]
     before = pick(driver, "groove")
     assert len(before.values("fence")) > 1

@@ -8,6 +8,7 @@ from peristyle.drawing.shapes import Label, Path, Shape, Tag, box
 from peristyle.model import cover_fields, fields
 from peristyle.model.design import Gable, LiftOff, Sliding, Split
 from peristyle.model.fields import Field
+from peristyle.model.section_edits import insert_mm
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.covers import Roof, roof_of
 from peristyle.planning.section.grooves import GroovePlan
@@ -75,6 +76,8 @@ def lid_sizes(plan: Plan, right: float) -> list[Tag]:
     if cover is None:
         return []
     rows = cover_fields.SHOWN[type(cover)]
+    if insert_mm(plan.job) is not None:
+        rows = (*rows, ("insert", cover_fields.INSERT_LENGTH), ("×", cover_fields.INSERT_WIDTH))
     return [
         Tag(field, (right, height), shift=(78.0, 18.0 - 26.0 * number), prefix=prefix)
         for number, (prefix, field) in enumerate(rows)

@@ -17,6 +17,7 @@ from peristyle.drawing.panels import groove_enlarged, groove_size, panel_across
 from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension
 from peristyle.model import fields
 from peristyle.model.design import Panel, panel_of
+from peristyle.planning.inside.contents import lining_up_mm
 from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.covers import roof_of
@@ -55,6 +56,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         tags += sizes
     shapes += _room(plan, right - at.thick - (right - left) * 0.16, tags)
     shapes += _liner(plan, left, right, at.thick, tags)
+    shapes += _lining(plan, at, tags)
     shapes += _feet(plan, (left, right), tags)
     shapes += _lid(plan, fmt, left - out, right + out, away, tags, handles)
     shapes += _closed(plan, left - out, away, tags)
@@ -253,7 +255,7 @@ def _liner(plan: Plan, left: float, right: float, thick: float, tags: list[Tag])
                 for in_mm, z in ((gap, floor), (gap + own, floor), (gap + own, top), (gap, top))
             )
             shapes.append(Path(wall, "panel", "solid", weight=1.2))
-        inset += liner.gap_mm + liner.thickness_mm
+        inset += gap + own
         tags.append(
             Tag(fields.LINER_HEIGHT, (left + inset, (floor + top) / 2), shift=(62.0, 0.0), prefix="liner")
         )
@@ -265,12 +267,48 @@ def _liner(plan: Plan, left: float, right: float, thick: float, tags: list[Tag])
         shapes.append(Path(box(x, floor, x + dividers.thickness_mm, high), "panel", "solid", weight=1.0))
         tags.append(Tag(fields.DIVIDER_HEIGHT, (x, high), shift=(-6.0, 15.0), prefix="dividers"))
     if plan.contents.blocks:
-        tall = floor + plan.contents.height_mm
+        lining = plan.job.design.inside.lining_mm
+        foot = floor + lining
+        tall = foot + plan.contents.height_mm
+        inset += lining
         role: Role = "caution" if plan.contents.height_mm > plan.contents.room_mm else "quiet"
-        shapes.append(
-            Path(box(left + inset, floor, right - inset, tall), role, "tint", weight=0.8, dash=True)
+        shapes.append(Path(box(left + inset, foot, right - inset, tall), role, "tint", weight=0.8, dash=True))
+        shapes.append(Label(((left + right) / 2, foot), "contents", "quiet", 9.0, shift=(30.0, 9.0)))
+    return shapes
+
+
+def _lining(plan: Plan, at: _Laid, tags: list[Tag]) -> list[Shape]:
+    """Foam or cloth: a leaf on the floor, one under what closes the box, and one on each wall or the liner."""
+    job = plan.job.design
+    thick, floor, roof = job.inside.lining_mm, job.floor_mm, job.floor_mm + job.room_mm
+    under = lining_up_mm(job) - thick
+    if thick <= 0 or roof - floor <= thick + under:
+        return []
+    slope = math.cos(math.atan(at.lean))
+    liner = plan.liner
+    behind = at.thick
+    if liner is not None and liner.ring.slabs and job.inside.liner is not None:
+        behind += job.inside.liner.gap_mm / slope + liner.ring.slabs[0].level_thickness_mm
+
+    def face(sign: float, z: float, more: float = 0.0) -> tuple[float, float]:
+        edge = at.left if sign > 0 else at.right
+        return edge + sign * (behind + more - at.lean * z), z
+
+    leaves = [(floor, floor + thick)] + ([(roof - under, roof)] if under else [])
+    shapes: list[Shape] = [
+        Path((face(1, low), face(-1, low), face(-1, high), face(1, high)), "quiet", "hatch", weight=0.8)
+        for low, high in leaves
+    ]
+    low, high, level = floor + thick, roof - under, thick / slope
+    shapes += [
+        Path(
+            (face(sign, low), face(sign, low, level), face(sign, high, level), face(sign, high)),
+            "quiet", "hatch", weight=0.8,
         )
-        shapes.append(Label(((left + right) / 2, floor), "contents", "quiet", 9.0, shift=(30.0, 9.0)))
+        for sign in (1.0, -1.0)
+    ]  # fmt: skip
+    x, _z = face(1, low + (high - low) * 0.25, level)
+    tags.append(Tag(fields.LINING, (x, low + (high - low) * 0.25), shift=(50.0, 0.0), prefix="lining"))
     return shapes
 
 

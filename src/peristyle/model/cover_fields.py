@@ -19,7 +19,7 @@ from peristyle.model.design import (
 )
 from peristyle.model.fields import Field, Kind, PanelFields, limits_of
 from peristyle.model.job import Job, decide, decided, revised
-from peristyle.model.section_edits import COVERS
+from peristyle.model.section_edits import COVERS, insert_mm, ring_for_insert
 
 
 def _field(
@@ -65,6 +65,19 @@ FIXED: Final = _field("fixed_mm", "Fixed part", "How much of the inside's width 
 GAP: Final = _field("gap_mm", "Gap", "Between the two parts.", step=0.1)
 PITCH: Final = _field("pitch_deg", "Pitch", "Of the roof.", kind="pitch", step=1.0)
 ENDS: Final = _field("ends_mm", "Roof past the gables", "How far the leaves stand out over the gables.")
+
+INSERT_LENGTH: Final = Field(
+    "section.cover.insert_length_mm", lambda _d: "Insert's length",
+    "Of the slate, the glass or the lattice at hand: the box is made to it.",
+    lambda job: (insert_mm(job) or (0.0, 0.0))[0], lambda job, mm: ring_for_insert(job, length_mm=mm),
+    step=1.0,
+)  # fmt: skip
+INSERT_WIDTH: Final = Field(
+    "section.cover.insert_width_mm", lambda _d: "Insert's width",
+    "Of the slate, the glass or the lattice at hand: the box is made to it.",
+    lambda job: (insert_mm(job) or (0.0, 0.0))[1], lambda job, mm: ring_for_insert(job, width_mm=mm),
+    step=1.0,
+)  # fmt: skip
 
 # What stands on the section of each kind of lid, beside what its groove or rabbet shows enlarged.
 SHOWN: Final[Mapping[type, tuple[tuple[str, Field], ...]]] = {

@@ -18,6 +18,7 @@ from peristyle.model.design import (
     Seasons,
     Sliding,
     Split,
+    leans,
     replace,
     side_name,
 )
@@ -210,15 +211,33 @@ def with_air(job: Job, **given: Any) -> Job:
     return revised(job, seasons=replace(job.design.section.seasons or Seasons(), **given))
 
 
-def ring_for_insert(job: Job, length_mm: float, width_mm: float) -> Job:
-    """The rectangle made so large that an insert of a size lies in its lip with its play.
+def insert_mm(job: Job) -> tuple[float, float] | None:
+    """Length and width (mm) of the insert in the lip of an upright rectangle; None of any other box, and of one that
+    is sized from what it holds.
 
     Source: the opening is the insert and twice its play, less twice the lip.
     """
-    cover, shape = job.design.section.cover, job.design.form.shape
-    if not isinstance(cover, Insert) or not isinstance(shape, Rectangle):
+    cover, form = job.design.section.cover, job.design.form
+    shape = form.shape
+    if not isinstance(cover, Insert) or not isinstance(shape, Rectangle) or leans(job.design):
+        return None
+    if job.design.inside.contents:
+        return None
+    more = 2 * cover.ledge_mm - 2 * cover.play_mm
+    walls = (0.0, 0.0)
+    if shape.measure == "outside":
+        thick = [job.design.thickness_of(side) for side in range(4)]
+        walls = (thick[1] + thick[3], thick[0] + thick[2])
+    return shape.length_mm - walls[0] + more, shape.width_mm - walls[1] + more
+
+
+def ring_for_insert(job: Job, length_mm: float | None = None, width_mm: float | None = None) -> Job:
+    """The upright rectangle so large that an insert of a size lies in its lip with its play; others as they are."""
+    now, shape = insert_mm(job), job.design.form.shape
+    if now is None or not isinstance(shape, Rectangle):
         return job
-    less = 2 * cover.play_mm - 2 * cover.ledge_mm
+    longer = 0.0 if length_mm is None else length_mm - now[0]
+    wider = 0.0 if width_mm is None else width_mm - now[1]
     return revised(
-        job, shape=replace(shape, length_mm=length_mm + less, width_mm=width_mm + less, measure="inside"),
-    )  # fmt: skip
+        job, shape=replace(shape, length_mm=shape.length_mm + longer, width_mm=shape.width_mm + wider)
+    )

@@ -118,7 +118,13 @@ ACTIONS: Final = (
         rule=True,
     ),
     ActionSpec(
-        "tools", "&Edit", "Too&ls…", "Ctrl+T", "tools", "What you own: kerfs, bits, clamps", rule=True
+        "tools",
+        "&Edit",
+        "Too&ls and woods…",
+        "Ctrl+T",
+        "tools",
+        "What you own: tools, and woods that no table has",
+        rule=True,
     ),
     ActionSpec(
         "boards", "&Edit", "&Boards…", "Ctrl+B", "boards", "The boards of this box, and your own rack"

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QApplication, QMainWindow, QMenu
 
 from peristyle.core.errors import PeristyleError
 from peristyle.export.formats import format_of
+from peristyle.model.design import replace
 from peristyle.model.job import Shop, revised
 from peristyle.model.rack import put_with
 from peristyle.model.stock import Board
@@ -136,8 +137,8 @@ class FilingWindow(QMainWindow):
             mine = self.my_tools()
             job = dialog.job
             if mine is not None:
-                job = revised(job, saw=mine.saw, tools=mine.tools)
                 job = revised(job, uses=mine.uses)
+                job = replace(job, shop=replace(job.shop, species=mine.species))
             self.session.start(job)
             self.open_stage("size")
 

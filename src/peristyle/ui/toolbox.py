@@ -1,4 +1,4 @@
-"""The maker's tools: a list, and what there is to say of the one picked."""
+"""The maker's tools and woods: a list, and what there is to say of the one picked."""
 
 from functools import partial
 from typing import get_args
@@ -7,33 +7,39 @@ from PySide6.QtWidgets import QLabel, QMenu, QPushButton, QWidget
 
 from peristyle.model import addresses
 from peristyle.model.address import Address
-from peristyle.model.job import Job, Shop, revised
+from peristyle.model.design import replace
+from peristyle.model.job import Job, OwnSpecies, Shop, revised
 from peristyle.model.tools import MOST_TOOLS, Tool
 from peristyle.ui.listform import ListAndForm
 from peristyle.ui.session import Session
 from peristyle.words import tools as words
 
-_SAW = "shop.saw."
+_SAW, _WOODS = "shop.saw.", "shop.species."
+_MOST_WOODS = 100
 
 
 class Toolbox(ListAndForm):
-    """Edits a copy of the job's tools; nothing is changed until it is closed with OK."""
+    """Edits a copy of the job's tools and woods; nothing is changed until it is closed with OK."""
 
     def __init__(self, parent: QWidget, session: Session, mine: Shop | None) -> None:
-        super().__init__(parent, session, "Tools")
+        super().__init__(parent, session, "Tools and woods")
         self._mine = mine
         # Whether the tools shown are the maker's own, to be kept for other boxes too.
         self.own = mine is None or (mine.saw, mine.tools) == (self.job.shop.saw, self.job.shop.tools)
+        if self.own and mine is not None:
+            self._with_woods(mine)
         self._say_whose()
         self._fill(0)
         room = parent.screen().availableGeometry()
         self.resize(min(720, room.width() - 8), min(480, room.height() - 40))
 
     def _buttons(self) -> list[QPushButton]:
-        add = QPushButton("Add a tool")
+        add = QPushButton("Add…")
         menu = QMenu(add)
         for kind in get_args(Tool):
             menu.addAction(words.KINDS[kind]).triggered.connect(partial(self._add, kind))
+        menu.addSeparator()
+        menu.addAction("a wood of your own").triggered.connect(lambda _on=False: self._add_wood())
         add.setMenu(menu)
         self._remove = QPushButton("Take it out")
         self._remove.clicked.connect(lambda _on=False: self._take_out())
@@ -52,31 +58,49 @@ class Toolbox(ListAndForm):
     def _take_mine(self) -> None:
         assert self._mine is not None
         self.job = revised(self.job, saw=self._mine.saw, tools=self._mine.tools)
+        self._with_woods(self._mine)
         self.own = True
         self._fill(0)
 
+    def _with_woods(self, mine: Shop) -> None:
+        """The maker's own woods beside those of the box: they are kept together from here on."""
+        known = {one.name for one in self.job.shop.species}
+        more = tuple(one for one in mine.species if one.name not in known)
+        both = (*self.job.shop.species, *more)[:_MOST_WOODS]
+        self.job = replace(self.job, shop=replace(self.job.shop, species=both))
+
     def _rows(self) -> int:
-        return len(self.job.shop.tools) + 1
+        return 1 + len(self.job.shop.tools) + len(self.job.shop.species)
+
+    def _wood(self, row: int) -> int:
+        """Which of the woods a row of the list is; below 0 where it is the saw or a tool."""
+        return row - 1 - len(self.job.shop.tools)
 
     def _line(self, row: int) -> str:
-        """What a row of the list says: the saw first, then the tools."""
+        """What a row of the list says: the saw first, then the tools, then the woods."""
         if row == 0:
             saw = self.job.shop.saw
             return (
                 f"The saw: {saw.kind.replace('_', ' ')}, kerf {self._format.length(saw.kerf_mm, unit=True)}"
             )
+        if (number := self._wood(row)) >= 0:
+            return words.wood(self.job.shop.species[number], self._format)
         tool = self.job.shop.tools[row - 1]
         return f"{tool.name}: {words.line(tool, self._format)}"
 
     def _places(self) -> list[Address]:
-        """The values of the tool that is picked."""
+        """The values of the tool or the wood that is picked."""
         row = self._list.currentRow()
-        head = _SAW if row <= 0 else f"shop.tools.{row}."
+        wood = self._wood(row)
+        head = _SAW if row <= 0 else f"{_WOODS}{wood + 1}." if wood >= 0 else f"shop.tools.{row}."
         known = [one for one in addresses.addresses(self.job) if one.id.startswith(head)]
         return [one for one in known if not one.id.endswith(".kind") or head == _SAW]
 
     def _row_of(self, place: Address) -> int:
-        return 0 if place.id.startswith(_SAW) else int(place.id.split(".")[2])
+        if place.id.startswith(_SAW):
+            return 0
+        woods = len(self.job.shop.tools) if place.id.startswith(_WOODS) else 0
+        return woods + int(place.id.split(".")[2])
 
     def _show(self) -> None:
         super()._show()
@@ -88,23 +112,46 @@ class Toolbox(ListAndForm):
         if len(tools) >= MOST_TOOLS:
             self._wrong.setText(f"There are {MOST_TOOLS} tools already: take one out first.")
             return
-        names, base, number = {tool.name for tool in tools}, kind().name, 2
-        name = base
-        while name in names:
-            name, number = f"{base} {number}", number + 1
+        name = _unlike(kind().name, {tool.name for tool in tools})
         self.job = revised(self.job, tools=(*tools, kind(name=name)))
         self._fill(len(tools) + 1)
 
+    def _add_wood(self) -> None:
+        """A new wood, with a name that no other has."""
+        woods = self.job.shop.species
+        if len(woods) >= _MOST_WOODS:
+            self._wrong.setText(f"There are {_MOST_WOODS} woods already: take one out first.")
+            return
+        own = OwnSpecies()
+        name = _unlike(own.name, {one.name for one in woods})
+        self._set_woods((*woods, replace(own, name=name)))
+        self._fill(self._rows() - 1)
+
+    def _set_woods(self, woods: tuple[OwnSpecies, ...]) -> None:
+        self.job = replace(self.job, shop=replace(self.job.shop, species=woods))
+
     def _take_out(self) -> None:
-        """The picked tool goes; what it did goes back to the saw."""
+        """The picked tool or wood goes; what a tool did goes back to the saw."""
         row = self._list.currentRow()
-        if row > 0:
+        if (number := self._wood(row)) >= 0:
+            woods = self.job.shop.species
+            self._set_woods((*woods[:number], *woods[number + 1 :]))
+            self._fill(row - 1)
+        elif row > 0:
             tools = self.job.shop.tools
             self.job = revised(self.job, tools=(*tools[: row - 1], *tools[row:]))
             self._fill(row - 1)
 
 
+def _unlike(base: str, names: set[str]) -> str:
+    """A name, with a number behind it where others have it already."""
+    name, number = base, 2
+    while name in names:
+        name, number = f"{base} {number}", number + 1
+    return name
+
+
 def edited(parent: QWidget, session: Session, mine: Shop | None) -> tuple[Job, bool] | None:
-    """The job with its tools as the maker left them, and whether they are his own; None where it was given up."""
+    """The job with tools and woods as the maker left them, and whether they are his own; None where it was given up."""
     box = Toolbox(parent, session, mine)
     return (box.job, box.own) if box.exec() else None

@@ -3,6 +3,7 @@
 from typing import Final
 
 from peristyle.core.lengths import Format
+from peristyle.model.job import OwnSpecies
 from peristyle.model.tools import BandSaw, Bit, Blade, Clamp, DadoSet, HandSaw, MiterSaw, Thicknesser, Tool
 from peristyle.planning.making.offering import Choice
 from peristyle.words.reading import fill
@@ -38,6 +39,14 @@ _WHY: Final[dict[str, str]] = {
     "bar_short": "cannot: it opens too little, {across_mm} is needed",
     "bar_few": "cannot: {needed} are needed",
 }
+
+
+def wood(own: OwnSpecies, fmt: Format) -> str:
+    """What a wood of the maker's own does for 1 % of moisture, in a line."""
+    across, radial = (
+        f"{100 * share:.3f}".replace(".", fmt.decimal) for share in (own.tangential, own.radial)
+    )
+    return f"{own.name}: {across} % flat, {radial} % quartered"
 
 
 def line(tool: Tool, fmt: Format) -> str:

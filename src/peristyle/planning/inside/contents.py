@@ -9,7 +9,7 @@ from msgspec import Struct
 from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Dividers, Rectangle, Regular, Thing, replace
+from peristyle.model.design import Design, Dividers, Gable, Rectangle, Regular, Thing, replace
 from peristyle.model.job import Job, revised
 from peristyle.planning.findings import EQUAL_COMPARTMENTS, Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
@@ -238,12 +238,14 @@ def sized(job: Job) -> Job:
 def suiting_height(design: Design) -> float:
     """A height (mm) that just takes the contents: floor, contents, 2 mm, and what freeing the lid takes."""
     tall = _needs(design, _blocks(design))[2] if design.inside.contents else 40.0
-    return design.form.height_mm - design.room_mm + tall + 2.0 + _lining_up(design)
+    return design.form.height_mm - design.room_mm + tall + 2.0 + lining_up_mm(design)
 
 
-def _lining_up(design: Design) -> float:
-    """What lining takes of the height: a leaf on the floor, and one under what closes the box."""
-    return design.inside.lining_mm * (2 if design.section.lid or design.section.top else 1)
+def lining_up_mm(design: Design) -> float:
+    """What lining takes of the height (mm): a leaf on the floor, and one under what closes the box."""
+    section = design.section
+    closed = section.lid or section.top or (section.cover and not isinstance(section.cover, Gable))
+    return design.inside.lining_mm * (2 if closed else 1)
 
 
 def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> ContentsPlan:
@@ -252,7 +254,7 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
         return ContentsPlan()
     blocks = _blocks(design)
     long, wide, tall = _needs(design, blocks)
-    room = section.room_mm - _lining_up(design)
+    room = section.room_mm - lining_up_mm(design)
     findings = []
     fmt = reader(design)
     if tall > room + DEFAULT.length_mm:

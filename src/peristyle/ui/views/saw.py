@@ -190,7 +190,9 @@ class View(QWidget):
             "Done with", offered, now, put, "What of your tools does this step, and what each would take"
         )
         bar.only_when(lambda: self.step is not None and self.step.operation in USES)
-        bar.button("Tools…", lambda: session.asked.emit("tools"), "Your tools: add, change, take out")
+        bar.button(
+            "Tools…", lambda: session.asked.emit("tools"), "Your tools and woods: add, change, take out"
+        )
         return bar
 
     @property

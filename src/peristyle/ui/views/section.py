@@ -9,7 +9,7 @@ from peristyle.drawing.section import section_drawing
 from peristyle.drawing.shapes import Pick
 from peristyle.model import edits, section_edits
 from peristyle.model.design import GrooveWay, HeightOf, Hinges, Magnets, Panel, Seasons, leans, replace
-from peristyle.model.job import decide, decided
+from peristyle.model.job import decide, decided, revised
 from peristyle.model.panels import Wooden
 from peristyle.reference.species import SPECIES
 from peristyle.ui.pictures import (
@@ -51,7 +51,7 @@ class View(QWidget):
             lambda kind: bar.edit("Change the lid", lambda d: section_edits.with_lid_kind(d, kind)),
             "Sawn free of the closed box; or made for it: on the rim, in it, or as a roof over it",
             picture=lid_picture,
-            letters=8,
+            letters=11,
         )
         bar.choice(
             "",
@@ -118,6 +118,15 @@ class View(QWidget):
                 lambda d: section_edits.with_seasons(d, on),
             ),
             "What panels swell and shrink in the air they will live in",
+        )
+
+        bar.tick(
+            "Lining",
+            lambda: session.job.design.inside.lining_mm > 0,
+            lambda on: bar.edit(
+                "Line it" if on else "Take the lining out", lambda d: revised(d, lining_mm=2.0 if on else 0.0)
+            ),
+            "Foam or cloth on floor and walls and under the lid; its thickness stands in the box",
         )
 
         for word, part, why in (
@@ -228,7 +237,7 @@ class View(QWidget):
             woods,
             lambda: own.wood if (own := made()) else "",
             lambda wood: put(wood=wood),
-            "What it is made of; woods of your own are added by “peristyle set … shop.species”",
+            "What it is made of; woods of your own are added under Edit, Tools and woods",
             name=f"{part.capitalize()}'s wood",
             letters=10,
         )

@@ -37,7 +37,9 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     left, right, out, away = at.left, at.right, at.out, at.away
     tags: list[Tag] = []
     shapes: list[Shape] = [*_walls(plan, left, right, at.thick, at.lean, height)]
-    shapes += _break((left + right) / 2, height, right - left) if at.broken else []
+    if at.broken:
+        below = max(_under(plan), _stands_mm(plan))
+        shapes += _break((left + right) / 2, (-below, max(height, section.finished_mm - below)), right - left)
     shapes += dimension(
         (left - out, 0.0), (left - out, height), (-away * 1.7, 0.0), role=_held(plan, "glued")
     )
@@ -224,13 +226,14 @@ def _feet(plan: Plan, walls: tuple[float, float], tags: list[Tag]) -> list[Shape
     return shapes
 
 
-def _break(x: float, height: float, span: float) -> list[Shape]:
-    """Two zigzag lines: the middle is left out."""
-    gap = span * 0.035
+def _break(x: float, levels: tuple[float, float], span: float) -> list[Shape]:
+    """Two zigzag lines from under the foot to over the top: the middle is left out."""
+    gap, (foot, top) = span * 0.035, levels
+    past = (top - foot) * 0.06
     shapes: list[Shape] = []
     for offset in (-gap, gap):
         points = [
-            (x + offset + (gap * 0.6 if k % 2 else -gap * 0.6), -height * 0.06 + height * 1.12 * k / 6)
+            (x + offset + (gap * 0.6 if k % 2 else -gap * 0.6), foot - past + (top - foot + 2 * past) * k / 6)
             for k in range(7)
         ]
         shapes.append(Path(tuple(points), "quiet", closed=False, weight=0.8))

@@ -11,16 +11,18 @@ from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds
 from peristyle.drawing.board import board_drawing, face_on_board
 from peristyle.drawing.corner import corner_drawing
+from peristyle.drawing.covers import drawn_side
 from peristyle.drawing.eye import Eye
 from peristyle.drawing.frieze import frieze_drawing
 from peristyle.drawing.largest import largest_drawing
 from peristyle.drawing.operations import operation_drawing
+from peristyle.drawing.panels import groove_enlarged
 from peristyle.drawing.section import section_drawing
 from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
 from peristyle.drawing.size import size_drawing
 from peristyle.drawing.solid import Solid
 from peristyle.export.sheet import shop_sheet
-from peristyle.model.design import Dividers, House, Outline, Rectangle, Regular
+from peristyle.model.design import Dividers, House, Outline, Rectangle, Regular, Sliding, panel_of
 from peristyle.model.job import Job, job_of, revised
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import examples
@@ -193,3 +195,16 @@ def test_letters_keep_clear_of_dividers() -> None:
         for piece in found.dividers.pieces:
             xs, ys = zip(*piece.outline, strict=True)
             assert not (min(xs) - 3 < letter.at[0] < max(xs) + 3 and min(ys) - 3 < letter.at[1] < max(ys) + 3)
+
+
+def test_the_groove_of_a_sliding_lid_is_shown_in_a_side_that_has_it() -> None:
+    """Not in the one that is lowered for the lid, where it would run right through the wall."""
+    seen = []
+    for over in (0, 2):
+        made = plan(job_of(shape=Rectangle(200.0, 200.0), height_mm=90.0, cover=Sliding(side=over)))
+        groove, panel = made.section.groove("lid"), panel_of(made.job.design, "lid")
+        assert groove is not None
+        assert panel is not None
+        shapes, _tags, _end = groove_enlarged(made, FMT, groove, panel, drawn_side(made), 0.0, (0.0, 40.0))
+        seen.append([p for shape in shapes if isinstance(shape, Path) for p in shape.points])
+    assert np.allclose(seen[0], seen[1])

@@ -57,14 +57,16 @@ def groove_size(
 
 
 def groove_enlarged(
-    plan: Plan, fmt: Format, groove: GroovePlan, panel: Panel, x: float, share: tuple[float, float]
+    plan: Plan, fmt: Format, groove: GroovePlan, panel: Panel, side: int, x: float, share: tuple[float, float]
 ) -> tuple[list[Shape], list[Tag], float]:
-    """The groove enlarged within a share of the drawing's height: depth, width, what is left; and where it ends.
+    """The groove in a side, enlarged within a share of the drawing's height: depth, width, what is left; and where it
+    ends.
 
     Sizes run from the panel's own edge: upward for the bottom, downward for the top.
     """
     own = _fields(groove)
-    slab, cut = plan.ring.slabs[0], groove.cuts[0]
+    slab = plan.ring.slabs[side]
+    cut = next((cut for cut in groove.cuts if side in cut.sides), groove.cuts[0])
     thick, height = slab.thickness_mm, plan.job.design.form.height_mm
     bottom = groove.panel == "bottom"
     edge = 0.0 if bottom else height
@@ -74,7 +76,7 @@ def groove_enlarged(
         """How far from the edge's outermost arris, along the face."""
         return y - min(arrises) if bottom else max(arrises) - y
 
-    profile = [(z, up(y)) for y, z in (groove.profiles[0] if bottom else reversed(groove.profiles[0]))]
+    profile = [(z, up(y)) for y, z in (groove.profiles[side] if bottom else reversed(groove.profiles[side]))]
     near, far = profile[0][1], profile[-1][1]
     shown = max(far + groove.width_mm * 1.2, thick * 0.5)
     room = share[1] - share[0]
@@ -89,7 +91,7 @@ def groove_enlarged(
     end = thick + thick * 0.9
     # As it is cut, the side stands upright here and the level panel leans.
     low = groove.rests_mm
-    ends = (groove.edges_mm[0], slab.inner_mm(low) - thick * 0.9)
+    ends = (groove.edges_mm[side], slab.inner_mm(low) - thick * 0.9)
     body = [
         in_side(slab, out, level)
         for out, level in (
@@ -105,7 +107,7 @@ def groove_enlarged(
         Label(at(0.0, (near + far) / 2), f"wall {fmt.length(groove.wall_left_mm)}", "follows", 9.0, anchor="right",
               shift=(-6.0, 0.0)),
     ]  # fmt: skip
-    shapes += _through_the_year(plan, groove, panel, lambda z, y: at(z, up(y)))
+    shapes += _through_the_year(plan, groove, panel, side, lambda z, y: at(z, up(y)))
     down = -height * 0.03 / scale
     for px, py in ((inside, near), (thick, near)):
         shapes.append(line(at(px, py), at(px, down), "quiet", 0.5))
@@ -124,16 +126,16 @@ def groove_enlarged(
 
 
 def _through_the_year(
-    plan: Plan, groove: GroovePlan, panel: Panel, at: Callable[[float, float], Point]
+    plan: Plan, groove: GroovePlan, panel: Panel, side: int, at: Callable[[float, float], Point]
 ) -> Iterator[Shape]:
     """Where a panel's edge stands at the driest and the dampest; `at` takes a point across the side."""
     moved = next((one for one in plan.section.movements if one.panel == groove.panel), None)
     if moved is None:
         return
-    slab, held = plan.ring.slabs[0], panel.depth_mm - panel.play_mm
+    slab, held = plan.ring.slabs[side], panel.depth_mm - panel.play_mm
     levels = (groove.rests_mm, groove.rests_mm + panel.thickness_mm)
     for reach, word in ((moved.held_dry_mm - held, "dry"), (panel.play_mm - moved.play_damp_mm, "damp")):
-        edge = [in_side(slab, groove.edges_mm[0] + reach, level) for level in levels]
+        edge = [in_side(slab, groove.edges_mm[side] + reach, level) for level in levels]
         foot, head = (at(z, y) for y, z in edge)
         dry = word == "dry"
         yield line(foot, head, "decided" if dry else "caution", 1.6, dash=dry)

@@ -1,9 +1,11 @@
 """The box cut through: walls, groove, panel, lid line, and the wood the saw takes."""
 
 import math
+from collections.abc import Iterator
 from typing import NamedTuple
 
 from peristyle.core.lengths import Format
+from peristyle.core.planes import Point
 from peristyle.drawing.covers import (
     applied_sizes,
     drawn_side,
@@ -57,7 +59,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
         shapes += more
         tags += sizes
     shapes += _room(plan, right - at.thick - (right - left) * 0.16, tags)
-    shapes += _liner(plan, left, right, at.thick, tags)
+    shapes += _inside(plan, at, tags)
     shapes += _lining(plan, at, tags)
     shapes += _feet(plan, (left, right), tags)
     shapes += _lid(plan, fmt, left - out, right + out, away, tags, handles)
@@ -132,7 +134,7 @@ def _enlarged(plan: Plan, fmt: Format, at: _Laid) -> tuple[list[Shape], list[Tag
         low, high = (
             (0.12, 0.84) if len(cut) == 1 else (0.04, 0.42) if groove.panel == "bottom" else (0.58, 0.96)
         )
-        more, own, end = groove_enlarged(plan, fmt, groove, panel, x, (low * height, high * height))
+        more, own, end = groove_enlarged(plan, fmt, groove, panel, at.side, x, (low * height, high * height))
         shapes += more
         tags += own
         far = max(far, end + height * 0.42)
@@ -240,25 +242,41 @@ def _break(x: float, levels: tuple[float, float], span: float) -> list[Shape]:
     return shapes
 
 
-def _liner(plan: Plan, left: float, right: float, thick: float, tags: list[Tag]) -> list[Shape]:
-    """The liner's walls, and the contents' height between them."""
+def _upright(at: _Laid, near: float, far: float, low: float, high: float) -> Iterator[tuple[Point, ...]]:
+    """What lies along both walls between two levels, from so far in to so far in from their outer faces, level; it
+    leans as they do.
+    """
+    for edge, way in ((at.left, 1.0), (at.right, -1.0)):
+        yield tuple(
+            (edge + way * (inward - at.lean * z), z)
+            for inward, z in ((near, low), (far, low), (far, high), (near, high))
+        )
+
+
+def _behind_liner(plan: Plan, at: _Laid) -> float:
+    """How far in the inside begins, level: behind the wall, and behind the liner where there is one."""
+    liner, made = plan.job.design.inside.liner, plan.liner
+    if liner is None or made is None or not made.ring.slabs:
+        return at.thick
+    return (
+        at.thick
+        + liner.gap_mm / plan.ring.slabs[at.side].cos_slope
+        + made.ring.slabs[at.side].level_thickness_mm
+    )
+
+
+def _inside(plan: Plan, at: _Laid, tags: list[Tag]) -> list[Shape]:
+    """The liner's walls, and what stands between them: dividers, contents."""
     shapes: list[Shape] = []
-    floor = plan.job.design.floor_mm
-    inset = thick
-    if plan.liner is not None and plan.job.design.inside.liner is not None:
-        liner = plan.job.design.inside.liner
+    floor, (left, right) = plan.job.design.floor_mm, (at.left, at.right)
+    inset, liner = _behind_liner(plan, at), plan.job.design.inside.liner
+    if plan.liner is not None and liner is not None and plan.liner.ring.slabs:
         top = plan.liner.base_mm + liner.height_mm
-        # The liner leans as the box does.
-        slab = plan.liner.ring.slabs[0]
-        lean = slab.sin_slope / slab.cos_slope
-        gap, own = liner.gap_mm / slab.cos_slope, slab.level_thickness_mm
-        for face, sign in ((left + thick, 1.0), (right - thick, -1.0)):
-            wall = tuple(
-                (face + sign * (in_mm - lean * z), z)
-                for in_mm, z in ((gap, floor), (gap + own, floor), (gap + own, top), (gap, top))
-            )
-            shapes.append(Path(wall, "panel", "solid", weight=1.2))
-        inset += gap + own
+        wall = plan.liner.ring.slabs[at.side].level_thickness_mm
+        shapes += [
+            Path(outline, "panel", "solid", weight=1.2)
+            for outline in _upright(at, inset - wall, inset, floor, top)
+        ]
         tags.append(
             Tag(fields.LINER_HEIGHT, (left + inset, (floor + top) / 2), shift=(62.0, 0.0), prefix="liner")
         )
@@ -287,32 +305,17 @@ def _lining(plan: Plan, at: _Laid, tags: list[Tag]) -> list[Shape]:
     under = lining_up_mm(job) - thick
     if thick <= 0 or roof - floor <= thick + under:
         return []
-    slope = math.cos(math.atan(at.lean))
-    liner = plan.liner
-    behind = at.thick
-    if liner is not None and liner.ring.slabs and job.inside.liner is not None:
-        behind += job.inside.liner.gap_mm / slope + liner.ring.slabs[0].level_thickness_mm
-
-    def face(sign: float, z: float, more: float = 0.0) -> tuple[float, float]:
-        edge = at.left if sign > 0 else at.right
-        return edge + sign * (behind + more - at.lean * z), z
-
-    leaves = [(floor, floor + thick)] + ([(roof - under, roof)] if under else [])
-    shapes: list[Shape] = [
-        Path((face(1, low), face(-1, low), face(-1, high), face(1, high)), "quiet", "hatch", weight=0.8)
-        for low, high in leaves
-    ]
-    low, high, level = floor + thick, roof - under, thick / slope
-    shapes += [
-        Path(
-            (face(sign, low), face(sign, low, level), face(sign, high, level), face(sign, high)),
-            "quiet", "hatch", weight=0.8,
-        )
-        for sign in (1.0, -1.0)
-    ]  # fmt: skip
-    x, _z = face(1, low + (high - low) * 0.25, level)
-    tags.append(Tag(fields.LINING, (x, low + (high - low) * 0.25), shift=(50.0, 0.0), prefix="lining"))
-    return shapes
+    behind = _behind_liner(plan, at)
+    front = behind + thick / plan.ring.slabs[at.side].cos_slope
+    low, high = floor + thick, roof - under
+    outlines = list(_upright(at, behind, front, low, high))
+    for foot, head in ((floor, low), *(((high, roof),) if under else ())):
+        (a, _b, _c, d), (e, _f, _g, h) = _upright(at, behind, front, foot, head)
+        outlines.append((a, e, h, d))  # from wall to wall
+    (_a, b, c, _d), _other = outlines[:2]
+    middle = (b[0] + (c[0] - b[0]) * 0.25, b[1] + (c[1] - b[1]) * 0.25)
+    tags.append(Tag(fields.LINING, middle, shift=(50.0, 0.0), prefix="lining"))
+    return [Path(outline, "quiet", "hatch", weight=0.8) for outline in outlines]
 
 
 def _lid(

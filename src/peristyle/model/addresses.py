@@ -50,6 +50,7 @@ from peristyle.model.design import (
 from peristyle.model.edits import height_given, with_held
 from peristyle.model.faults import breaches, faults_of_type, listed
 from peristyle.model.job import (
+    MOST_WOODS,
     Job,
     KeyTimes,
     OwnSpecies,
@@ -594,7 +595,7 @@ _MANY: Final = (
         "section.openings", "openings", Opening, MAX_OPENINGS, "how many openings its sides have", "opening"
     ),
     _Many("stock.board.marks", "marks", Mark, MOST_MARKS, "how many places are marked on the board", "mark"),
-    _Many("shop.species", "species", OwnSpecies, 100, "how many woods of the maker's own", "own wood"),
+    _Many("shop.species", "species", OwnSpecies, MOST_WOODS, "how many woods of the maker's own", "own wood"),
     _Many("stock.rack", "rack", Board, MOST_BOARDS, "how many other boards are on the rack", "rack board"),
 )
 

@@ -1,24 +1,11 @@
 """The values a maker can set on the drawing of a lid that is not sawn free, of a false floor, and of the seasons."""
 
 from collections.abc import Mapping
-from typing import Any, Final
+from typing import Final, Literal
 
-from peristyle.model.design import (
-    Cover,
-    DropIn,
-    FalseFloor,
-    Flat,
-    Gable,
-    Hinges,
-    Insert,
-    LiftOff,
-    Magnets,
-    Sliding,
-    Split,
-    replace,
-)
-from peristyle.model.fields import Field, Kind, PanelFields, limits_of
-from peristyle.model.job import Job, decide, decided, revised
+from peristyle.model.design import Cover, DropIn, Flat, Gable, Insert, LiftOff, Sliding, Split, replace
+from peristyle.model.fields import Field, Kind, PanelFields, limits_of, part_field
+from peristyle.model.job import Job, revised
 from peristyle.model.section_edits import COVERS, insert_mm, ring_for_insert
 
 
@@ -66,18 +53,21 @@ GAP: Final = _field("gap_mm", "Gap", "Between the two parts.", step=0.1)
 PITCH: Final = _field("pitch_deg", "Pitch", "Of the roof.", kind="pitch", step=1.0)
 ENDS: Final = _field("ends_mm", "Roof past the gables", "How far the leaves stand out over the gables.")
 
-INSERT_LENGTH: Final = Field(
-    "section.cover.insert_length_mm", lambda _d: "Insert's length",
-    "Of the slate, the glass or the lattice at hand: the box is made to it.",
-    lambda job: (insert_mm(job) or (0.0, 0.0))[0], lambda job, mm: ring_for_insert(job, length_mm=mm),
-    step=1.0,
-)  # fmt: skip
-INSERT_WIDTH: Final = Field(
-    "section.cover.insert_width_mm", lambda _d: "Insert's width",
-    "Of the slate, the glass or the lattice at hand: the box is made to it.",
-    lambda job: (insert_mm(job) or (0.0, 0.0))[1], lambda job, mm: ring_for_insert(job, width_mm=mm),
-    step=1.0,
-)  # fmt: skip
+
+def _insert(name: Literal["length_mm", "width_mm"]) -> Field:
+    """A size of the slate, the glass or the lattice at hand, which the box is made to."""
+    at, word = (0, "length") if name == "length_mm" else (1, "width")
+    return Field(
+        f"section.cover.insert_{name}",
+        lambda _d: f"Insert's {word}",
+        "Of the slate, the glass or the lattice at hand: the box is made to it.",
+        lambda job: (insert_mm(job) or (0.0, 0.0))[at],
+        lambda job, mm: ring_for_insert(job, **{name: mm}),
+    )
+
+
+INSERT_LENGTH: Final = _insert("length_mm")
+INSERT_WIDTH: Final = _insert("width_mm")
 
 # What stands on the section of each kind of lid, beside what its groove or rabbet shows enlarged.
 SHOWN: Final[Mapping[type, tuple[tuple[str, Field], ...]]] = {
@@ -92,40 +82,16 @@ SHOWN: Final[Mapping[type, tuple[tuple[str, Field], ...]]] = {
 LID: Final = PanelFields(GROOVE, DEPTH, THICKNESS, PLAY, FIT, PROUD, OVERHANG)
 
 
-def _false(name: str, label: str, why: str) -> Field:
-    def get(job: Job) -> float:
-        own: Any = decided(job, "false_floor")
-        return float(getattr(own, name)) if own else 0.0
-
-    def put(job: Job, value: float) -> Job:
-        own: FalseFloor = job.design.section.false_floor or FalseFloor()
-        return revised(job, false_floor=replace(own, **{name: value}))
-
-    low, high, above = limits_of(FalseFloor, name)
-    return Field(
-        f"section.false_floor.{name}", lambda _d: label, why, get, put, low, high, above, "length", 0.5
-    )
-
-
-FALSE_HEIGHT: Final = _false("height_mm", "Hidden room", "How high the compartment under the false floor is.")
-FALSE_THICKNESS: Final = _false("thickness_mm", "False floor thickness", "Of the loose board.")
-
-
-def _hardware(part: str, kind: type, name: str, label: str, why: str, step: float = 0.5) -> Field:
-    def get(job: Job) -> float:
-        own: Any = decided(job, part)
-        return float(getattr(own, name)) if own else 0.0
-
-    def put(job: Job, value: float) -> Job:
-        own: Any = decided(job, part)
-        return job if own is None else decide(job, part, replace(own, **{name: value}))
-
-    low, high, above = limits_of(kind, name)
-    return Field(f"section.{part}.{name}", lambda _d: label, why, get, put, low, high, above, "length", step)
+FALSE_HEIGHT: Final = part_field(
+    "false_floor", "height_mm", "Hidden room", "How high the compartment under the false floor is.", step=0.5
+)
+FALSE_THICKNESS: Final = part_field(
+    "false_floor", "thickness_mm", "False floor thickness", "Of the loose board.", step=0.5
+)
 
 
 HINGES: Final = tuple(
-    (prefix, _hardware("hinges", Hinges, name, label, why, step))
+    (prefix, part_field("hinges", name, label, why, step=step))
     for prefix, name, label, why, step in (
         ("hinges", "length_mm", "Hinge length", "Along the side.", 1.0),
         ("set in", "inset_mm", "Hinges set in", "The outer ones from the side's ends.", 1.0),
@@ -137,7 +103,7 @@ HINGES: Final = tuple(
     )
 )
 MAGNETS: Final = tuple(
-    (prefix, _hardware("magnets", Magnets, name, label, why, step))
+    (prefix, part_field("magnets", name, label, why, step=step))
     for prefix, name, label, why, step in (
         ("magnets", "wide_mm", "Magnet", "Its diameter.", 0.5),
         ("thick", "thick_mm", "Magnet thickness", "As deep as its pocket, with what it lies under.", 0.5),

@@ -464,6 +464,13 @@ def panel_of(design: Design, name: str) -> Panel | None:
     return {"bottom": section.bottom, "top": section.top}[name] if name != "lid" else panel_for(section.cover)
 
 
+def size_address(panel: str, size: str, seat: Seat = "groove") -> str:
+    """The address of a panel's size; of the lid that of its cover, whose ledge in a rabbet is the panel's depth."""
+    if panel != "lid":
+        return f"section.{panel}.{size}"
+    return f"section.cover.{'ledge_mm' if size == 'depth_mm' and seat == 'rabbet' else size}"
+
+
 def taper_mm(shape: Shape, side: int) -> float | None:
     """How far side `side` stands further out at the top, where the shape gives sizes there."""
     match shape:

@@ -18,10 +18,13 @@ from peristyle.model.design import (
     MAX_SLOPE_DEG,
     CornerBlocks,
     Dividers,
+    FalseFloor,
     Feet,
+    Hinges,
     Keys,
     Lid,
     Liner,
+    Magnets,
     Outline,
     Panel,
     Regular,
@@ -141,7 +144,7 @@ def limits_of(part: type, name: str) -> tuple[float, float, bool]:
 _TYPES: Final[dict[str, type]] = {
     "board": Board, "saw": Saw, "bottom": Panel, "top": Panel, "lid": Lid, "keys": Keys, "other_keys": Keys,
     "splines": Splines, "corner_blocks": CornerBlocks, "liner": Liner,
-    "dividers": Dividers, "feet": Feet,
+    "dividers": Dividers, "feet": Feet, "false_floor": FalseFloor, "hinges": Hinges, "magnets": Magnets,
 }  # fmt: skip
 
 

@@ -76,6 +76,9 @@ class KeyTimes(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     hand_slot_min: Minutes = 6.0
 
 
+MOST_WOODS: Final = 100
+
+
 class OwnSpecies(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """A wood of the maker's own: its change for 1 % of moisture content as a share of its width, and the source."""
 
@@ -92,7 +95,7 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     tools: Annotated[tuple[Tool, ...], Meta(max_length=MOST_TOOLS)] = STARTING
     uses: Uses = Uses()
     times: KeyTimes = KeyTimes()
-    species: Annotated[tuple[OwnSpecies, ...], Meta(max_length=100)] = ()
+    species: Annotated[tuple[OwnSpecies, ...], Meta(max_length=MOST_WOODS)] = ()
 
 
 class Moved(Struct, frozen=True, forbid_unknown_fields=True):

@@ -56,9 +56,7 @@ def with_cover(job: Job, kind: str) -> Job:
     old = job.design.section.cover
     if old is not None:
         known = asdict(old)
-        shared = {
-            name: known[name] for name in made.__struct_fields__ if name in known and name not in ("side",)
-        }
+        shared = {name: known[name] for name in made.__struct_fields__ if name in known and name != "side"}
         made = replace(made, **shared)
     if isinstance(made, Sliding | Split):
         made = replace(made, side=_side_for(job, made))
@@ -102,7 +100,7 @@ def with_lip(job: Job) -> Job:
     lid = job.design.section.lid
     if lid is None:
         return job
-    step = MM_PER_INCH / 16 if job.design.units == "in" else 0.5
+    step = _step_mm(job)
     proud = min(max(5.0, lid.height_mm / 3), 12.0)
     height = min(_body_room(job) + proud, job.design.as_glued().room_mm - 0.5) // step * step
     if height <= step:
@@ -117,7 +115,19 @@ def _without_lip(job: Job) -> Job:
     liner, room = job.design.inside.liner, _body_room(job)
     if liner is None or liner.height_mm <= room or room <= 1.0:
         return job
-    return revised(job, liner=replace(liner, height_mm=room // 1.0))
+    step = _step_mm(job)
+    return revised(job, liner=replace(liner, height_mm=room // step * step))
+
+
+def _step_mm(job: Job) -> float:
+    """What a height is rounded to that the program finds: half a millimetre, or a sixteenth of an inch."""
+    return MM_PER_INCH / 16 if job.design.units == "in" else 0.5
+
+
+def with_lining(job: Job, on: bool) -> Job:
+    """Foam or cloth on the inner faces as thick as is usual, a sixteenth of an inch or 2 mm; or none."""
+    usual = MM_PER_INCH / 16 if job.design.units == "in" else 2.0
+    return revised(job, lining_mm=usual if on else 0.0)
 
 
 def _without_what_a_sawn_lid_has(job: Job) -> Job:

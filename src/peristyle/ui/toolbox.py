@@ -8,14 +8,13 @@ from PySide6.QtWidgets import QLabel, QMenu, QPushButton, QWidget
 from peristyle.model import addresses
 from peristyle.model.address import Address
 from peristyle.model.design import replace
-from peristyle.model.job import Job, OwnSpecies, Shop, revised
+from peristyle.model.job import MOST_WOODS, Job, OwnSpecies, Shop, revised
 from peristyle.model.tools import MOST_TOOLS, Tool
 from peristyle.ui.listform import ListAndForm
 from peristyle.ui.session import Session
 from peristyle.words import tools as words
 
 _SAW, _WOODS = "shop.saw.", "shop.species."
-_MOST_WOODS = 100
 
 
 class Toolbox(ListAndForm):
@@ -66,7 +65,7 @@ class Toolbox(ListAndForm):
         """The maker's own woods beside those of the box: they are kept together from here on."""
         known = {one.name for one in self.job.shop.species}
         more = tuple(one for one in mine.species if one.name not in known)
-        both = (*self.job.shop.species, *more)[:_MOST_WOODS]
+        both = (*self.job.shop.species, *more)[:MOST_WOODS]
         self.job = replace(self.job, shop=replace(self.job.shop, species=both))
 
     def _rows(self) -> int:
@@ -119,8 +118,8 @@ class Toolbox(ListAndForm):
     def _add_wood(self) -> None:
         """A new wood, with a name that no other has."""
         woods = self.job.shop.species
-        if len(woods) >= _MOST_WOODS:
-            self._wrong.setText(f"There are {_MOST_WOODS} woods already: take one out first.")
+        if len(woods) >= MOST_WOODS:
+            self._wrong.setText(f"There are {MOST_WOODS} woods already: take one out first.")
             return
         own = OwnSpecies()
         name = _unlike(own.name, {one.name for one in woods})

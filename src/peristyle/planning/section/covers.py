@@ -21,6 +21,7 @@ from peristyle.model.design import (
     side_name,
 )
 from peristyle.model.job import Job
+from peristyle.model.starts import begun
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.inside.contents import ContentsPlan
@@ -29,6 +30,11 @@ from peristyle.planning.section.levels import SectionPlan
 _PLACE: Final = Place("section")
 _LEAST_PLUG_MM: Final = 5.0  # of room a plug leaves across (our rule)
 _KNOCKS_MM: Final = 1.0  # more play over the contents, and they knock a lid loose (common practice)
+_CLEAR_MM: Final = (
+    0.5  # of play that a plug made deeper leaves over them: with 1/64 in of rounding under 1 (our rule)
+)
+_LEAST_FIXED_MM: Final = 2.0  # of a lid in two that is glued down (our rule)
+_LEAST_LOOSE_MM: Final = 10.0  # of it that opens (our rule)
 _NO_WALL_MM: Final = 1.0  # eaves lower than this are drawn as none
 _LEAST_WALL_MM: Final = 10.0  # of wall under the eaves, over the floor (our rule)
 _NONE: Final = Fix("no_cover", (("section.cover", "none"),))
@@ -130,28 +136,30 @@ def cover_findings(
         case Sliding():
             yield from _sliding_findings(ring, cover)
         case LiftOff():
-            yield from _plug_findings(design, ring, cover, contents, section)
+            yield from _plug_findings(design, ring, cover, contents)
         case Split():
             yield from _split_findings(design, ring, cover)
         case Flat():
             fix = Fix("cover_lift_off", (("section.cover", "lift_off"),))
             yield Finding("lid_lies_loose", "note", _PLACE, {}, (fix,))
         case DropIn(hole_mm=hole) | Insert(hole_mm=hole):
-            yield from _hole_findings(section, hole)
+            yield from _hole_findings(design, section, hole)
 
 
-def _hole_findings(section: SectionPlan, hole_mm: float) -> Iterator[Finding]:
+def _hole_findings(design: Design, section: SectionPlan, hole_mm: float) -> Iterator[Finding]:
     """A hole that leaves no lid, or a lid that lies flush with nothing to lift it by."""
+
+    def bore(mm: float) -> Fix:
+        return Fix("lid_hole", (("section.cover.hole_mm", mm),), {"hole_mm": mm})
+
     panel = next((panel for panel in section.panels if panel.name == "lid"), None)
     least = min(panel.length_mm, panel.width_mm) if panel else 0.0
     if hole_mm > least / 2:
-        fix = Fix(
-            "lid_hole", (("section.cover.hole_mm", round(least / 4, 1)),), {"hole_mm": round(least / 4, 1)}
-        )
-        yield Finding("lid_hole_wide", "stop", _PLACE, {"hole_mm": hole_mm, "lid_mm": least}, (fix,))
+        less = bore(reader(design).down(least / 4))
+        yield Finding("lid_hole_wide", "stop", _PLACE, {"hole_mm": hole_mm, "lid_mm": least}, (less,))
     elif hole_mm == 0:
-        fix = Fix("lid_hole", (("section.cover.hole_mm", 20.0),), {"hole_mm": 20.0})
-        yield Finding("lid_no_grip", "note", _PLACE, {}, (fix,))
+        usual = bore(begun(DropIn, design.units).hole_mm)
+        yield Finding("lid_no_grip", "note", _PLACE, {}, (usual,))
 
 
 def _roof_findings(design: Design, ring: RingPlan, cover: Gable) -> Iterator[Finding]:
@@ -186,7 +194,7 @@ def _sliding_findings(ring: RingPlan, cover: Sliding) -> Iterator[Finding]:
 
 
 def _plug_findings(
-    design: Design, ring: RingPlan, cover: LiftOff, contents: ContentsPlan, section: SectionPlan
+    design: Design, ring: RingPlan, cover: LiftOff, contents: ContentsPlan
 ) -> Iterator[Finding]:
     edges = plug_edges(design, ring.slabs, cover)
     across = min(
@@ -200,10 +208,10 @@ def _plug_findings(
             "plug_no_room", "stop", _PLACE, {"room_mm": max(0.0, min(across, design.room_mm))}, (_FLAT,)
         )
         return
-    play = section.room_mm - contents.height_mm
+    play = contents.room_mm - contents.height_mm  # under the lining, where there is one
     if contents.blocks and play > _KNOCKS_MM:
         fmt = reader(design)
-        deeper = fmt.down(cover.plug_mm + play - 0.8)
+        deeper = fmt.down(cover.plug_mm + play - _CLEAR_MM)
         fixes: tuple[Fix, ...] = ()
         if deeper > cover.plug_mm:
             fixes = (Fix("plug_deeper", (("section.cover.plug_mm", deeper),), {"plug_mm": deeper}),)
@@ -212,7 +220,8 @@ def _plug_findings(
 
 def _split_findings(design: Design, ring: RingPlan, cover: Split) -> Iterator[Finding]:
     across = across_mm(design, ring, cover)
-    if cover.side >= len(ring.slabs) or not 2.0 <= cover.fixed_mm <= across - cover.gap_mm - 10.0:
+    most = across - cover.gap_mm - _LEAST_LOOSE_MM
+    if cover.side >= len(ring.slabs) or not _LEAST_FIXED_MM <= cover.fixed_mm <= most:
         third = reader(design).down(across / 3)
         changes = (("section.cover.side", "A"), ("section.cover.fixed_mm", third))
         fix = Fix("split_third", changes, {"fixed_mm": third})

@@ -6,7 +6,7 @@ from typing import Final, get_args
 
 from peristyle.core.planes import Slab, cross
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, GrooveWay, Panel
+from peristyle.model.design import Design, GrooveWay, Panel, size_address
 from peristyle.model.job import Job
 from peristyle.model.limits import LEAST_KERF_MM, LEAST_MM
 from peristyle.model.tools import Clamp, Use
@@ -67,15 +67,8 @@ def _other_tool(job: Job, use: Use, width_mm: float, *, tilted: bool) -> tuple[F
 
 def _sized(groove: GroovePlan, key: str, **sizes: float) -> Fix:
     """A panel's sizes set; the first of them is told."""
-    changes = tuple((_at(groove, name), value) for name, value in sizes.items())
+    changes = tuple((size_address(groove.panel, name, groove.seat), value) for name, value in sizes.items())
     return Fix(key, changes, dict(sizes))
-
-
-def _at(groove: GroovePlan, size: str) -> str:
-    """The address of a panel's size; of a lid in a rabbet the depth is its ledge."""
-    if groove.panel != "lid":
-        return f"section.{groove.panel}.{size}"
-    return f"section.cover.{'ledge_mm' if size == 'depth_mm' and groove.seat == 'rabbet' else size}"
 
 
 def groove_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan) -> list[Finding]:
@@ -105,7 +98,9 @@ def rabbet_findings(design: Design, slabs: Sequence[Slab], panel: Panel, groove:
     if inside < _LEAST_HELD_MM:
         numbers = {"in_mm": max(0.0, inside), "thickness_mm": panel.thickness_mm}
         less = fmt.down(panel.thickness_mm / 2)
-        fix = Fix("less_proud", ((_at(groove, "proud_mm"), less),), {"proud_mm": less})
+        fix = Fix(
+            "less_proud", ((size_address(groove.panel, "proud_mm", groove.seat), less),), {"proud_mm": less}
+        )
         found.append(Finding("rabbet_holds_nothing", "stop", place, numbers, (fix,), names))
     if panel.play_mm >= panel.depth_mm - DEFAULT.length_mm:
         little = _sized(groove, "play", play_mm=fmt.down(panel.depth_mm / 8))

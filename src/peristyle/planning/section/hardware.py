@@ -16,6 +16,11 @@ from peristyle.planning.section.levels import SectionPlan
 
 _PLACE: Final = Place("section")
 _BESIDE_MM: Final = 2.0  # wood left beside a leaf or a magnet, under a screw's point (common practice)
+_LEAST_LEAF_MM: Final = 3.0  # of a leaf in the wood, to be screwed through (our rule)
+_USUAL_LEAF_MM: Final = 6.0  # of it that a narrow leaf is widened to (our rule)
+_BESIDE_MAGNET_MM: Final = 1.5  # wood left on either side of a pocket (common practice)
+_LEAST_SCREW_MM: Final = 2.0  # a shorter screw holds nothing
+_LEAST_MAGNET_MM: Final = (1.0, 0.5)  # across and thick: smaller ones are not made
 _NO_HINGES: Final = Fix("no_hinges", (("section.hinges", False),))
 _NO_MAGNETS: Final = Fix("no_magnets", (("section.magnets", False),))
 
@@ -107,8 +112,8 @@ def _hinge_findings(
         fixes = (Fix("hinge_leaf", (("section.hinges.leaf_mm", narrow),), {"leaf_mm": narrow}), _NO_HINGES)
         numbers = {"within_mm": within, "wall_mm": slab.level_thickness_mm}
         yield Finding("hinge_leaf_wide", "stop", _PLACE, numbers, fixes, {"side": side.name})
-    elif within < 3.0:
-        wide = fmt.up(own.out_mm + 6.0)
+    elif within < _LEAST_LEAF_MM:
+        wide = fmt.up(own.out_mm + _USUAL_LEAF_MM)
         fix = Fix("hinge_leaf", (("section.hinges.leaf_mm", wide),), {"leaf_mm": wide})
         yield Finding("hinge_leaf_narrow", "stop", _PLACE, {"within_mm": max(0.0, within)}, (fix, _NO_HINGES))
     if own.out_mm < own.barrel_mm / 2 - own.thick_mm - DEFAULT.length_mm:
@@ -124,7 +129,7 @@ def _hinge_findings(
         short = fmt.down(low - own.thick_mm - _BESIDE_MM)
         screws: tuple[Fix, ...] = (
             (Fix("hinge_screw", (("section.hinges.screw_mm", short),), {"screw_mm": short}),)
-            if short > 2
+            if short > _LEAST_SCREW_MM
             else ()
         )
         yield Finding(
@@ -171,11 +176,11 @@ def _magnet_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Magnet
     side = ring.sides[side_of(design, own)]
     wall = ring.slabs[side.index].level_thickness_mm
     left = (wall - own.wide_mm) / 2
-    if left < 1.5:
-        small = fmt.down(wall - 3.0)
+    if left < _BESIDE_MAGNET_MM:
+        small = fmt.down(wall - 2 * _BESIDE_MAGNET_MM)
         fixes = (
             (Fix("magnet_small", (("section.magnets.wide_mm", small),), {"wide_mm": small}),)
-            if small >= 1
+            if small >= _LEAST_MAGNET_MM[0]
             else ()
         )
         numbers = {"wide_mm": own.wide_mm, "left_mm": max(0.0, left)}
@@ -187,7 +192,7 @@ def _magnet_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Magnet
         thin = fmt.down(low - _BESIDE_MM - own.under_mm)
         fixes = (
             (Fix("magnet_thin", (("section.magnets.thick_mm", thin),), {"thick_mm": thin}),)
-            if thin >= 0.5
+            if thin >= _LEAST_MAGNET_MM[1]
             else ()
         )
         yield Finding("magnet_deep", "stop", _PLACE, {"deep_mm": deep, "high_mm": low}, (*fixes, _NO_MAGNETS))

@@ -39,6 +39,14 @@ class PanelPlan(Struct, frozen=True):
     segments: SegmentsPlan | None = None
 
 
+def panel_plan(
+    name: PanelName, outline: Points, thickness_mm: float, segments: SegmentsPlan | None = None
+) -> PanelPlan:
+    """A panel of an outline, with the size across that follows from it."""
+    x0, y0, x1, y1 = outlines.bounds(outline)
+    return PanelPlan(name, outline, thickness_mm, x1 - x0, y1 - y0, segments)
+
+
 class LidCut(Struct, frozen=True):
     """How the lid is freed along the sides that share one setting.
 
@@ -121,8 +129,9 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
     if job.design.section.lid and lid:
         found = _lid_findings(job.design, job.design.section.lid, lid, grooves)
         findings += found or _thin_beside_lid(job.design, lid, grooves)
-    moved = movements_of(job, [(panel.name, panel.outline) for panel in panels])
-    findings += movement_findings(job, moved)
+    lying = [(panel.name, panel.outline) for panel in panels]
+    moved = movements_of(job, lying)
+    findings += movement_findings(job, moved, lying)
     return SectionPlan(
         glued_mm=job.design.form.height_mm,
         finished_mm=job.design.closed_mm,
@@ -211,16 +220,16 @@ def _panel(job: Job, ring: RingPlan, panel: Panel, groove: GroovePlan) -> PanelP
     """The panel: as far out as its grooves take it, less the play."""
     offsets = groove.edges_mm
     outline = outlines.vertices(ring.slabs, offsets)
-    x0, y0, x1, y1 = outlines.bounds(outline)
     segments = None
     if panel.segments:
+        x0, y0, x1, y1 = outlines.bounds(outline)
         # A blank that covers the panel: on the ring's own lines where its corners are alike and as many,
         # else round it.
         apothem = max(math.hypot(x - (x0 + x1) / 2, y - (y0 + y1) / 2) for x, y in outline)
         if len(outline) == panel.segments.count and _equiangular(ring):
             apothem = max(offsets)
         segments = plan_segments(panel.segments, apothem, cutter(job, "crosscut").least_mm)
-    return PanelPlan(groove.panel, outline, panel.thickness_mm, x1 - x0, y1 - y0, segments)
+    return panel_plan(groove.panel, outline, panel.thickness_mm, segments)
 
 
 def _equiangular(ring: RingPlan) -> bool:

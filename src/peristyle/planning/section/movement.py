@@ -10,7 +10,7 @@ from peristyle.core.moisture import equilibrium_percent
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Cover, Design, Insert, Panel, PanelName, Seasons, panel_of
+from peristyle.model.design import Panel, PanelName, Seasons, panel_of, size_address
 from peristyle.model.job import Job
 from peristyle.model.panels import Sawn
 from peristyle.planning.findings import Finding, Fix, Place, reader
@@ -113,8 +113,7 @@ def _movement(
     shares: tuple[float, float],
     turns: tuple[float, float],
 ) -> Movement:
-    x0, y0, x1, y1 = bounds(outline)
-    long, wide = (x1 - x0, y1 - y0) if panel.grain == "length" else (y1 - y0, x1 - x0)
+    long, wide = _along_and_across(panel, outline)
     held = panel.depth_mm - panel.play_mm
     own, ring = shares
     dry, damp = turns
@@ -139,7 +138,15 @@ def _movement(
     )
 
 
-def movement_findings(job: Job, moved: Sequence[Movement]) -> Iterator[Finding]:
+def _along_and_across(panel: Panel, outline: Points) -> tuple[float, float]:
+    """How far a panel reaches along its grain and across it (mm)."""
+    x0, y0, x1, y1 = bounds(outline)
+    return (x1 - x0, y1 - y0) if panel.grain == "length" else (y1 - y0, x1 - x0)
+
+
+def movement_findings(
+    job: Job, moved: Sequence[Movement], outlines: Sequence[tuple[PanelName, Points]]
+) -> Iterator[Finding]:
     """What a year does that the panel cannot bear: too little play, nothing held, glue across the grain."""
     design, fmt = job.design, reader(job.design)
     seasons = design.section.seasons
@@ -153,15 +160,14 @@ def movement_findings(job: Job, moved: Sequence[Movement]) -> Iterator[Finding]:
             for key, value in (("driest", low), ("now", now), ("dampest", high))
         )
         yield Finding("seasons_out_of_order", "caution", _PLACE, {}, (Fix("seasons_ordered", changes),))
-    names: tuple[PanelName, ...] = ("bottom", "top", "lid")
-    for name in names:
+    for name, outline in outlines:
         panel = panel_of(design, name)
         if panel is not None and not panel.sheet and coefficients(job, panel.wood) is None:
             told = {"panel": name, "wood": panel.wood.strip() or "wood"}
             kind = "named" if panel.wood.strip() else ""
-            yield Finding("wood_unknown", "note", _PLACE, {}, (_sheet(design, name),), told, kind)
+            yield Finding("wood_unknown", "note", _PLACE, {}, (_sheet(name),), told, kind)
         elif panel is not None and panel.seat == "applied" and name != "lid":
-            yield from _glued_across(job, name, panel, seasons)
+            yield from _glued_across(job, name, panel, outline, seasons)
     if _ring_share(job) is None:
         yield Finding(
             "wood_unknown", "note", _PLACE, {}, (), {"wood": job.stock.board.wood, "panel": "sides"}, "ring"
@@ -169,10 +175,13 @@ def movement_findings(job: Job, moved: Sequence[Movement]) -> Iterator[Finding]:
     for one in moved:
         panel = panel_of(design, one.panel)
         if panel is not None:
-            yield from _too_much(design, one, panel, fmt)
+            yield from _too_much(one, panel, fmt)
 
 
-def _too_much(design: Design, one: Movement, panel: Panel, fmt: Format) -> Iterator[Finding]:
+def _too_much(one: Movement, panel: Panel, fmt: Format) -> Iterator[Finding]:
+    def at(size: str) -> str:
+        return size_address(one.panel, size, panel.seat)
+
     names: dict[str, str] = {"panel": one.panel}
     least, held = min(one.play_damp_mm, one.play_dry_mm), min(one.held_damp_mm, one.held_dry_mm)
     needed, more = (
@@ -183,48 +192,31 @@ def _too_much(design: Design, one: Movement, panel: Panel, fmt: Format) -> Itera
         depth = max(
             panel.depth_mm, fmt.up(needed + _HELD_MM + max(0.0, panel.depth_mm - panel.play_mm - held))
         )
-        changes = (_at(design, one.panel, "play_mm", needed), _at(design, one.panel, "depth_mm", depth))
+        changes = ((at("play_mm"), needed), (at("depth_mm"), depth))
         fix = Fix("play", changes, {"play_mm": needed})
         numbers = {"play_mm": panel.play_mm, "needed_mm": needed, "over_mm": -least}
         kind = "lid" if one.panel == "lid" else ""
-        yield Finding(
-            "panel_swells", "caution", _PLACE, numbers, (fix, _sheet(design, one.panel)), names, kind
-        )
+        yield Finding("panel_swells", "caution", _PLACE, numbers, (fix, _sheet(one.panel)), names, kind)
     elif held < _HELD_MM - DEFAULT.length_mm:
-        fix = Fix("groove_depth", (_at(design, one.panel, "depth_mm", more),), {"depth_mm": more})
+        fix = Fix("groove_depth", ((at("depth_mm"), more),), {"depth_mm": more})
         numbers = {"held_mm": max(0.0, held), "depth_mm": panel.depth_mm}
-        yield Finding(
-            "panel_shrinks_out", "caution", _PLACE, numbers, (fix, _sheet(design, one.panel)), names
-        )
+        yield Finding("panel_shrinks_out", "caution", _PLACE, numbers, (fix, _sheet(one.panel)), names)
 
 
-def _glued_across(job: Job, name: PanelName, panel: Panel, seasons: Seasons) -> Iterator[Finding]:
+def _glued_across(
+    job: Job, name: PanelName, panel: Panel, outline: Points, seasons: Seasons
+) -> Iterator[Finding]:
     """A solid panel glued flat on sides that do not move along it."""
     share = _share(job, panel)
     if share is None or _ring_share(job) != 0.0:
         return
     _now, dry, damp = contents(seasons)
-    shape = job.design.form.shape
-    wide = getattr(shape, "width_mm", getattr(shape, "size_mm", 0.0))
-    moves = wide * share * (damp - dry)
+    moves = _along_and_across(panel, outline)[1] * share * (damp - dry)
     if moves > _GIVES_MM:
         numbers = {"moves_mm": moves}
-        yield Finding(
-            "applied_moves", "caution", _PLACE, numbers, (_sheet(job.design, name),), {"panel": name}
-        )
+        yield Finding("applied_moves", "caution", _PLACE, numbers, (_sheet(name),), {"panel": name})
 
 
-def _at(design: Design, name: PanelName, key: str, value: float) -> tuple[str, float]:
-    """A panel's size, as an address; of a lid in a rabbet its depth is the ledge."""
-    if name != "lid":
-        return f"section.{name}.{key}", value
-    seat: Panel | None = panel_of(design, name)
-    ledge = key == "depth_mm" and seat is not None and seat.seat == "rabbet"
-    return f"section.cover.{'ledge_mm' if ledge else key}", value
-
-
-def _sheet(design: Design, name: PanelName) -> Fix:
-    """The panel of plywood; of a lid the same."""
-    cover: Cover | None = design.section.cover
-    place = "section.cover" if name == "lid" and not isinstance(cover, Insert) else f"section.{name}"
-    return Fix("of_sheet", ((f"{place}.sheet", True),))
+def _sheet(name: PanelName) -> Fix:
+    """The panel or the lid of plywood."""
+    return Fix("of_sheet", ((size_address(name, "sheet"), True),))

@@ -9,7 +9,7 @@ from peristyle.drawing.section import section_drawing
 from peristyle.drawing.shapes import Pick
 from peristyle.model import edits, section_edits
 from peristyle.model.design import GrooveWay, HeightOf, Hinges, Magnets, Panel, Seasons, leans, replace
-from peristyle.model.job import decide, decided, revised
+from peristyle.model.job import decide, decided
 from peristyle.model.panels import Wooden
 from peristyle.reference.species import SPECIES
 from peristyle.ui.pictures import (
@@ -124,25 +124,16 @@ class View(QWidget):
             "Lining",
             lambda: session.job.design.inside.lining_mm > 0,
             lambda on: bar.edit(
-                "Line it" if on else "Take the lining out", lambda d: revised(d, lining_mm=2.0 if on else 0.0)
+                "Line it" if on else "Take the lining out", lambda d: section_edits.with_lining(d, on)
             ),
             "Foam or cloth on floor and walls and under the lid; its thickness stands in the box",
         )
 
-        for word, part, why in (
-            (
-                "Hinges",
-                "hinges",
-                "Butt hinges let into the rims at the back; their sizes stand under the box",
-            ),
-            (
-                "Magnets",
-                "magnets",
-                "Round magnets in pairs in the rims at the front; their sizes stand under the box",
-            ),
+        for part, why in (
+            ("hinges", "Butt hinges let into the rims at the back; their sizes stand under the box"),
+            ("magnets", "Round magnets in pairs in the rims at the front; their sizes stand under the box"),
         ):
-            self._hardware(session, bar, word, part, why)
-
+            self._hardware(session, bar, part, why)
         self._air_round(session, bar)
         for part in ("bottom", "top", "lid"):
             self._wood_choices(session, bar, part)
@@ -173,7 +164,7 @@ class View(QWidget):
             self._air(bar, seasons, name, why)
             bar.only_when(reckoned)
 
-    def _hardware(self, session: Session, bar: Choices, word: str, part: str, why: str) -> None:
+    def _hardware(self, session: Session, bar: Choices, part: str, why: str) -> None:
         """Hinges or magnets, where a lid is sawn free; and how many."""
 
         def own() -> Hinges | Magnets | None:
@@ -181,7 +172,7 @@ class View(QWidget):
             return found
 
         bar.tick(
-            word,
+            part.capitalize(),
             lambda: own() is not None,
             lambda on: bar.edit(
                 f"Add {part}" if on else f"Leave out the {part}",
@@ -368,6 +359,14 @@ class View(QWidget):
             name="Segments" if part == "bottom" else "Top segments",
         )
         bar.only_when(lambda: style() in ("pie", "ring", "strips"))
+        self._groove_choices(session, bar, part)
+
+    def _groove_choices(self, session: Session, bar: Choices, part: str) -> None:
+        """How leaning sides take a level panel."""
+
+        def panel() -> Panel | None:
+            found: Panel | None = decided(session.job, part)
+            return found
 
         def cut_another_way(way: str) -> None:
             old = panel()

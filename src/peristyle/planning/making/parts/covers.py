@@ -5,25 +5,15 @@ from collections.abc import Iterator
 from typing import Final
 
 from peristyle.core.outlines import Outline as Points
-from peristyle.core.outlines import bounds, clipped, slot, vertices
+from peristyle.core.outlines import clipped, slot, vertices
 from peristyle.core.planes import Point
 from peristyle.model.design import DropIn, Flat, Gable, Insert, LiftOff, Sliding, Split, replace, side_name
 from peristyle.planning.findings import Finding
 from peristyle.planning.making.kind import Kind, Phase, Settled
-from peristyle.planning.making.parts.panels import board, cut_out
+from peristyle.planning.making.parts.panels import board, bored, cut_out, hole
 from peristyle.planning.making.parts.walls import PAST_MM, along
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
-from peristyle.planning.making.setting import (
-    bit,
-    bored_from_edge,
-    bored_from_start,
-    fence,
-    stop,
-    swing,
-    thickness,
-    tilt,
-    width,
-)
+from peristyle.planning.making.setting import fence, stop, swing, thickness, tilt, width
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.covers import (
     Roof,
@@ -34,9 +24,10 @@ from peristyle.planning.section.covers import (
     roof_of,
 )
 from peristyle.planning.section.grooves import in_side
-from peristyle.planning.section.levels import PanelPlan
+from peristyle.planning.section.levels import PanelPlan, panel_plan
 
-_FAR: Final = 10.0
+_NOTCH_IN_MM: Final = 12.0  # a finger hollow from the end of a sliding lid (common practice)
+_NOTCH_DEEP: Final = 1 / 3  # of the lid's thickness (common practice)
 
 
 def _lid(plan: Settled) -> PanelPlan | None:
@@ -48,8 +39,7 @@ def _plug(plan: Settled) -> PanelPlan | None:
     if not isinstance(cover, LiftOff) or _lid(plan) is None:
         return None
     outline = vertices(plan.ring.slabs, plug_edges(plan.job.design, plan.ring.slabs, cover))
-    x0, y0, x1, y1 = bounds(outline)
-    return PanelPlan("lid", outline, cover.plug_mm, x1 - x0, y1 - y0)
+    return panel_plan("lid", outline, cover.plug_mm)
 
 
 def halves(plan: Settled) -> tuple[Points, Points] | None:
@@ -147,16 +137,9 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
         if roof is not None:
             yield from _under_roof(plan, cover, roof)
     if isinstance(cover, DropIn | Insert) and lid is not None and cover.hole_mm > 0:
-        x, y = _middle(lid.outline)
-        hole = slot(x, y, cover.hole_mm, cover.hole_mm)
-        yield "panel.lid", Feature("panel.lid.hole", "opening", "show", outline=hole, in_mm=lid.thickness_mm)
+        yield "panel.lid", hole("panel.lid", lid, cover.hole_mm)
     if isinstance(cover, Sliding) and lid is not None and cover.side < len(plan.ring.sides):
         yield from _for_sliding(plan, cover, lid)
-
-
-def _middle(outline: Points) -> Point:
-    x0, y0, x1, y1 = bounds(outline)
-    return (x0 + x1) / 2, (y0 + y1) / 2
 
 
 def _for_sliding(plan: Settled, cover: Sliding, lid: PanelPlan) -> Iterator[tuple[str, Feature]]:
@@ -177,12 +160,18 @@ def _for_sliding(plan: Settled, cover: Sliding, lid: PanelPlan) -> Iterator[tupl
         (ax, ay), (bx, by) = lid.outline[cover.side - 1], lid.outline[cover.side]
         run = math.hypot(bx - ax, by - ay)
         wide = min(cover.notch_mm, run / 2)
-        in_from = wide / 2 + 12.0
+        in_from = wide / 2 + _NOTCH_IN_MM
         x, y = (ax + bx) / 2 - slab.ux * in_from, (ay + by) / 2 - slab.uy * in_from
         hollow = slot(x, y, wide, wide)
         yield (
             "panel.lid",
-            Feature("panel.lid.finger", "finger_notch", "show", outline=hollow, in_mm=lid.thickness_mm / 3),
+            Feature(
+                "panel.lid.finger",
+                "finger_notch",
+                "show",
+                outline=hollow,
+                in_mm=lid.thickness_mm * _NOTCH_DEEP,
+            ),
         )
 
 
@@ -221,8 +210,9 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     parts = halves(plan)
     if parts is not None:
         for word, outline in zip(("fixed", "loose"), parts, strict=True):
-            x0, y0, x1, y1 = bounds(outline) if outline else (0.0, 0.0, 0.0, 0.0)
-            part = lid.__class__("lid", outline, lid.thickness_mm, x1 - x0, y1 - y0)
+            if len(outline) < 3:
+                continue
+            part = panel_plan("lid", outline, lid.thickness_mm)
             yield "last", cut_out(f"panel.lid.{word}", f"lid.{word}", part, says=("panel.lid_part",),
                                   title=f"panel.lid.{word}")  # fmt: skip
         yield "last", make("lid_fix", ("panel.lid.fixed",), tool="clamps", says=("lid_fix",))
@@ -232,7 +222,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
                               tool="by_hand", names={"what": cover.what},
                               numbers={"play_mm": cover.play_mm, "ledge_mm": cover.ledge_mm})  # fmt: skip
         if cover.hole_mm > 0:
-            yield "last", _bored(lid, cover.hole_mm, ("lid_hole.pull",))
+            yield "last", bored("panel.lid", lid, cover.hole_mm, says="lid_hole.pull")
         return
     says = {DropIn: "panel.drop_in", Flat: "panel.flat", LiftOff: "panel.lift_off", Sliding: "panel.sliding"}
     play = getattr(cover, "play_mm", 0.0)
@@ -244,23 +234,12 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
                               numbers={"fit_mm": cover.fit_mm})  # fmt: skip
         yield "last", make("plug_glue", ("panel.lid", "panel.plug"), tool="clamps", says=("plug_glue",))
     if isinstance(cover, DropIn) and cover.hole_mm > 0:
-        yield "last", _bored(lid, cover.hole_mm, ("lid_hole.finger",))
+        yield "last", bored("panel.lid", lid, cover.hole_mm, says="lid_hole.finger")
     if isinstance(cover, Sliding) and cover.notch_mm > 0:
         yield "last", make(
             "lid_notch", ("panel.lid",), tool="by_hand", makes=("panel.lid.finger",), says=("lid_notch",),
-            numbers={"wide_mm": cover.notch_mm, "deep_mm": lid.thickness_mm / 3, "in_mm": 12.0},
+            numbers={"wide_mm": cover.notch_mm, "deep_mm": lid.thickness_mm * _NOTCH_DEEP, "in_mm": _NOTCH_IN_MM},
         )  # fmt: skip
-
-
-def _bored(lid: PanelPlan, hole_mm: float, says: tuple[str, ...]) -> Step:
-    """A hole through the lid's middle, measured from the start and the near edge of its outline."""
-    x0, y0, _x1, _y1 = bounds(lid.outline)
-    x, y = _middle(lid.outline)
-    return make(
-        "lid_hole", ("panel.lid",), tool="drill_press", makes=("panel.lid.hole",), lies="show_up",
-        settings=(bored_from_start(x - x0), bored_from_edge(y - y0), bit(hole_mm)), says=says,
-        numbers={"hole_mm": hole_mm},
-    )  # fmt: skip
 
 
 def _lowered(plan: Settled, cover: Sliding) -> Step:

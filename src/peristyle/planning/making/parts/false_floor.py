@@ -1,30 +1,22 @@
 """A floor over a hidden compartment: a loose board on strips that are glued along the walls."""
 
-import math
 from collections.abc import Iterator
 from typing import Final, NamedTuple
 
-from peristyle.core.outlines import bounds, run_lengths, slot, vertices
+from peristyle.core.outlines import run_lengths, vertices
+from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import FalseFloor
+from peristyle.model.starts import begun
 from peristyle.planning.findings import Finding, Fix, reader
 from peristyle.planning.findings import Place as At
 from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
-from peristyle.planning.making.parts.panels import board, cut_out
+from peristyle.planning.making.parts.panels import board, bored, cut_out, hole
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
-from peristyle.planning.making.setting import (
-    SAME_SETTING,
-    bit,
-    bored_from_edge,
-    bored_from_start,
-    off_the_end,
-    thickness,
-    tilt,
-    width,
-)
+from peristyle.planning.making.setting import SAME_SETTING, off_the_end, thickness, tilt, width
 from peristyle.planning.making.step import Step, make
-from peristyle.planning.section.levels import PanelPlan
+from peristyle.planning.section.levels import PanelPlan, panel_plan
 
 _LEAST_LEDGE_MM: Final = 5.0  # a shorter strip is left out (our rule)
 _BEARS_MM: Final = 1.5  # of the board on each strip at the least (our rule)
@@ -32,9 +24,10 @@ _PLACE: Final = At("section")
 
 
 class _Ledge(NamedTuple):
-    """The strip along one wall: how long, how wide above and below."""
+    """The strip along one wall: where its front begins, how long it is, how wide above and below."""
 
     side: SidePlan
+    start: Point
     long_mm: float
     top_mm: float
     foot_mm: float
@@ -48,9 +41,7 @@ def _board(plan: Settled, own: FalseFloor) -> PanelPlan | None:
         min(slab.inner_mm(low), slab.inner_mm(low + own.thickness_mm)) - own.play_mm
         for slab in plan.ring.slabs
     ]
-    outline = vertices(plan.ring.slabs, edges)
-    x0, y0, x1, y1 = bounds(outline)
-    return PanelPlan("bottom", outline, own.thickness_mm, x1 - x0, y1 - y0)
+    return panel_plan("bottom", vertices(plan.ring.slabs, edges), own.thickness_mm)
 
 
 def _ledges(plan: Settled, own: FalseFloor) -> Iterator[_Ledge]:
@@ -58,10 +49,13 @@ def _ledges(plan: Settled, own: FalseFloor) -> Iterator[_Ledge]:
     slabs, foot = plan.ring.slabs, plan.job.design.bare_floor_mm
     top = foot + own.height_mm
     clear = [min(slab.inner_mm(foot), slab.inner_mm(top)) - own.ledge_mm for slab in slabs]
-    runs = run_lengths(slabs, vertices(slabs, clear))  # along the fronts, from one to the next
+    corners = vertices(slabs, clear)
+    runs = run_lengths(slabs, corners)  # along the fronts, from one to the next
     for side, slab, run, front in zip(plan.ring.sides, slabs, runs, clear, strict=True):
         if run >= _LEAST_LEDGE_MM:
-            yield _Ledge(side, run, slab.inner_mm(top) - front, slab.inner_mm(foot) - front)
+            yield _Ledge(
+                side, corners[side.index - 1], run, slab.inner_mm(top) - front, slab.inner_mm(foot) - front
+            )
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
@@ -71,11 +65,8 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
         return
     foot = plan.job.design.bare_floor_mm
     yield board("panel.false", "False floor", panel.outline, panel.thickness_mm, foot + own.height_mm)
-    slabs = plan.ring.slabs
-    clear = [min(slab.inner_mm(foot), slab.inner_mm(foot + own.height_mm)) - own.ledge_mm for slab in slabs]
-    corners = vertices(slabs, clear)
     for ledge in _ledges(plan, own):
-        slab, (x, y) = slabs[ledge.side.index], corners[ledge.side.index - 1]
+        slab, (x, y) = plan.ring.slabs[ledge.side.index], ledge.start
         place = Place((x, y, foot + own.height_mm), slab.along, (slab.ux, slab.uy, 0.0), (0.0, 0.0, -1.0))
         yield Piece(
             id=f"ledge.{ledge.side.name}",
@@ -108,12 +99,7 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
     own = plan.job.design.section.false_floor
     panel = _board(plan, own) if own else None
     if own is not None and panel is not None and own.hole_mm > 0:
-        x0, y0, x1, y1 = bounds(panel.outline)
-        hole = slot((x0 + x1) / 2, (y0 + y1) / 2, own.hole_mm, own.hole_mm)
-        yield (
-            "panel.false",
-            Feature("panel.false.hole", "opening", "show", outline=hole, in_mm=own.thickness_mm),
-        )
+        yield "panel.false", hole("panel.false", panel, own.hole_mm)
 
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
@@ -150,12 +136,10 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     yield phase, cut_out("panel.false", "false", panel, says=("panel.false",), title="panel.false",
                             numbers={"play_mm": own.play_mm})  # fmt: skip
     if own.hole_mm > 0:
-        x0, y0, x1, y1 = bounds(panel.outline)
-        yield phase, make(
-            "lid_hole", ("panel.false",), "false", tool="drill_press", makes=("panel.false.hole",), lies="show_up",
-            settings=(bored_from_start((x1 - x0) / 2), bored_from_edge((y1 - y0) / 2), bit(own.hole_mm)),
-            title="lid_hole.false", says=("lid_hole.finger",), numbers={"hole_mm": own.hole_mm},
-        )  # fmt: skip
+        yield (
+            phase,
+            bored("panel.false", panel, own.hole_mm, "false", says="lid_hole.finger", title="lid_hole.false"),
+        )
 
 
 def _findings(plan: Settled) -> Iterator[Finding]:
@@ -193,8 +177,9 @@ def _findings(plan: Settled) -> Iterator[Finding]:
     if plan.corner_blocks.blocks:
         fix = Fix("no_corner_blocks", (("joints.corner_blocks", False),))
         yield Finding("false_floor_blocks", "stop", _PLACE, {}, (fix, nothing))
-    if math.isclose(own.hole_mm, 0.0):
-        fix = Fix("false_hole", (("section.false_floor.hole_mm", 16.0),))
+    if own.hole_mm == 0:
+        usual = begun(FalseFloor, design.units).hole_mm
+        fix = Fix("false_hole", (("section.false_floor.hole_mm", usual),))
         yield Finding("false_floor_no_grip", "note", _PLACE, {}, (fix,))
 
 

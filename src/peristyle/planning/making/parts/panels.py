@@ -4,8 +4,9 @@ import math
 from collections.abc import Iterator, Sequence
 from typing import Final
 
+from peristyle.core.lengths import MM_PER_INCH
 from peristyle.core.outlines import Outline as Points
-from peristyle.core.outlines import area, bounds, clipped
+from peristyle.core.outlines import area, bounds, clipped, slot
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Panel, panel_of, replace, side_name
@@ -19,6 +20,9 @@ from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.making.rabbets import rabbet_steps
 from peristyle.planning.making.setting import (
     SAME_SETTING,
+    bit,
+    bored_from_edge,
+    bored_from_start,
     fence,
     height,
     same,
@@ -34,7 +38,7 @@ from peristyle.planning.section.levels import PanelPlan, SectionPlan
 from peristyle.planning.section.segments import CUT_ERROR_DEG, SegmentsPlan
 from peristyle.planning.stock.laying import PARTED_FIRST
 
-OVERSIZE_IN_MM: Final = 25.4 / 16
+OVERSIZE_IN_MM: Final = MM_PER_INCH / 16
 OVERSIZE_MM: Final = 1.5  # all round, of what is flushed once it is glued on (common practice)
 
 
@@ -148,6 +152,24 @@ def _panel(panel: PanelPlan, groove: GroovePlan) -> Piece:
     name = f"{panel.name.capitalize()} panel"
     made = board(f"panel.{panel.name}", name, panel.outline, panel.thickness_mm, groove.rests_mm)
     return replace(made, stock="segments") if panel.segments else made
+
+
+def hole(piece: str, panel: PanelPlan, hole_mm: float) -> Feature:
+    """A round hole through a board's middle, for a finger or a pull."""
+    x0, y0, x1, y1 = bounds(panel.outline)
+    outline = slot((x0 + x1) / 2, (y0 + y1) / 2, hole_mm, hole_mm)
+    return Feature(f"{piece}.hole", "opening", "show", outline=outline, in_mm=panel.thickness_mm)
+
+
+def bored(
+    piece: str, panel: PanelPlan, hole_mm: float, *about: str, says: str, title: str = "lid_hole"
+) -> Step:
+    """That hole, measured from the start and the near edge of the board's outline."""
+    return make(
+        "lid_hole", (piece,), *about, tool="drill_press", makes=(f"{piece}.hole",), lies="show_up",
+        settings=(bored_from_start(panel.length_mm / 2), bored_from_edge(panel.width_mm / 2), bit(hole_mm)),
+        title=title, says=(says,), numbers={"hole_mm": hole_mm},
+    )  # fmt: skip
 
 
 def board(name: str, words: str, outline: Points, thickness_mm: float, rests_mm: float) -> Piece:

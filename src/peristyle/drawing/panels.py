@@ -64,7 +64,6 @@ def groove_enlarged(
 
     Sizes run from the panel's own edge: upward for the bottom, downward for the top.
     """
-    own = _fields(groove)
     slab = plan.ring.slabs[side]
     cut = next((cut for cut in groove.cuts if side in cut.sides), groove.cuts[0])
     thick, height = slab.thickness_mm, plan.job.design.form.height_mm
@@ -112,9 +111,15 @@ def groove_enlarged(
     for px, py in ((inside, near), (thick, near)):
         shapes.append(line(at(px, py), at(px, down), "quiet", 0.5))
     middle = at(end, (up(body[1][0]) + up(body[2][0])) / 2)
-    way = -1.0 if bottom else 1.0
+    tags = _enlarged_sizes(groove, panel, at(thick - cut.height_mm / 2, 0.0), middle)
+    return shapes, tags, at(end, 0.0)[0]
+
+
+def _enlarged_sizes(groove: GroovePlan, panel: Panel, foot: Point, middle: Point) -> list[Tag]:
+    """How deep the groove is, at its foot; what else is decided of it and its panel, at the panel's middle."""
+    own, way = _fields(groove), -1.0 if groove.panel == "bottom" else 1.0
     tags = [
-        Tag(own.depth, at(thick - cut.height_mm / 2, 0.0), shift=(0.0, 22.0 * way), prefix="deep"),
+        Tag(own.depth, foot, shift=(0.0, 22.0 * way), prefix="deep"),
         Tag(own.thickness, middle, shift=(44.0, 0.0), prefix="lid" if groove.panel == "lid" else "panel"),
         Tag(own.play, middle, shift=(44.0, -26.0), prefix="play"),
     ]
@@ -122,7 +127,7 @@ def groove_enlarged(
         tags.append(Tag(own.fit, middle, shift=(44.0, 26.0), prefix="fit"))
     if panel.segments and panel.segments.style == "ring":
         tags.append(Tag(fields.ring_width(groove.panel), middle, shift=(130.0, 0.0), prefix="ring wide"))
-    return shapes, tags, at(end, 0.0)[0]
+    return tags
 
 
 def _through_the_year(

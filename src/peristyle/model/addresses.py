@@ -14,6 +14,7 @@ from msgspec import inspect as kinds
 
 from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.model.address import Address, read, write, written
+from peristyle.model.address_words import WORDS
 from peristyle.model.cover_addresses import cover_addresses
 from peristyle.model.design import (
     MAX_OPENINGS,
@@ -73,186 +74,6 @@ __all__ = ["Address", "addresses", "applied", "described", "every", "find", "put
 
 _ALL: Final = "all"
 _LAST: Final = "last"  # the corner at the end of the last side
-
-# What each value is called; parts are named in _PARTS.
-_WORDS: Final[dict[str, str]] = {
-    "sides": "number of sides",
-    "size_mm": "size",
-    "measure": "the line the sizes measure",
-    "top_mm": "size at the top",
-    "length_mm": "length",
-    "width_mm": "width",
-    "top_length_mm": "length at the top",
-    "top_width_mm": "width at the top",
-    "first_mm": "first side of two in turn",
-    "second_mm": "second side of two in turn",
-    "lengths_mm": "length of every side",
-    "interiors_deg": "corner at the end of every side",
-    "wall_mm": "wall, to where its line meets the roof's",
-    "pitch_deg": "pitch of the roof",
-    "overhang_mm": "how far the roof runs past the walls",
-    "eaves": "how the eaves are cut",
-    "height_mm": "height",
-    "depth_mm": "depth",
-    "thickness_mm": "thickness",
-    "play_mm": "play",
-    "fit_mm": "what the groove is wider than the panel",
-    "groove": "how leaning sides take the panel",
-    "kerf_mm": "kerf",
-    "clean_up_mm": "what truing takes in all",
-    "count": "how many",
-    "leg_mm": "length of the slot down each face, in place of its depth",
-    "positions_mm": "heights of the middles, in place of a number",
-    "edge_margin_mm": "least distance from the edges",
-    "lid_margin_mm": "least distance from the lid line",
-    "wall_margin_mm": "least wood left inside",
-    "across": "how many across",
-    "along": "how many along",
-    "dado_mm": "depth of the dadoes",
-    "widths_mm": "clear widths of the compartments along side A",
-    "depths_mm": "clear depths along side B",
-    "gap_mm": "room on each side",
-    "style": "pie of triangles or ring of trapezoids",
-    "ring_mm": "width of the ring",
-    "spline_mm": "thickness of the splines in their joints, 0 for none",
-    "spline_depth_mm": "depth of the splines' grooves",
-    "name": "name",
-    "round": "whether they are round",
-    "made": "whether they are made with the box",
-    "columns": "columns along side A",
-    "layers": "layers",
-    "end_trim_mm": "taken off the start end",
-    "creep_mm": "left on each end to creep up on",
-    "shift_mm": "where the strip starts past the trim",
-    "method": "how sides are cut from the board",
-    "across_mm": "how far the strip lies from the straight edge",
-    "edge_mm": "what straightening the edge takes",
-    "planing_mm": "what planing takes of the thickness",
-    "face": "face that becomes the show faces",
-    "turned": "whether it lies turned end for end",
-    "sawn": "how it was sawn from the log",
-    "looks": "what its grown picture shows",
-    "sheet": "whether it is sheet stock",
-    "price": "price of the whole board",
-    "picture": "its picture, by its digest",
-    "back_picture": "the picture of its back, by its digest",
-    "x_mm": "where it begins, from the start end as pictured",
-    "y_mm": "where it begins, from the straight edge as pictured",
-    "shows": "on which faces it is",
-    "wish": "what is to be done about it",
-    "at_mm": "height above the box's bottom edge it is wished at",
-    "inside": "whether it may come on an inside face",
-    "panels": "the panels come from it",
-    "leaves": "whether it is two leaves that mirror each other",
-    "liner": "the liner comes from it",
-    "keys": "the keys come from it",
-    "notes": "notes",
-    "wood": "wood",
-    "seed": "which of its pictures",
-    "kind": "kind",
-    "side": "side it is in",
-    "both": "the same in the side across",
-    "along_mm": "middle, from the side's start; none is half way",
-    "up_mm": "middle, up the face from the bottom edge",
-    "high_mm": "height, or a notch's depth",
-    "inset_mm": "how far in from the outside",
-    "tilts": "which way the blade leans",
-    "stop_deg": "how far it tilts",
-    "step_deg": "finest step of its scale",
-    "stops_deg": "angles a bit or a block gives",
-    "least_mm": "least",
-    "saw.least_mm": "pieces under this are not held by hand",
-    "saw.sled_mm": "length of its sled, 0 if it does not matter",
-    "saw.swing_deg": "how far a miter saw swings",
-    "saw.high_mm": "how high a miter saw cuts a piece on its edge",
-    "most_mm": "most",
-    "swing_deg": "how far it swings to either side",
-    "cuts": "what it is for",
-    "angle_deg": "angle",
-    "works": "what it is",
-    "snipe_mm": "what it snipes at each end",
-    "pass_mm": "a light pass",
-    "holds": "how it holds",
-    "opens_mm": "how far it opens, or goes round",
-    "plane": "planes to thickness",
-    "resaw": "whether it is sawn into two leaves first",
-    "uses.resaw": "resaws",
-    "rip": "rips",
-    "crosscut": "crosscuts",
-    "uses.groove": "cuts grooves",
-    "uses.dado": "cuts dadoes",
-    "rabbet": "cuts rabbets",
-    "seat": "whether it lies in a groove, in a rabbet, or is glued on flat",
-    "proud_mm": "how far it stands out of its rabbet",
-    "work.finish": "when the inside is finished",
-    "work.keys": "whether keys go in before the lid is freed",
-    "slot": "saws slots for keys",
-    "lid": "frees the lid",
-    "glue": "holds the glue-up",
-    "spline": "cuts grooves for splines",
-    "placed": "how they are placed",
-    "cradle_min": "for making and setting up the cradle",
-    "setting_min": "for a setting of the fence",
-    "slot_min": "for a slot in the cradle",
-    "hand_slot_min": "for a slot by hand",
-    "spacing_mm": "from one middle to the next",
-    "slant_deg": "how they slant on the faces",
-    "lie": "how they lie on a corner that leans",
-    "corners": "corners that have them, or all",
-    "place_mm": "middle of the groove from the inside arris, along the joint",
-    "apart_mm": "middle of the second groove from the first",
-    "stop_bottom_mm": "how far from the bottom it stops, 0 to run through",
-    "stop_top_mm": "how far from the top it stops, 0 to run through",
-    "above_mm": "where they begin over the bottom edge",
-    "below_mm": "how far under the rim they end",
-    "grain": "which way its grain runs",
-    "strips": "how many strips it is glued up of, edge to edge",
-    "ledge_mm": "width of what it lies on",
-    "hole_mm": "hole to lift it by, 0 for none",
-    "leaf_mm": "from the axis to a leaf's edge",
-    "thick_mm": "thickness",
-    "barrel_mm": "diameter of the barrel",
-    "out_mm": "how far its axis lies outside the side's face",
-    "screw_mm": "length of the screws",
-    "screws": "screws to a leaf",
-    "wide_mm": "diameter",
-    "under_mm": "how far they lie under the rim",
-    "hinges.length_mm": "length",
-    "hinges.inset_mm": "the outer ones from the side's ends",
-    "magnets.inset_mm": "middles of the outer ones from the side's ends",
-    "hinges.side": "side they are on, or across",
-    "magnets.side": "side they are on, or front",
-    "over": "which sides it stands out over",
-    "over_mm": "how much wider it is cut, outside and in",
-    "plug_mm": "thickness of the plug under it",
-    "lift_off.fit_mm": "what the plug is smaller than the mouth, on each side",
-    "sliding.height_mm": "from the rim to its groove",
-    "sliding.depth_mm": "depth of its grooves",
-    "sliding.side": "side it slides out over",
-    "split.side": "side under the fixed part",
-    "what": "what the insert is",
-    "fixed_mm": "how much of the inside's width the fixed part covers",
-    "cover.gap_mm": "gap between its two parts",
-    "notch_mm": "width of its finger notch, 0 for none",
-    "ends_mm": "how far the roof runs past the gables",
-    "gable.overhang_mm": "how far the roof runs past the eaves, at its upper arris",
-    "cover.overhang_mm": "how far it stands out",
-    "bottom.overhang_mm": "how far it stands out where it is glued on, 0 to flush it",
-    "top.overhang_mm": "how far it stands out where it is glued on, 0 to flush it",
-    "ridge": "which way the ridge runs",
-    "gable.pitch_deg": "pitch of the roof",
-    "cover.proud_mm": "how far it stands out of its rabbet",
-    "by": "whether the air's humidity or the wood's moisture is given",
-    "now": "per cent as it is made",
-    "driest": "per cent at the driest",
-    "dampest": "per cent at the dampest",
-    "temperature_c": "temperature, °C",
-    "radial": "radial change for 1 % of moisture",
-    "tangential": "tangential change for 1 % of moisture",
-    "source": "whence it is known",
-    "false_floor.height_mm": "height of the compartment under it",
-    "bottom.sheet": "whether it is sheet stock",
-}
 
 # Address, attribute of the design, type, words.
 _PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
@@ -345,7 +166,7 @@ def _leaf(head: str, of: str, part: str, field: kinds.Field) -> Address:
 
 def _word(part: str, name: str) -> str:
     """What a value of a part is called; of one name in two parts, in the part itself."""
-    return _WORDS.get(f"{part}.{name}") or _WORDS[name]
+    return WORDS.get(f"{part}.{name}") or WORDS[name]
 
 
 def _form(job: Job) -> Iterator[Address]:
@@ -494,7 +315,7 @@ def _inner(job: Job) -> Iterator[Address]:
             yield from _fields(head, words, part, kind)
             if kind is Panel:
                 yield from _segments(job, head, words, part)
-    for leaf in cover_addresses(job, _WORDS):
+    for leaf in cover_addresses(job, WORDS):
         yield _as_letter(leaf) if leaf.id == "section.cover.side" else leaf
     info = _of_design()
     yield _plain(
@@ -573,7 +394,7 @@ def _of_segments(head: str, words: str, part: str, field: kinds.Field) -> Addres
         return decide(job, part, replace(panel, segments=changed))
 
     return Address(
-        f"{head}.segments.{name}", f"{words}, segments: {_WORDS[name]}", field.type,
+        f"{head}.segments.{name}", f"{words}, segments: {WORDS[name]}", field.type,
         lambda d: getattr(decided(d, part).segments, name), put, field.default,
     )  # fmt: skip
 
@@ -627,7 +448,7 @@ def _of_many(many: _Many, number: int, field: kinds.Field) -> Address:
         return decide(job, many.name, tuple(things))
 
     return Address(
-        f"{many.place}.{number + 1}.{name}", f"{many.each} {number + 1}: {_WORDS[name]}", field.type,
+        f"{many.place}.{number + 1}.{name}", f"{many.each} {number + 1}: {WORDS[name]}", field.type,
         lambda d: getattr(decided(d, many.name)[number], name), put, field.default,
     )  # fmt: skip
 
@@ -659,7 +480,7 @@ def _stock(job: Job) -> Iterator[Address]:
             yield _or_none(leaf) if kind in (Uses, From) else leaf
     for field in _struct(Work).fields[:2]:
         yield _leaf("work", "work", "work", field)
-    yield from tools(job, _WORDS)
+    yield from tools(job, WORDS)
     text = kinds.StrType()
     yield Address(
         "stock.closing_corner", "corner where the wrap closes, or last", text, _closing, _put_closing

@@ -558,7 +558,7 @@ def _plain(piece: Piece) -> bool:
 
 
 def wanted(piece: Piece) -> manifold3d.Manifold:
-    return solid(piece, without=("slot", "lid_kerf", "finger_notch"))
+    return solid(piece, without=("slot", "lid_kerf", "finger_notch", "edge"))
 
 
 def settings_moved(step: Step, gauge: str, by: float) -> Step:

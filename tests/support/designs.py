@@ -10,6 +10,7 @@ from peristyle.model.design import (
     Alternating,
     CornerBlocks,
     Dividers,
+    EdgeName,
     FalseFloor,
     Feet,
     House,
@@ -26,7 +27,8 @@ from peristyle.model.design import (
     Shape,
     Thing,
 )
-from peristyle.model.job import Job, OwnStep, Saw, Work, decide, job_of, revised
+from peristyle.model.edges import ProfileKind
+from peristyle.model.job import Job, OwnStep, Saw, Work, decide, decided, job_of, revised
 from peristyle.model.stock import WISHES, Board, Break, Mark, MarkKind, Shows
 from peristyle.model.tools import CAN, Tool, Uses, can
 from peristyle.planning.stock.wrap import suiting_board
@@ -212,6 +214,14 @@ def random_section(job: Job) -> Job:
     if chance.random() < 0.2:
         job = revised(job, seasons=Seasons(by=chance.choice(("humidity", "moisture"))))
         job = section_edits.with_wood(job, "bottom", wood=chance.choice(("cherry", "white oak", "?")))
+    for hardware in ("hinges", "magnets"):
+        if job.design.section.lid is not None and chance.random() < 0.1:
+            job = section_edits.with_hardware(job, hardware, True, chance.randint(1, 3))
+    for edge in get_args(EdgeName):
+        if chance.random() < 0.08:
+            job = section_edits.with_edge(job, edge, chance.choice(get_args(ProfileKind)))
+            job = decide(job, edge, replace(decided(job, edge), size_mm=chance.choice((chance.uniform(0.3, 2.5), chance.uniform(0.3, 9.0)))))
+            job = section_edits.with_edge_cut(job, edge, chance.choice(("before_lid", "after_lid")))
     return job
 
 

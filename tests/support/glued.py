@@ -17,7 +17,7 @@ from peristyle.planning.plan import Plan
 from support.bench import FAR, one, unset, values
 from support.solids import in_box, solid
 
-_CUT_LATER = ("slot", "lid_kerf")
+_CUT_LATER = ("slot", "lid_kerf", "edge")
 
 
 def _sides(made: Plan) -> list[Piece]:

@@ -144,7 +144,7 @@ def troubles(job: Job) -> tuple[list[str], list[str]]:
     ]
     wrong += [f"{name}: {off:.3f} mm³ otherwise once glued" for name, off in glued.wrongly_glued(made)]
     stood = {
-        piece.id: placed(piece, without=("lid_kerf",))
+        piece.id: placed(piece, without=("lid_kerf", "edge"))
         for piece in made.pieces
         if piece.part not in ("segment", "leaf", "board", "strip", "key", "spline")
     }

@@ -43,6 +43,7 @@ from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
 from peristyle.words import findings as words
 from peristyle.words import step_texts, steps
+from support import edged
 from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
 
@@ -332,6 +333,8 @@ BOXES = [
     revised(BOX, liner=Liner(height_mm=89.0), lid=Lid()),
     revised(BOX, bottom=Panel(strips=3), top=Panel(sheet=True), cover=None),
     revised(BOX, bottom=Panel(depth_mm=0.01, play_mm=0.0), thicknesses_mm=(0.015,)),
+    *(revised(edged.BOX, **changes) for changes, _code in edged.PROVOKED),
+    *(edged.random_edges(seed) for seed in range(6)),
     *(strengthened(seed) for seed in range(80)),
     *hopeless_corners(),
 ]

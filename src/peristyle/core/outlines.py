@@ -155,3 +155,46 @@ def slot(x: float, y: float, wide: float, high: float) -> tuple[Point | Arc, ...
         (x + radius, y - dy), (x + radius, y + dy), Arc((x - radius, y + dy), (x, y + dy)),
         (x - radius, y - dy), Arc((x + radius, y - dy), (x, y - dy)),
     )  # fmt: skip
+
+
+def apart(one: Outline, other: Outline) -> float:
+    """How far two outlines lie apart (mm); 0 where they touch, cross or hold each other."""
+    if len(one) < 3 or len(other) < 3:
+        return math.inf
+    if _holds(one, other[0]) or _holds(other, one[0]):
+        return 0.0
+    least = math.inf
+    for i, a in enumerate(one):
+        b = one[i - 1]
+        for j, c in enumerate(other):
+            d = other[j - 1]
+            if _cross(a, b, c, d):
+                return 0.0
+            least = min(least, _from(a, c, d), _from(c, a, b))
+    return least
+
+
+def _holds(outline: Outline, point: Point) -> bool:
+    """Whether a point lies within an outline."""
+    x, y = point
+    inside = False
+    for i, (x1, y1) in enumerate(outline):
+        x0, y0 = outline[i - 1]
+        if (y0 > y) != (y1 > y) and x < x0 + (y - y0) / (y1 - y0) * (x1 - x0):
+            inside = not inside
+    return inside
+
+
+def _cross(a: Point, b: Point, c: Point, d: Point) -> bool:
+    def side(p: Point, q: Point, r: Point) -> float:
+        return (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0])
+
+    return side(a, b, c) * side(a, b, d) < 0 and side(c, d, a) * side(c, d, b) < 0
+
+
+def _from(p: Point, a: Point, b: Point) -> float:
+    """How far a point lies from a stretch."""
+    run = (b[0] - a[0], b[1] - a[1])
+    size = run[0] ** 2 + run[1] ** 2
+    at = 0.0 if size == 0 else min(1.0, max(0.0, ((p[0] - a[0]) * run[0] + (p[1] - a[1]) * run[1]) / size))
+    return math.dist(p, (a[0] + at * run[0], a[1] + at * run[1]))

@@ -78,6 +78,8 @@ WORDS: Final[dict[str, str]] = {
     "wood": "wood",
     "seed": "which of its pictures",
     "kind": "kind",
+    "bottom_edge.when": "before or after the lid is freed",
+    "top_edge.when": "before or after the lid is freed",
     "side": "side it is in",
     "both": "the same in the side across",
     "along_mm": "middle, from the side's start; none is half way",

@@ -3,7 +3,18 @@
 from collections.abc import Mapping
 from typing import Final, Literal
 
-from peristyle.model.design import Cover, DropIn, Flat, Gable, Insert, LiftOff, Sliding, Split, replace
+from peristyle.model.design import (
+    Cover,
+    DropIn,
+    EdgeName,
+    Flat,
+    Gable,
+    Insert,
+    LiftOff,
+    Sliding,
+    Split,
+    replace,
+)
 from peristyle.model.fields import Field, Kind, PanelFields, limits_of, part_field
 from peristyle.model.job import Job, revised
 from peristyle.model.section_edits import COVERS, insert_mm, ring_for_insert
@@ -52,6 +63,18 @@ FIXED: Final = _field("fixed_mm", "Fixed part", "How much of the inside's width 
 GAP: Final = _field("gap_mm", "Gap", "Between the two parts.", step=0.1)
 PITCH: Final = _field("pitch_deg", "Pitch", "Of the roof.", kind="pitch", step=1.0)
 ENDS: Final = _field("ends_mm", "Roof past the gables", "How far the leaves stand out over the gables.")
+
+
+def _profile(part: str, label: str, why: str) -> Field:
+    return part_field(part, "size_mm", label, why, step=0.5)
+
+
+EDGES: Final[Mapping[EdgeName, Field]] = {
+    "bottom_edge": _profile("bottom_edge", "Bottom edge", "How large the profile along the bottom edge is."),
+    "top_edge": _profile("top_edge", "Top edge", "How large the profile along the top edge is."),
+    "lid_edges": _profile("lid_edges", "Edges of the lid's joint", "How large the profile on both rims is."),
+    "rim_edge": _profile("rim_edge", "Rim inside", "How large the profile inside the rim is."),
+}
 
 
 def _insert(name: Literal["length_mm", "width_mm"]) -> Field:

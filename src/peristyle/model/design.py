@@ -10,6 +10,7 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta, Struct
 from msgspec.structs import replace
 
+from peristyle.model.edges import EdgeName, EdgeProfile, OuterEdge
 from peristyle.model.hardware import Hinges, Magnets
 from peristyle.model.limits import LEAST_MM, MAX_MM, MAX_SIDES, Allowance, Index, Kerf, Length, Name, Position
 from peristyle.model.panels import (
@@ -32,14 +33,12 @@ from peristyle.model.panels import (
 )
 
 __all__ = [
-    "Alternating", "CornerBlocks", "Cover", "Design", "Dividers",
-    "DropIn", "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "HeightOf", "Hinges", "House", "Insert",
-    "Inside",
-    "Joints", "Keys",
-    "Lid", "LiftOff", "Liner", "Magnets", "Measure", "Opening", "Outline", "Panel", "PanelName", "Rectangle",
-    "Regular", "Seasons",
-    "Seat", "Section", "Segments", "Shape", "Sliding", "Splines", "Split", "Strip", "Thing", "corner_name", "leans",
-    "panel_of", "replace", "side_name", "tapers",
+    "Alternating", "CornerBlocks", "Cover", "Design", "Dividers", "DropIn", "EdgeName", "EdgeProfile",
+    "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "HeightOf", "Hinges", "House", "Insert",
+    "Inside", "Joints", "Keys", "Lid", "LiftOff", "Liner", "Magnets", "Measure", "Opening", "OuterEdge",
+    "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons", "Seat", "Section", "Segments", "Shape",
+    "Sliding", "Splines", "Split", "Strip", "Thing", "corner_name", "leans", "panel_of", "replace", "side_name",
+    "tapers",
 ]  # fmt: skip
 
 MAX_SLOPE_DEG: Final = 80.0
@@ -299,7 +298,11 @@ class Feet(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
 
 class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """What the box has from its bottom edge up: `lid` is sawn free of it, a `cover` is a lid of another kind."""
+    """What the box has from its bottom edge up: `lid` is sawn free of it, a `cover` is a lid of another kind.
+
+    Edges are profiled outside: `bottom_edge`, `top_edge` (of a panel glued on there, the panel's), `lid_edges` where
+    body and lid part, on both; and inside along the body's rim, `rim_edge`.
+    """
 
     bottom: Panel | None = None
     false_floor: FalseFloor | None = None
@@ -309,6 +312,10 @@ class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     cover: Cover | None = None
     hinges: Hinges | None = None
     magnets: Magnets | None = None
+    bottom_edge: OuterEdge | None = None
+    top_edge: OuterEdge | None = None
+    lid_edges: EdgeProfile | None = None
+    rim_edge: EdgeProfile | None = None
     seasons: Seasons | None = None
     openings: Annotated[tuple[Opening, ...], Meta(max_length=MAX_OPENINGS)] = ()
     feet: Feet | None = None

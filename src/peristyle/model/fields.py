@@ -18,6 +18,7 @@ from peristyle.model.design import (
     MAX_SLOPE_DEG,
     CornerBlocks,
     Dividers,
+    EdgeProfile,
     FalseFloor,
     Feet,
     Hinges,
@@ -25,6 +26,7 @@ from peristyle.model.design import (
     Lid,
     Liner,
     Magnets,
+    OuterEdge,
     Outline,
     Panel,
     Regular,
@@ -145,6 +147,7 @@ _TYPES: Final[dict[str, type]] = {
     "board": Board, "saw": Saw, "bottom": Panel, "top": Panel, "lid": Lid, "keys": Keys, "other_keys": Keys,
     "splines": Splines, "corner_blocks": CornerBlocks, "liner": Liner,
     "dividers": Dividers, "feet": Feet, "false_floor": FalseFloor, "hinges": Hinges, "magnets": Magnets,
+    "bottom_edge": OuterEdge, "top_edge": OuterEdge, "lid_edges": EdgeProfile, "rim_edge": EdgeProfile,
 }  # fmt: skip
 
 

@@ -11,6 +11,7 @@ from peristyle.model.design import (
     Cover,
     Design,
     Dividers,
+    EdgeProfile,
     FalseFloor,
     Feet,
     Form,
@@ -23,6 +24,7 @@ from peristyle.model.design import (
     Liner,
     Magnets,
     Opening,
+    OuterEdge,
     Outline,
     Panel,
     Seasons,
@@ -193,6 +195,10 @@ class Decisions(TypedDict, total=False):
     strip: Strip | None
     hinges: Hinges | None
     magnets: Magnets | None
+    bottom_edge: OuterEdge | None
+    top_edge: OuterEdge | None
+    lid_edges: EdgeProfile | None
+    rim_edge: EdgeProfile | None
     seasons: Seasons | None
     openings: tuple[Opening, ...]
     feet: Feet | None

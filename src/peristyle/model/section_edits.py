@@ -9,11 +9,14 @@ from peristyle.core.lengths import MM_PER_INCH
 from peristyle.model import edits
 from peristyle.model.design import (
     Cover,
+    EdgeName,
+    EdgeProfile,
     FalseFloor,
     Hinges,
     Insert,
     Liner,
     Magnets,
+    OuterEdge,
     Rectangle,
     Seasons,
     Sliding,
@@ -22,6 +25,7 @@ from peristyle.model.design import (
     replace,
     side_name,
 )
+from peristyle.model.edges import ProfileKind
 from peristyle.model.job import Job, decide, decided, revised
 from peristyle.model.panels import Wooden
 from peristyle.model.starts import begun
@@ -131,8 +135,8 @@ def with_lining(job: Job, on: bool) -> Job:
 
 
 def _without_what_a_sawn_lid_has(job: Job) -> Job:
-    """The box without what goes with a lid that is sawn free: the strip under it, hinges, magnets."""
-    return revised(job, strip=None, hinges=None, magnets=None)
+    """The box without what goes with a lid that is sawn free: the strip under it, hinges, magnets, its rims' edges."""
+    return revised(job, strip=None, hinges=None, magnets=None, lid_edges=None)
 
 
 def _side_for(job: Job, cover: Sliding | Split) -> int:
@@ -194,6 +198,21 @@ def with_hardware(job: Job, part: str, on: bool, count: int | None = None) -> Jo
         return decide(job, part, None)
     made: Any = decided(job, part) or begun(Hinges if part == "hinges" else Magnets, job.design.units)
     return decide(job, part, replace(made, count=count or made.count))
+
+
+def with_edge(job: Job, part: EdgeName, kind: str) -> Job:
+    """A profile of a kind along an edge, as large as it was or as is usual; `none` leaves it square."""
+    if kind not in get_args(ProfileKind):
+        return decide(job, part, None)
+    whole = OuterEdge if part in ("bottom_edge", "top_edge") else EdgeProfile
+    made: Any = decided(job, part) or begun(whole, job.design.units)
+    return decide(job, part, replace(made, kind=kind))
+
+
+def with_edge_cut(job: Job, part: EdgeName, when: str) -> Job:
+    """The profile along the bottom or the top cut `before_lid` or `after_lid`."""
+    made = decided(job, part)
+    return decide(job, part, replace(made, when=when)) if isinstance(made, OuterEdge) else job
 
 
 def with_seasons(job: Job, on: bool) -> Job:

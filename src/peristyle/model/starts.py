@@ -11,6 +11,7 @@ from peristyle.model.design import (
     CornerBlocks,
     Dividers,
     DropIn,
+    EdgeProfile,
     FalseFloor,
     Feet,
     Flat,
@@ -23,6 +24,7 @@ from peristyle.model.design import (
     Liner,
     Magnets,
     Opening,
+    OuterEdge,
     Panel,
     Sliding,
     Splines,
@@ -47,6 +49,8 @@ _INCHES: Final[dict[type, dict[str, Fraction]]] = {
     FalseFloor: {
         "height_mm": _IN / 2, "thickness_mm": _IN / 8, "play_mm": _IN / 64, "ledge_mm": _IN / 4, "hole_mm": 5 * _IN / 8,
     },
+    EdgeProfile: {"size_mm": _IN / 16},
+    OuterEdge: {"size_mm": _IN / 8},
     Hinges: {
         "length_mm": _IN, "leaf_mm": 3 * _IN / 8, "thick_mm": 3 * _IN / 64, "barrel_mm": 5 * _IN / 32,
         "out_mm": _IN / 16,

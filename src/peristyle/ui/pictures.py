@@ -181,6 +181,21 @@ def feet_picture(kind: str) -> QIcon:
 
 
 @cache
+def edge_picture(kind: str) -> QIcon:
+    """The corner of a board cut through, its arris at the upper right."""
+    turns = [k * math.pi / 16 for k in range(9)]
+    profiles: dict[str, Points] = {
+        "chamfer": ((0.5, 0.14), (0.86, 0.5)),
+        "round_over": [(0.42 + 0.44 * math.sin(t), 0.58 - 0.44 * math.cos(t)) for t in turns],
+        "cove": [(0.86 - 0.44 * math.cos(t), 0.14 + 0.44 * math.sin(t)) for t in turns],
+        "ogee": [*((0.62 - 0.24 * math.cos(t), 0.14 + 0.24 * math.sin(t)) for t in turns),
+                 *((0.62 + 0.24 * math.sin(t), 0.62 - 0.24 * math.cos(t)) for t in turns)],
+    }  # fmt: skip
+    arris: Points = ((0.86, 0.14),)
+    return _drawn([((0.1, 0.9), (0.1, 0.14), *profiles.get(kind, arris), (0.86, 0.9))])
+
+
+@cache
 def opening_picture(kind: str) -> QIcon:
     """A side from outside with what is cut through it."""
     cuts: dict[str, Points] = {

@@ -73,7 +73,8 @@ _TEXTS: Final[dict[str, str]] = {
     "Lower the box or take a wider board.",
     "board_too_narrow/upright": "With the grain upright the strips side by side take {strip_mm} of the board's width "
     "and there are {board_mm}: {narrow_mm} too narrow. Sides that are not alike must lie side by side.",
-    "flip_cannot_be/saw": "{machine} shapes an edge and never parts a board: one cut cannot serve two pieces. Crosscut "
+    "flip_cannot_be/saw": "{machine} shapes an edge and never parts a board: one cut cannot serve two pieces. "
+    "Crosscut "
     "the sides square first.",
     "flip_cannot_be/leaning": "Leaning sides cannot share their cuts turned over: their ends lean to the wrong hand. "
     "Crosscut them square first.",
@@ -83,7 +84,8 @@ _TEXTS: Final[dict[str, str]] = {
     "end: crosscut the sides square first.",
     "flip_shows_back": "Every other side shows the board's back, and grooves wait until the sides are parted: for "
     "plain wood and sheet stock, not for a grain that runs round.",
-    "book_seams": "Half the ring from each leaf: the grain runs over every corner. At the two seams {lost_mm} is lost "
+    "book_seams": "Half the ring from each leaf: the grain runs over every corner. At the two seams {lost_mm} is "
+    "lost "
     "between the leaves, through the thickness.",
     "book_seams/apart": "The two halves of the ring differ by {apart_mm}: the grain runs over every corner but "
     "{corner}. At the other seam {lost_mm} is lost between the leaves, through the thickness.",
@@ -93,9 +95,11 @@ _TEXTS: Final[dict[str, str]] = {
     "grain run round, or stand the sides upright.",
     "upright_cannot_be/roof": "A house's roof and walls are not cut with their grain upright here: let the grain run "
     "round.",
-    "upright_cannot_be/unlike": "Strips with their grain upright want corners whose two bevels are alike and sides as "
+    "upright_cannot_be/unlike": "Strips with their grain upright want corners whose two bevels are alike and sides "
+    "as "
     "thick: here they are not. Let the grain run round.",
-    "upright_cannot_be/on_end": "A bevel past the saw's stop cannot be ripped along a strip: let the grain run round.",
+    "upright_cannot_be/on_end": "A bevel past the saw's stop cannot be ripped along a strip: let the grain run "
+    "round.",
     "upright_moves": "With the grain upright the ring itself grows and shrinks in its length and width: give every "
     "panel play all round, plywood too.",
     "on_a_mark": "The {face} of side {side} lies on the {mark}. Move the strip along, take the board's other face, "
@@ -104,7 +108,8 @@ _TEXTS: Final[dict[str, str]] = {
     "wish_height": "The {mark} that is wished {at_mm} above the bottom edge lies at another height, or on no side.",
     "part_board_thin": "The {part} is {thick_mm} thick and “{board}”, which it is to come from, gives {board_mm}.",
     "part_board_small": "The {part} needs {long_mm} × {wide_mm} and does not come out of “{board}”.",
-    "breaks_not_cut": "The wrap is broken at a corner, and only sides that are cut square first can come from several "
+    "breaks_not_cut": "The wrap is broken at a corner, and only sides that are cut square first can come from "
+    "several "
     "strips.",
     "break_board_gone": "“{board}”, from which the wrap was to go on, is no longer on the rack. The sides are "
     "shown on the first board.",
@@ -113,7 +118,8 @@ _TEXTS: Final[dict[str, str]] = {
     "break_board_small/thick": "“{board}” gives {board_mm} of thickness; the sides are {needed_mm} thick.",
     "wrap_broken": "The grain runs on at all but {broken:0} of {count:0} corners: it is broken at {corners} and "
     "where it closes.",
-    "leaves_not_resawn": "Panels of two leaves come from a board that is sawn into two: this one is not, or not thick "
+    "leaves_not_resawn": "Panels of two leaves come from a board that is sawn into two: this one is not, or not "
+    "thick "
     "enough.",
     "leaves_thin": "A leaf is {leaf_mm} thick once it is flat, and the {panel} panel is {panel_mm}. Make it "
     "thinner, or whole.",
@@ -135,7 +141,8 @@ _TEXTS: Final[dict[str, str]] = {
     "swung, each piece by its own length. Crosscut the sides square first.",
     "direct_cannot_be/unlike": "Sides that lean unlike each other are ripped one by one, after they are cut to "
     "length. Crosscut the sides square first.",
-    "direct_cannot_be/past": "At these bevels one face of a side reaches past the other at its longer edge: a cut that "
+    "direct_cannot_be/past": "At these bevels one face of a side reaches past the other at its longer edge: a cut "
+    "that "
     "dies there takes some of it. Crosscut the sides square first.",
     # --- the saw
     "bevel_not_given": "{machine} gives {nearest_deg} and this ring needs {bevel_deg}. Saw near the line and shoot "
@@ -147,11 +154,13 @@ _TEXTS: Final[dict[str, str]] = {
     "piece on end against a tall fence with the blade at {tilt_deg}, or use a chamfer bit.",
     "bevel_past_stop/miter_saw": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and a piece "
     "cannot stand on end there. Stand it on its edge and swing the saw {bevel_deg}.",
-    "bevel_past_stop/too_far": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and with the piece "
+    "bevel_past_stop/too_far": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and with the "
+    "piece "
     "on its edge further than it swings ({swing_deg}). Use a table saw, a bit or a block.",
     "bevel_past_stop/too_high": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and on its edge "
     "the piece is {wide_mm} high where the saw cuts {high_mm}. Use a table saw, a bit or a block.",
-    "miter_past_swing": "The ends swing {miter_deg} and the miter saw goes to {swing_deg}. Crosscut on the table saw.",
+    "miter_past_swing": "The ends swing {miter_deg} and the miter saw goes to {swing_deg}. Crosscut on the table "
+    "saw.",
     "side_past_sled": "Side {side} needs the stop at {stop_mm} and the sled is {sled_mm} long: fix a longer fence to "
     "it, straight and square, with the stop on that.",
     "bevel_past_stop/leaning": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and a piece "
@@ -162,7 +171,8 @@ _TEXTS: Final[dict[str, str]] = {
     "tool, or make it narrower.",
     "thinner_than_blade/tool": "{what} is to be {width_mm} wide and {cutter} takes {kerf_mm}: it comes out too wide. "
     "Use a narrower tool, or a thicker part.",
-    "tool_upright": "{what} leans, and {cutter} stands upright: it cannot cut it. Use a blade that tilts, or have the "
+    "tool_upright": "{what} leans, and {cutter} stands upright: it cannot cut it. Use a blade that tilts, or have "
+    "the "
     "groove square to the face.",
     "thinner_than_blade": "{what} is to be {width_mm} wide and the blade takes {kerf_mm}: it comes out too wide. "
     "Use a thinner blade or a bit, or a thicker part.",
@@ -207,26 +217,31 @@ _TEXTS: Final[dict[str, str]] = {
     "lid_line_meets_top": "The lid line ends {lid_line_mm} up and the groove for the top starts {groove_mm} up: the "
     "saw would free the top panel. Make the lid higher.",
     "clamps_cannot/band_short": "{cutter} is too short: the box is {round_mm} round. Take a longer band, or tape.",
-    "clamps_cannot/bar_shape": "{cutter} press pairs of parallel sides only, and this ring has none all round. Take a "
+    "clamps_cannot/bar_shape": "{cutter} press pairs of parallel sides only, and this ring has none all round. Take "
+    "a "
     "band, or tape.",
     "clamps_cannot/bar_short": "{cutter} open too little: {across_mm} is needed. Take longer ones, or tape.",
     "clamps_cannot/bar_few": "Of {cutter} there are too few: {needed} are needed, two for each pair of sides. Take "
     "more, or tape.",
-    "key_leaves_side": "At {corner} a slot square to the leaning corner leaves the side at its edge by {over_mm}. Keep "
+    "key_leaves_side": "At {corner} a slot square to the leaning corner leaves the side at its edge by {over_mm}. "
+    "Keep "
     "keys further from the edges, or make their slots less deep.",
     "snipe_in_strip": "{cutter} snipes {snipe_mm} at the board's ends, and only {trim_mm} is trimmed off: the first "
     "side would be thin there. Trim more, or plane the snipe off.",
-    "resaw_too_thin": "Two leaves need a board {needed_mm} thick, with the kerf and what surfacing takes, and this one "
+    "resaw_too_thin": "Two leaves need a board {needed_mm} thick, with the kerf and what surfacing takes, and this "
+    "one "
     "has {thickness_mm}. Plane it instead, or take a thicker board.",
     "lid_past_band_saw": "On its side the box is {across_mm} high, and {cutter} saws {high_mm}: the lid cannot be "
     "freed there. Use the table saw, or a hand saw.",
-    "rabbet_leans": "The {panel} is let into a rabbet, and the sides lean: a rabbet is cut square to its edge and the "
+    "rabbet_leans": "The {panel} is let into a rabbet, and the sides lean: a rabbet is cut square to its edge and "
+    "the "
     "level panel would not lie in it. Let it into a groove, or stand the sides upright.",
     "rabbet_through": "The rabbet for the {panel} is {depth_mm} deep: nothing is left of the wall. Make it {half_mm} "
     "deep or use thicker sides.",
     "rabbet_wall_thin": "The rabbet for the {panel} leaves {wall_left_mm} of wall, less than half of it. Make it "
     "{half_mm} deep or use thicker sides.",
-    "rabbet_holds_nothing": "Of the {panel}, {thickness_mm} thick, only {in_mm} goes into the rabbet. Let it stand out "
+    "rabbet_holds_nothing": "Of the {panel}, {thickness_mm} thick, only {in_mm} goes into the rabbet. Let it stand "
+    "out "
     "less.",
     # --- what is inside, and the way in
     "cannot_pass_mouth/liner": "The liner reaches {over_mm} further out at its foot than the mouth of this box, "
@@ -257,6 +272,26 @@ _TEXTS: Final[dict[str, str]] = {
     "too near a "
     "corner or each other.",
     "magnet_in_hinge": "A magnet lies where a hinge is.",
+    "lid_edges_no_lid": "Round the lid’s joint nothing is profiled: no lid is sawn free.",
+    "lid_edges_strip": "Between body and lid lies a strip, and a profile on the rims would open beside it.",
+    "top_edge_none": "Along the top there is no edge that runs round: the lid slides over a side, or the roof lies "
+    "on it.",
+    "rim_edge_none": "The inner arris of the rim is taken: what closes the box lies on it or in it.",
+    "rim_edge_unlike": "The sides differ in thickness or slope: profiles inside the rim would not meet in its "
+    "corners.",
+    "edge_past_panel": "A profile of {size_mm} goes past a board {thick_mm} thick.",
+    "edge_panel_later": "The {edge} is that of a panel glued on after the lid is freed: it cannot be cut before.",
+    "edge_before_fence": "The sides lean, and the fence that the lid is freed along counts from the arris which the "
+    "{edge} takes away: cut it once the lid is free.",
+    "edge_no_arris": "Side {side} leans so far that {edge} leaves no arris for the bit to take.",
+    "edge_too_wide": "A profile of {size_mm} leaves {left_mm} of the rim of side {side}: too little to stand on or "
+    "to close.",
+    "edge_meets": "The {edge} of side {side} is cut into {what}.",
+    "edge_near": "Between the {edge} of side {side} and {what} are left {wood_mm} of wood.",
+    "edge_over_feet": "The feet stand {inset_mm} in and the profile reaches {reach_mm}: they would stand out under "
+    "it.",
+    "edge_through_banding": "A profile of {size_mm} goes through banding {thick_mm} thick, and the sheet’s core "
+    "shows.",
     "strip_without_lid": "A strip between body and lid wants a lid sawn free over it.",
     "strip_cannot_be": "A strip {thick_mm} high cannot be mitered round this ring.",
     "two_lids": "A lid is sawn free, and another lies on the box: one of them is enough.",
@@ -267,7 +302,8 @@ _TEXTS: Final[dict[str, str]] = {
     "gable_needs_rectangle/ring": "A roof on two gables wants a rectangle: this ring has no two walls that rise to "
     "points "
     "across from each other. Lay a flat lid on it, or take another.",
-    "gable_needs_rectangle/leans": "A roof on two gables wants upright walls, and these lean. Lay a flat lid on it, or "
+    "gable_needs_rectangle/leans": "A roof on two gables wants upright walls, and these lean. Lay a flat lid on it, "
+    "or "
     "stand them upright.",
     "gable_leaves_no_wall": "The points rise {rise_mm} over the eaves, which leaves {wall_mm} of wall over the "
     "floor. Make "
@@ -285,7 +321,8 @@ _TEXTS: Final[dict[str, str]] = {
     "false_floor_small": "There is no room for the strips and the finger hole of a false floor.",
     "false_floor_high": "Over the false floor {room_mm} of room is left. Lower it, or leave it out.",
     "false_floor_mouth": "The walls lean in: the false floor is {over_mm} wider than the mouth it must pass.",
-    "false_floor_dividers": "Dividers stand in dadoes from the bottom up, where the false floor lies. Leave out one of "
+    "false_floor_dividers": "Dividers stand in dadoes from the bottom up, where the false floor lies. Leave out one "
+    "of "
     "them.",
     "false_floor_blocks": "Corner blocks stand where the false floor and its strips lie. Leave out one of them.",
     "false_floor_no_grip": "It has no hole to lift it by: hidden well, and hard to get at.",
@@ -307,7 +344,8 @@ _TEXTS: Final[dict[str, str]] = {
     "the corners open.",
     "panel_swells/lid": "At its dampest the lid wants {needed_mm} of play on each side and has {play_mm}: it would "
     "stick.",
-    "panel_shrinks_out": "At its driest only {held_mm} of the {panel} is still held in what is {depth_mm} deep: it may "
+    "panel_shrinks_out": "At its driest only {held_mm} of the {panel} is still held in what is {depth_mm} deep: it "
+    "may "
     "fall out.",
     "applied_moves": "Glued on flat, a solid {panel} moves {moves_mm} through the year across its grain, and the "
     "sides do "
@@ -384,15 +422,18 @@ _TEXTS: Final[dict[str, str]] = {
     "key_meets": "The key at {height_mm} runs {overlap_mm} into {what} or its margin. Move it, or let the keys be "
     "spread.",
     "keys_overlap": "The keys at {low_mm} and {high_mm} overlap. Move one of them.",
-    "keys_close": "Between the keys at {low_mm} and {high_mm} only {between_mm} of wood is left; keep {least_mm}. Move "
+    "keys_close": "Between the keys at {low_mm} and {high_mm} only {between_mm} of wood is left; keep {least_mm}. "
+    "Move "
     "one of them.",
     "keys_not_mirrored": "Not all keys found room in mirrored pairs: {settings} fence settings are needed.",
     "keys_no_lid": "No key found room in the lid: every one is in the body.",
-    "keys_not_spaced": "Not every key could stand {spacing_mm} from the next: some gave way to what is there, or were "
+    "keys_not_spaced": "Not every key could stand {spacing_mm} from the next: some gave way to what is there, or "
+    "were "
     "left out.",
     "veneer_no_saw": "Nothing in the shop saws a cut as thin as {wide_mm}. Add a fine saw, or use straight keys.",
     "dovetail_no_bit": "The shop has no dovetail bit of {wide_mm} and {bit_deg}. Use one that is there, or add it.",
-    "dovetail_neck": "So deep, a dovetail {wide_mm} wide at its floor keeps only {face_mm} at the arris and breaks off "
+    "dovetail_neck": "So deep, a dovetail {wide_mm} wide at its floor keeps only {face_mm} at the arris and breaks "
+    "off "
     "there. Make it less deep, or use a wider bit.",
     "key_level_unlike": "At {corner} the faces do not lean alike: no tip of the cradle lays a slot level there. Let "
     "the keys lie square to the corner.",
@@ -403,13 +444,15 @@ _TEXTS: Final[dict[str, str]] = {
     "deep. Make it shallower, or nearer to the inside.",
     "spline_near_inside": "The groove leaves {left_mm} of wood before the inside face; keep {keep_mm}. Move it "
     "further out.",
-    "spline_past_joint": "The joint is {joint_mm} wide, and the groove would end {needs_mm} from its inside arris. Use "
+    "spline_past_joint": "The joint is {joint_mm} wide, and the groove would end {needs_mm} from its inside arris. "
+    "Use "
     "thinner splines, or one.",
     "splines_close": "The two grooves lie {apart_mm} apart, middle to middle: keep {least_mm}, so that wood is left "
     "between.",
     "spline_short": "Between its two stops only {length_mm} is left for a spline. Stop it less far in, or let it run "
     "through.",
-    "spline_stop_saw": "A groove that stops short cannot be sawn: the blade leaves a long ramp. Rout it, or let it run "
+    "spline_stop_saw": "A groove that stops short cannot be sawn: the blade leaves a long ramp. Rout it, or let it "
+    "run "
     "through.",
     "spline_meets": "The spline's groove opens into {what} of the side. Stop it short of that, or leave the splines "
     "out.",
@@ -482,6 +525,10 @@ _LABELS: Final[dict[str, str]] = {
     "magnet_small": "Take magnets of {wide_mm}",
     "magnet_thin": "Take magnets {thick_mm} thick",
     "magnet_inset": "Set them {inset_mm} in",
+    "no_edge": "Leave the {edge} square",
+    "edge_smaller": "Take {size_mm} for the {edge}",
+    "edge_later": "Cut the {edge} after the lid is freed",
+    "feet_inset": "Set the feet {inset_mm} in",
     "no_strip": "Leave out the strip",
     "add_strip": "Fill it with a strip {strip_mm} high",
     "no_cover": "Leave out this lid",
@@ -548,6 +595,10 @@ _NAMES: Final[dict[str, str]] = {
     "groove_for_bottom": "the groove for the bottom",
     "groove_for_top": "the groove for the top",
     "groove_for_lid": "the groove for the lid",
+    "bottom_edge": "profile along the bottom",
+    "top_edge": "profile along the top",
+    "lid_edges": "profile round the lid’s joint",
+    "rim_edge": "profile inside the rim",
     "mortise": "a hinge",
     "pocket": "a magnet",
     "lowered": "the rim that is ripped lower",

@@ -130,6 +130,7 @@ _CUTS: Final[dict[str, str]] = {
     "rabbet": "rabbet", "lowered": "ripped lower", "gable": "sawn to its point", "finger_notch": "finger hollow",
     "mortise": "hinge mortise",
     "pocket": "magnet pocket",
+    "edge": "profile",
 }  # fmt: skip
 _AT_END_MM: Final = 0.5  # what begins nearer to an end than that begins there
 _LONG: Final = 0.98  # of a piece: what runs so far runs right through

@@ -54,6 +54,13 @@ TITLES: Final[dict[str, str]] = {
     "hinge_again": "Hang the lid for good",
     "magnet_bore": "Bore for {pairs} pairs of magnets in side {side}",
     "magnet_glue": "Glue in the magnets",
+    "try_edge": "Cut the profile in scrap",
+    "edge.bottom_edge": "Bottom edge: {kind} of {size_mm}",
+    "edge.top_edge": "Top edge: {kind} of {size_mm}",
+    "edge.lid_edges.body": "The body’s rim, outside: {kind} of {size_mm}",
+    "edge.lid_edges.lid": "The lid’s rim, outside: {kind} of {size_mm}",
+    "edge.rim_edge": "The rim inside: {kind} of {size_mm}",
+    "edge.panel": "Edge of the {panel}: {kind} of {size_mm}",
     "groove.some": "Groove for the {panels} in {sides}",
     "trim": "Trim the end square",
     "trim.away": "Cut away what lies before {side}",
@@ -125,36 +132,48 @@ TITLES: Final[dict[str, str]] = {
 
 SAYS: Final[dict[str, str]] = {
     "plane.all": "The whole board to one setting, so that every side is the same.",
-    "resaw": "One face and one edge flat first; then stood on that edge, the flat face to the fence, with a push stick "
+    "resaw": "One face and one edge flat first; then stood on that edge, the flat face to the fence, with a push "
+    "stick "
     "to the end.",
     "resaw.kept": "One leaf for the sides, the other is kept.",
-    "resaw.book": "Draw a triangle over both long edges first, so that the leaves find each other again. One face and "
-    "one edge flat; then stood on that edge, the flat face to the fence, with a push stick to the end. Open the leaves "
+    "resaw.book": "Draw a triangle over both long edges first, so that the leaves find each other again. One face "
+    "and "
+    "one edge flat; then stood on that edge, the flat face to the fence, with a push stick to the end. Open the "
+    "leaves "
     "like a book, the upper one turned end for end: the sawn faces are the show faces, and of these only as much is "
     "surfaced as makes them flat; the rest comes off the other faces.",
     "rip.rough": "Straightening the edge takes {edge_mm}.",
     "rip.across": "The strip lies {across_mm} up from the straight edge: rip that much off first.",
-    "trim.book": "With the book open, sawn faces up, the upper leaf turned end for end: its start end is the one that "
+    "trim.book": "With the book open, sawn faces up, the upper leaf turned end for end: its start end is the one "
+    "that "
     "was the far one. A long piece comes off whole and is kept.",
-    "strips": "One straight edge first, and off it one strip after the other along the whole board, square, show face "
-    "up; {long_mm} of each is needed. Letter each with its sides before the next is ripped: across the board they lie "
+    "strips": "One straight edge first, and off it one strip after the other along the whole board, square, show "
+    "face "
+    "up; {long_mm} of each is needed. Letter each with its sides before the next is ripped: across the board they "
+    "lie "
     "as they go round the box.",
-    "strips.all": "One straight edge first, and off it {strips:0} strips all alike along the whole board, square, show "
+    "strips.all": "One straight edge first, and off it {strips:0} strips all alike along the whole board, square, "
+    "show "
     "face up; {long_mm} of each is needed. The first {strips:0} letters lie side by side at the trimmed end, the "
     "others behind them in the same order.",
     "strips.creep": "{creep_mm} on either edge is still to come off with the bevels.",
     "strips.low": "First take {low_mm} off the straight edge.",
-    "strip_bevel.start": "Show face up, the blade leaning away from the fence, the other long edge on it; the cut dies "
+    "strip_bevel.start": "Show face up, the blade leaning away from the fence, the other long edge on it; the cut "
+    "dies "
     "at the show-face arris and takes nothing of the width.",
     "strip_bevel.creep": "Show face up, the blade leaning away from the fence, the other long edge on it; the cut "
     "takes {creep_mm} off the show face.",
     "strip_bevel.end": "Show face up, the blade leaning away from the fence, the bevelled edge against it: its sharp "
-    "arris touches well above the table, so the fence must be straight and as high as the strip. The width is that of "
+    "arris touches well above the table, so the fence must be straight and as high as the strip. The width is that "
+    "of "
     "the show face.",
-    "heights": "One end square first; then all to one stop, in their order along the strips. The stop is clear of the "
+    "heights": "One end square first; then all to one stop, in their order along the strips. The stop is clear of "
+    "the "
     "bevelled edges.",
-    "bevel.flip": "{face} up, the blade leaning away from the piece. Bevel the board's end first. Then for every piece "
-    "turn the board over, its long edges changed about, its bevelled end against the stop of that piece's length, and "
+    "bevel.flip": "{face} up, the blade leaning away from the piece. Bevel the board's end first. Then for every "
+    "piece "
+    "turn the board over, its long edges changed about, its bevelled end against the stop of that piece's length, "
+    "and "
     "bevel: one cut is the end of this piece and the start of the next. Letter the pieces as they come.",
     "plane.light": "{off_mm} comes off in {lights} light passes of {light_mm}, both faces in turn.",
     "plane.some": "Only the stretch for sides {sides}.",
@@ -181,7 +200,8 @@ SAYS: Final[dict[str, str]] = {
     "neighbours.",
     "mark.any": "Letter the sides along it in this order: {sides}, alike ones together; an arrow to the top edge on "
     "each.",
-    "mark.miters": "Across each end a line that leans as its cut will: the two ends of a side never run the same way. "
+    "mark.miters": "Across each end a line that leans as its cut will: the two ends of a side never run the same "
+    "way. "
     "One cut the wrong way gives a piece with parallel ends.",
     "rabbet.shoulder": "Inside face down, {edge} edge on the fence; every side, before the fence is moved.",
     "rabbet.cheek": "On the {edge} edge, the show face flat against a tall fence: the waste comes free on the "
@@ -201,7 +221,8 @@ SAYS: Final[dict[str, str]] = {
     "panel.overhang": "It stands out {overhang_mm} all round: cut it to the outside of the box as it came out, and "
     "finish "
     "its edges before it goes on.",
-    "panel_set.pins": "Two short pins clipped off in the edge, or a pinch of salt in the glue, keep it from slipping; "
+    "panel_set.pins": "Two short pins clipped off in the edge, or a pinch of salt in the glue, keep it from "
+    "slipping; "
     "weight or clamps all round.",
     "panel_set.sheet": "Sheet stock may be glued all round.",
     "panel_set.across": "Solid wood is glued along one side and in the middle of the two beside it only, so that it "
@@ -221,9 +242,11 @@ SAYS: Final[dict[str, str]] = {
     "slides out over it.",
     "lower.eaves": "Inside face up, the bottom edge on the fence: the eaves slope as the roof does, the inside the "
     "higher.",
-    "gable": "Its middle marked on the top edge, the bottom edge on the gauge: from the mark down to {eaves_mm} at the "
+    "gable": "Its middle marked on the top edge, the bottom edge on the gauge: from the mark down to {eaves_mm} at "
+    "the "
     "ends, one hand and then the other. The waste is kept: it is the caul for clamping the roof.",
-    "roof_leaf": "One long edge beveled {pitch_deg}, the other square: the underside is {under_mm} from edge to edge. "
+    "roof_leaf": "One long edge beveled {pitch_deg}, the other square: the underside is {under_mm} from edge to "
+    "edge. "
     "Their bevels meet at the ridge.",
     "roof_fix": "The leaf over side {fixed} is glued down, {overhang_mm} out over the eaves at its upper arris and "
     "{ends_mm} over the gables; the one over side {opens} is fitted to it dry: it lifts off, or is hinged at the "
@@ -233,14 +256,16 @@ SAYS: Final[dict[str, str]] = {
     "ledge_glue": "Along the walls, down on the bottom: glue on the wall side alone, so that the bottom stays free. "
     "The "
     "tops level, {high_mm} up.",
-    "panel.false": "Fitted to the inside as it came out, {play_mm} of play each side; it lies on its strips and is not "
+    "panel.false": "Fitted to the inside as it came out, {play_mm} of play each side; it lies on its strips and is "
+    "not "
     "glued.",
     "panel.lid_part": "Fitted to the box as it came out: the part's line is where they meet.",
     "panel.drop_in": "Fitted to the rabbet as it came out, {play_mm} of play each side, the corners eased.",
     "panel.flat": "Fitted to the box as it came out: measured sides and both diagonals, for a box out of square "
     "takes a "
     "lid that is as much out.",
-    "panel.lift_off": "Fitted to the box as it came out; the sides it does not stand out over are planed flush with it "
+    "panel.lift_off": "Fitted to the box as it came out; the sides it does not stand out over are planed flush with "
+    "it "
     "on.",
     "panel.sliding": "Its three edges slide in the grooves with {play_mm} of play; the fourth is flush with the "
     "outside. "
@@ -288,10 +313,30 @@ SAYS: Final[dict[str, str]] = {
     "magnet_glue": "{each} of them. Mark the poles on a stack before the first goes in: each pair must draw, not "
     "push. A drop "
     "of epoxy, wiped level; let one rim set before the other.",
+    "try_edge": "A scrap with an arris as square as the work's, at the same setting ({kinds}): the profile runs out "
+    "on "
+    "its face with no step left beside it.",
+    "edge.bottom_edge": "The box stands on its bottom edge, the bearing on the outside, along {sides}, in "
+    "{passes}{light}.",
+    "edge.top_edge": "The box stands on its top edge, the bearing on the outside, along {sides}, in {passes}{light}.",
+    "edge.lid_edges.body": "The body stands on its rim, the bearing on the outside, along {sides}, in "
+    "{passes}{light}. The lid's rim at the same setting.",
+    "edge.lid_edges.lid": "The lid stands on its rim, the bearing on the outside, along {sides}, in {passes}{light}.",
+    "edge.rim_edge": "With the rim down, the bearing on the inside, in {passes}. In the corners the bit leaves it "
+    "round: pare them out to where the two profiles meet.",
+    "edge.panel": "The board’s {face} face down, the bearing on its edge, in {passes}: the two ends across the "
+    "grain first, "
+    "a scrap behind them, then along it.",
+    "edge.hinges": "The side with the hinges stays square: there the two rims meet.",
+    "edge.parting": "Not along the line where the two parts meet.",
+    "edge.leans": "The sides lean: hold the rim flat on the table, the bearing touches the face just over the "
+    "profile, and "
+    "the arris left is not square.",
     "lid_fix": "Glue on the sides under it, none on the parting line; the loose part dry beside it keeps the gap.",
     "panel_set.flush": "What stands over is flushed: long grain planed, end grain sanded.",
     "panel_set.proud": "It stands out {proud_mm} all round: look along its edges before the glue grabs.",
-    "try_groove": "In a scrap as thick as the sides, at the same setting; a piece of the panel's own stock must slide "
+    "try_groove": "In a scrap as thick as the sides, at the same setting; a piece of the panel's own stock must "
+    "slide "
     "in by hand, with nothing to rattle.",
     "try_groove.each": "So with every other setting of the grooves before its sides.",
     "try_bevel": "Two scraps at {bevel_deg}, held together: a square, or the corner's {corner_deg}, shows twice the "
@@ -300,7 +345,8 @@ SAYS: Final[dict[str, str]] = {
     "correct by half of what two alike show.",
     "try_bevel.end": "A scrap as wide as the sides, on end as they will be: the cut dies at its edge without a flat "
     "and without taking any length.",
-    "finish_inside": "Tape over the miters and over all that will be glued, then sand the insides and give them their "
+    "finish_inside": "Tape over the miters and over all that will be glued, then sand the insides and give them "
+    "their "
     "coats: glue does not hold on finish, and sanding a miter's edge opens the joint.",
     "finish_inside.grooves": "Keep finish out of the grooves.",
     "rough_sand": "All round, before slots are cut: what is sanded later leaves the keys proud. Leave the "
@@ -308,12 +354,14 @@ SAYS: Final[dict[str, str]] = {
     "key_stock": "A strip {long_mm} long in all, planed until it slides into a slot with a little drag: glue swells "
     "it. Thin rips come off on the outside of the blade, never between blade and fence.",
     "key_stock.strip": "Cut the {count} triangles from it by hand, head to foot, their base along the grain: a cut "
-    "every {per_mm}, {cut_deg} off square to one hand and the other in turn; each is {base_mm} at its base and stands "
+    "every {per_mm}, {cut_deg} off square to one hand and the other in turn; each is {base_mm} at its base and "
+    "stands "
     "{trim_mm} proud.",
     "key_stock.veneer": "Triangles cut with a knife, head to foot, from strips of veneer {long_mm} long in all, the "
     "grain along their base: a cut every {per_mm}, {cut_deg} off square in turn. Iron or hammer a swollen saw cut "
     "closed no more than the veneer needs: it goes in with a little drag, dry.",
-    "key_stock.dovetail": "A bar with both edges leaning {flare_deg} inward, {face_mm} at its narrow face, routed with "
+    "key_stock.dovetail": "A bar with both edges leaning {flare_deg} inward, {face_mm} at its narrow face, routed "
+    "with "
     "the same bit from a wider piece and ripped off last; planed until it slides in with a little drag. Crosscut the "
     "{count} keys from it, each {base_mm} long, a kerf between.",
     "key_glue.veneer": "A little glue on both sides of each; press it in until it shows on both faces of the corner, "
@@ -321,7 +369,8 @@ SAYS: Final[dict[str, str]] = {
     "key_glue.dovetail": "Glue on the cheeks and the floor; slide each key in from one face until it stands proud of "
     "both, and leave it overnight.",
     "spline_groove": "The piece stands on its miter face, which lies flat on the table, held to a carrier cut at "
-    "{bevel_deg} from square; its inside arris touches the fence, at both ends of every piece: {grooves} grooves. The "
+    "{bevel_deg} from square; its inside arris touches the fence, at both ends of every piece: {grooves} grooves. "
+    "The "
     "face is all that guides it, so try it on the scraps of the bevel first.",
     "spline_groove.unlike": "The bevels are not alike: each has a carrier of its own, the fence stays where it is.",
     "spline_groove.once": "One pass each.",
@@ -332,7 +381,8 @@ SAYS: Final[dict[str, str]] = {
     "clamped to the fence for each hand. The round end beyond it stays.",
     "spline_groove.high": "Stop at {high_mm} from the top, measured along the corner, to the bit's middle: a block "
     "clamped to the fence for each hand. The round end beyond it stays.",
-    "spline_groove.both": "Stop at {low_mm} from the bottom and {high_mm} from the top, measured along the corner, to "
+    "spline_groove.both": "Stop at {low_mm} from the bottom and {high_mm} from the top, measured along the corner, "
+    "to "
     "the bit's middle: blocks clamped to the fence for each hand. The round ends beyond stay.",
     "spline_stock": "The grain runs across the strip, from one piece into the other: crosscut them from the end of a "
     "board, or use plywood. {long_mm} of strip in all, planed until it slides in with a little drag; its width is "
@@ -349,7 +399,8 @@ SAYS: Final[dict[str, str]] = {
     "Crosscut {count}, each {each_mm}.",
     "corner_block.slants": "The corner leans, so the ends are trimmed level where the block is to stand, {tall_mm} "
     "apart along the corner.",
-    "corner_block_glue": "Glue on the two legs only, pressed in by hand and rubbed until it grabs; no clamp is needed.",
+    "corner_block_glue": "Glue on the two legs only, pressed in by hand and rubbed until it grabs; no clamp is "
+    "needed.",
     "key_glue": "Glue on both cheeks; press each key to the floor of its slot until it shows on both faces of the "
     "corner, and leave it overnight.",
     "key_flush": "Tape beside each key under the flush saw, then plane from the corner inward, never off the corner.",
@@ -366,9 +417,11 @@ SAYS: Final[dict[str, str]] = {
     "trim": "Past checks and snipe; this is where the strip begins.",
     "trim.away": "The grain is broken here: so much of the strip is cut away behind the last piece; then {sides}.",
     "on_board": "From “{board}”: {sides}.",
-    "crosscut": "In this order along the strip, so that the grain runs on; no piece without its letter and its arrow.",
+    "crosscut": "In this order along the strip, so that the grain runs on; no piece without its letter and its "
+    "arrow.",
     "crosscut.any": "Alike ones one after the other to the same stop; no piece without its letter and its arrow.",
-    "crosscut.any_creep": "Alike ones one after the other to the same stop; no piece without its letter and its arrow. "
+    "crosscut.any_creep": "Alike ones one after the other to the same stop; no piece without its letter and its "
+    "arrow. "
     "{left_mm} is left to creep up on the line.",
     "crosscut.creep": "In this order along the strip, so that the grain runs on; no piece without its letter and its "
     "arrow. {left_mm} is left to creep up on the line.",
@@ -425,7 +478,8 @@ SAYS: Final[dict[str, str]] = {
     "dado.reach": "Dividers reach {reach_mm} up: stop the dado there, or let it run on to the top edge.",
     "dry_fit": "Look at every corner inside and out, and measure {across}.",
     "panel": "Try it in the dry ring: it must slide with its play, or the ring will not close.",
-    "panel.traced": "Traced from the dry ring's inside at the groove, {add_mm} more all round; it must lie in the dry "
+    "panel.traced": "Traced from the dry ring's inside at the groove, {add_mm} more all round; it must lie in the "
+    "dry "
     "ring with its play.",
     "panel.tongue": "Plane both faces of its edges to a tongue {tongues}, {held_mm} long, that leans as the side's "
     "own thickness does; try it in an offcut of the groove.",
@@ -457,15 +511,19 @@ SAYS: Final[dict[str, str]] = {
     "chipping where the blade comes out.",
     "keys.dovetail": "A straight bit first takes most of the waste; then the dovetail bit, at its full depth in one "
     "pass, a backing block behind the corner. Never lift the work off it.",
-    "keys.veneer": "By hand, one cut each with the fine saw, its kerf as wide as the veneer, measured along the corner "
+    "keys.veneer": "By hand, one cut each with the fine saw, its kerf as wide as the veneer, measured along the "
+    "corner "
     "from the {edge} edge; {slots} cuts, no deeper than the line.",
-    "keys.tipped.low": "The cradle tipped by {tip_deg}, the end at the fence high (a shim of {shim_mm} under that end "
+    "keys.tipped.low": "The cradle tipped by {tip_deg}, the end at the fence high (a shim of {shim_mm} under that "
+    "end "
     "of a cradle {over_mm} long). Measured from the end of the corner's arris, level along the table.",
-    "keys.tipped.high": "The cradle tipped by {tip_deg}, the end at the fence low (a shim of {shim_mm} under the other "
+    "keys.tipped.high": "The cradle tipped by {tip_deg}, the end at the fence low (a shim of {shim_mm} under the "
+    "other "
     "end of a cradle {over_mm} long). Measured from the end of the corner's arris, level along the table.",
     "keys.slant": "So the slots slant by {slant_deg} on the faces.",
     "keys.level": "So the slots lie level.",
-    "keys.tipped.low.hand": "The cuts slant toward the {edge} edge as they go down the faces, {slant_deg} from square "
+    "keys.tipped.low.hand": "The cuts slant toward the {edge} edge as they go down the faces, {slant_deg} from "
+    "square "
     "to the corner.",
     "keys.tipped.high.hand": "The cuts slant away from the {edge} edge as they go down the faces, {slant_deg} from "
     "square to the corner.",
@@ -476,7 +534,8 @@ SAYS: Final[dict[str, str]] = {
     "keeps clear of the fence.",
     "lid.band_saw": "The line is {line_mm} up. The box on one of its sides, its bottom flat against a tall fence, "
     "packed so that it cannot rock: through in one pass, {across_mm} high, body and lid held together to the end.",
-    "lid.hand_saw": "Scribe a line all round {low_mm} up from the bottom with a gauge; saw a little way in from every "
+    "lid.hand_saw": "Scribe a line all round {low_mm} up from the bottom with a gauge; saw a little way in from "
+    "every "
     "corner along it, turning the box, until the saw runs in its own kerf all round.",
     "lid.opposite": "Two opposite sides, then the others with the kerfs packed; or round the box, side by side, the "
     "last cut packed: the halves must not pinch the blade.",
@@ -512,7 +571,8 @@ SAYS: Final[dict[str, str]] = {
     "foot.wedge": "From the offcuts of the bevels, by hand saw or on a sled: their longest straight stretch.",
     "band_cut": "{count:0} strips, each a little longer than its side and wider than its edge: {long_mm} in all, at "
     "least {wide_mm} wide. The list has every length.",
-    "band": "On the {edges} edges, when they are flat: glued or ironed on, mitered where two meet, pressed down until "
+    "band": "On the {edges} edges, when they are flat: glued or ironed on, mitered where two meet, pressed down "
+    "until "
     "they hold. What hangs over is trimmed flush with a sharp chisel or a file, toward the wood; then the arris "
     "eased.",
     "band.grows": "It adds {band_mm} to the height at every banded edge.",
@@ -529,7 +589,8 @@ SAYS: Final[dict[str, str]] = {
     "segment.ring": "Trapezoids from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
     "segment.hole": "The ring leaves a hole {hole_mm} across its flats: let in a panel of its own.",
     "segment_glue.order": "{order}.",
-    "segment_groove": "Each segment stands on a joint edge, its show face to the fence, held to a carrier; both edges, "
+    "segment_groove": "Each segment stands on a joint edge, its show face to the fence, held to a carrier; both "
+    "edges, "
     "{grooves} grooves, the show face always to the fence, so that they line up.",
     "segment_groove.stop": "Stop {long_mm} in from the outside: further in the two grooves would meet.",
     "segment_glue": "With {error_deg:1} of error in each of {cuts} cuts the last joint would stand {gap_mm} open at "
@@ -570,6 +631,18 @@ WHY: Final[dict[str, str]] = {
     "hinge_again.hinge_off": "they come off for the finish",
     "finish.hinge_off": "finish would clog hinges and screws",
     "finish.magnet_bore": "borings are made while dust does not matter",
+    "edge.glue": "the bit runs round the whole box",
+    "edge.key_flush": "keys stand out of the faces that the bearing runs on",
+    "edge.panel": "the board is cut to size",
+    "edge.panel_set": "the panel is on",
+    "edge.panel_flush": "the bearing runs on faces that are level",
+    "edge.true_lid": "truing would take of the profile",
+    "edge.level": "levelling would take of the profile",
+    "edge.try_edge": "a profile that leaves a step is found in scrap",
+    "lid.edge": "the whole box is held better than its halves",
+    "hinge_mortise.edge": "the router's table wants no leaves in the rims",
+    "foot_glue.edge": "the bottom lies flat on the router's table",
+    "finish.edge": "what is cut is sanded and finished with the rest",
     "magnet_bore.true_lid": "the rims are trued first",
     "magnet_bore.level": "body and lid are as they will meet",
     "magnet_glue.finish": "glue marks no finish that is on",

@@ -226,6 +226,7 @@ _PLAIN: Final[dict[str, str]] = {
     "try_hinge": "a scrap and one hinge",
     "hinge_hang": "one screw to a leaf first", "hinge_off": "numbered", "hinge_again": "wax on the screws",
     "magnet_glue": "poles marked",
+    "try_edge": "a scrap with a square arris",
     "spline_fit": "no glue yet", "corner_block_glue": "rubbed in, no clamp",
     "level": "on a flat sheet of abrasive",
     "finish": "grits, dents, coats", "own": "a step of your own",
@@ -410,6 +411,11 @@ def _magnet_bore(step: Step, fmt: Format) -> str:
     return f"middles {_listed(step.values('stop'), fmt)} from the start, {bored}"
 
 
+def _edge(step: Step, fmt: Format) -> str:
+    size = _mm(step, "height", fmt)
+    return f"bit {size} over the table, fence level with its bearing, {passes_in_words(step.passes)}"
+
+
 _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "plane": _plane, "resaw": _resaw, "rip": _rip, "groove": _groove, "rabbet": _rabbet, "try_groove": _groove,
     "strips": _rip, "strip_bevel": _strip_bevel, "heights": _heights,
@@ -421,7 +427,7 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "spline_groove": _spline_groove, "segment_groove": _segment_groove,
     "corner_block": _corner_block, **dict.fromkeys(_PLAIN, _plain),
     "lower": _lower, "gable": _gable, "roof_leaf": _roof_leaf, "ledge": _ledge, "lid_hole": _lid_hole,
-    "lid_notch": _lid_notch, "hinge_mortise": _hinge_mortise, "magnet_bore": _magnet_bore,
+    "lid_notch": _lid_notch, "hinge_mortise": _hinge_mortise, "magnet_bore": _magnet_bore, "edge": _edge,
     "segment_glue": _segment_glue, "opening": _opening, "foot": _foot, "foot_glue": _foot_glue,
 }  # fmt: skip
 

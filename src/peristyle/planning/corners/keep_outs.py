@@ -82,7 +82,7 @@ def _meets(slot: Slot, place: Place, side: SidePlan, feature: Feature) -> bool:
 
 def runs_along(feature: Feature) -> bool:
     """Whether a cut runs along a side from end to end."""
-    return feature.kind in ("groove", "rabbet")
+    return feature.kind in ("groove", "rabbet") or (feature.kind == "edge" and not feature.ends)
 
 
 def shadows_meet(frame: Frame, one: Iterable[Vector], other: Iterable[Vector]) -> bool:

@@ -10,6 +10,7 @@ from peristyle.planning.making.parts.corner_blocks import CORNER_BLOCKS
 from peristyle.planning.making.parts.covers import COVERS
 from peristyle.planning.making.parts.dividers import DIVIDERS
 from peristyle.planning.making.parts.edge_strips import EDGE_STRIPS
+from peristyle.planning.making.parts.edges import EDGES
 from peristyle.planning.making.parts.false_floor import FALSE_FLOOR
 from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.making.parts.hardware import HARDWARE
@@ -41,6 +42,7 @@ KINDS: Final[tuple[Kind, ...]] = (
     SPLINES,
     CORNER_BLOCKS,
     KEYS,
+    EDGES,
     OPENINGS,
     HARDWARE,
     BANDING,

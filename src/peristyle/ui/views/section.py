@@ -8,11 +8,24 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from peristyle.drawing.section import section_drawing
 from peristyle.drawing.shapes import Pick
 from peristyle.model import edits, section_edits
-from peristyle.model.design import GrooveWay, HeightOf, Hinges, Magnets, Panel, Seasons, leans, replace
+from peristyle.model.design import (
+    EdgeName,
+    EdgeProfile,
+    GrooveWay,
+    HeightOf,
+    Hinges,
+    Magnets,
+    OuterEdge,
+    Panel,
+    Seasons,
+    leans,
+    replace,
+)
 from peristyle.model.job import decide, decided
 from peristyle.model.panels import Wooden
 from peristyle.reference.species import SPECIES
 from peristyle.ui.pictures import (
+    edge_picture,
     feet_picture,
     groove_picture,
     lid_picture,
@@ -134,6 +147,7 @@ class View(QWidget):
             ("magnets", "Round magnets in pairs in the rims at the front; their sizes stand under the box"),
         ):
             self._hardware(session, bar, part, why)
+        self._edge_choices(session, bar)
         self._air_round(session, bar)
         for part in ("bottom", "top", "lid"):
             self._wood_choices(session, bar, part)
@@ -191,6 +205,59 @@ class View(QWidget):
             name=f"How many {part}",
         )
         bar.only_when(lambda: own() is not None)
+
+    def _edge_choices(self, session: Session, bar: Choices) -> None:
+        """The profile along one of the edges at a time; those there are stand on the drawing with their sizes."""
+        place: list[EdgeName] = ["bottom_edge"]
+
+        def own() -> EdgeProfile | None:
+            found: EdgeProfile | None = decided(session.job, place[0])
+            return found
+
+        def places() -> list[tuple[str, str]]:
+            known = [("bottom_edge", "bottom"), ("top_edge", "top"), ("rim_edge", "rim inside")]
+            if session.job.design.section.lid is not None:
+                known.insert(2, ("lid_edges", "lid's joint"))
+            return known
+
+        def turn_to(key: str) -> None:
+            place[0] = next(name for name in get_args(EdgeName) if name == key)
+            bar.refresh()
+
+        def here() -> str:
+            if place[0] not in dict(places()):
+                place[0] = "bottom_edge"
+            return place[0]
+
+        bar.choice(
+            "Edge", places, here, turn_to, "Which of the edges the profile beside it is for", name="Edge"
+        )
+        bar.choice(
+            "",
+            lambda: (
+                ("none", "square"),
+                ("chamfer", "chamfer"),
+                ("round_over", "round-over"),
+                ("cove", "cove"),
+                ("ogee", "ogee"),
+            ),
+            lambda: made.kind if (made := own()) else "none",
+            lambda kind: bar.edit("Change an edge", lambda d: section_edits.with_edge(d, place[0], kind)),
+            "The profile cut along this edge; its size stands on the drawing",
+            name="Profile of the edge",
+            picture=edge_picture,
+            letters=0,
+        )
+
+        bar.choice(
+            "",
+            lambda: (("after_lid", "after the lid"), ("before_lid", "before the lid")),
+            lambda: str(getattr(own(), "when", "after_lid")),
+            lambda key: bar.edit("Change an edge", lambda d: section_edits.with_edge_cut(d, place[0], key)),
+            "Cut once body and lid are trued, or round the whole box before the lid is freed",
+            name="When the edge is cut",
+        )
+        bar.only_when(lambda: session.job.design.section.lid is not None and isinstance(own(), OuterEdge))
 
     def _air(self, bar: Choices, seasons: Callable[[], Seasons], name: str, why: str) -> None:
         bar.count(

@@ -13,6 +13,7 @@ from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.covers import COVERS
 from peristyle.planning.making.parts.dividers import DIVIDERS
+from peristyle.planning.making.parts.edges import EDGES
 from peristyle.planning.making.parts.hardware import HARDWARE
 from peristyle.planning.making.parts.keys import KEYS
 from peristyle.planning.making.parts.lid import LID
@@ -166,7 +167,7 @@ def _findings(plan: Settled) -> Iterator[Finding]:
             yield Finding("opening_no_mate", "stop", _place(plan, opening.side), {}, (fix,), names)
     placed = list(_placed(plan))
     cut: dict[str, list[Feature]] = {}
-    for kind in (PANELS, LID, COVERS, DIVIDERS, HARDWARE, KEYS) if placed else ():
+    for kind in (PANELS, LID, COVERS, DIVIDERS, HARDWARE, EDGES, KEYS) if placed else ():
         for piece, feature in kind.features(plan):
             cut.setdefault(piece, []).append(feature)
     for one in placed:

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Slab
 from peristyle.planning.form.ring import RingPlan, SidePlan
-from peristyle.planning.making.piece import Edge, Feature, Piece, Place
+from peristyle.planning.making.piece import Edge, Face, Feature, Piece, Place
 
 PAST_MM = 1.0  # how far a cut that runs through is drawn past the piece
 
@@ -44,10 +44,10 @@ def _reach(side: SidePlan) -> tuple[float, float]:
     return min(xs) - PAST_MM, max(xs) + PAST_MM
 
 
-def along(feature: str, kind: str, side: SidePlan, profile: Points) -> Feature:
-    """A cut right along a side's inside face, its profile (y, z) in the side's own frame."""
+def along(feature: str, kind: str, side: SidePlan, profile: Points, face: Face = "inside") -> Feature:
+    """A cut right along one of a side's faces, its profile (y, z) in the side's own frame."""
     low, high = _reach(side)
     return Feature(
-        f"side.{side.name}.{feature}", kind, "inside",
-        ((low, 0.0), (high, 0.0)), tuple((y, side.thickness_mm - z) for y, z in profile),
+        f"side.{side.name}.{feature}", kind, face, ((low, 0.0), (high, 0.0)),
+        tuple((y, z if face == "show" else side.thickness_mm - z) for y, z in profile),
     )  # fmt: skip

@@ -1,0 +1,198 @@
+"""Profiles along the edges of the sides, and round what lies on or under them."""
+
+import itertools
+import math
+from collections.abc import Iterator
+from typing import Final
+
+from peristyle.core.outlines import Outline as Points
+from peristyle.core.planes import Vector
+from peristyle.model.tools import Bit
+from peristyle.planning.corners.keep_outs import points_of
+from peristyle.planning.findings import Finding
+from peristyle.planning.making.kind import Kind, Phase, Settled, cut_into
+from peristyle.planning.making.parts.covers import COVERS, halves
+from peristyle.planning.making.parts.dividers import DIVIDERS
+from peristyle.planning.making.parts.hardware import HARDWARE
+from peristyle.planning.making.parts.lid import LID
+from peristyle.planning.making.parts.panels import PANELS
+from peristyle.planning.making.parts.walls import along, stands
+from peristyle.planning.making.piece import Face, Feature
+from peristyle.planning.making.ripping import letters
+from peristyle.planning.making.setting import Setting
+from peristyle.planning.making.step import Step, make
+from peristyle.planning.section.edges import (
+    Run,
+    across,
+    alike,
+    box_section,
+    edge_findings,
+    runs_of,
+    side_section,
+    taken,
+)
+
+_PASS_MM: Final = 3.0  # a light pass of a profile bit (common practice)
+_PAST_MM: Final = 1.0  # how far a cut is drawn past the piece
+_ON_LINE_MM: Final = 1e-6
+
+
+def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
+    if not plan.ring.stands:
+        return
+    for run in runs_of(plan.job.design, plan.ring, plan.section):
+        face: Face = "inside" if run.inside else "show"
+        for side in run.sides:
+            section = side_section(run, plan.ring.slabs[side])
+            if len(section) > 2:
+                name = plan.ring.sides[side].name
+                yield f"side.{name}", along(run.id, "edge", plan.ring.sides[side], section, face)
+        yield from _past_corners(plan, run)
+        for panel in run.panels:
+            for number, path in enumerate(_edges_of(plan, panel)):
+                yield panel, _round_panel(panel, run, number, path)
+
+
+def _past_corners(plan: Settled, run: Run) -> Iterator[tuple[str, Feature]]:
+    """What a cut along one side takes of the next, where that has none or is not its mirror: the bit runs on."""
+    count = len(plan.ring.slabs)
+    for side in run.sides if not run.inside else ():
+        for other in ((side - 1) % count, (side + 1) % count):
+            if other not in run.sides or not alike(plan.ring.slabs[side], plan.ring.slabs[other]):
+                for number, ends in enumerate(_prisms(plan, run, side)):
+                    place = stands(plan.ring.slabs[other], plan.ring.sides[other], 0.0)
+                    own = tuple(tuple(place.back(point) for point in end) for end in ends)
+                    piece = f"side.{plan.ring.sides[other].name}"
+                    name = f"{piece}.{run.id}.{plan.ring.sides[side].name}.{number + 1}"
+                    yield piece, Feature(name, "edge", "show", in_mm=run.profile.size_mm, ends=own)
+
+
+def _prisms(plan: Settled, run: Run, side: int) -> Iterator[tuple[tuple[Vector, ...], tuple[Vector, ...]]]:
+    """A cut along a side and on past its corners, in the box, as convex slices from below up."""
+    slab = plan.ring.slabs[side]
+    section = box_section(run, slab)
+    _low, (_inner, _z), *points, (outer, _top) = section
+    far = 4 * run.profile.size_mm + 4 * max(s.thickness_mm for s in plan.ring.slabs)
+    ax, ay, _az = slab.along
+    foot = plan.ring.sides[side].foot[:2]
+    ends = [(x - slab.ux * slab.offset_mm) * ax + (y - slab.uy * slab.offset_mm) * ay for x, y in foot]
+
+    def at(run_mm: float, point: tuple[float, float]) -> Vector:
+        out, z = point
+        return (ax * run_mm + slab.ux * out, ay * run_mm + slab.uy * out, z)
+
+    bottom = points[0][1] - run.way * _PAST_MM
+    slices = [((outer, bottom), (points[0][0], bottom), points[0], (outer, points[0][1]))]
+    slices += [((outer, a[1]), a, b, (outer, b[1])) for a, b in itertools.pairwise(points)]
+    for corners in slices:
+        if abs(corners[0][1] - corners[2][1]) > 1e-9:
+            yield (
+                tuple(at(min(ends) - far, point) for point in corners),
+                tuple(at(max(ends) + far, point) for point in corners),
+            )
+
+
+def _edges_of(plan: Settled, panel: str) -> list[tuple[tuple[float, float], tuple[float, float]]]:
+    """The edges of a panel that lie on its own outline: not those along which a lid parts."""
+    name = panel.split(".")[1]
+    whole = next((p.outline for p in plan.section.panels if p.name == name), ())
+    parts = halves(plan) if panel.startswith("panel.lid.") else None
+    outline = whole if parts is None else parts[0 if panel.endswith("fixed") else 1]
+    edges = list(zip(outline, (*outline[1:], *outline[:1]), strict=True))
+    return [
+        edge
+        for edge in edges
+        if any(_on(line, edge) for line in zip(whole, (*whole[1:], *whole[:1]), strict=True))
+    ]
+
+
+def _on(line: tuple[tuple[float, float], ...], edge: tuple[tuple[float, float], ...]) -> bool:
+    """Whether a stretch lies on a line."""
+    (ax, ay), (bx, by) = line
+    run = math.dist((ax, ay), (bx, by)) or 1.0
+    return all(abs((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / run < _ON_LINE_MM for x, y in edge)
+
+
+def _round_panel(
+    panel: str, run: Run, number: int, path: tuple[tuple[float, float], tuple[float, float]]
+) -> Feature:
+    """A cut along one edge of a board, square to its face, on past its corners."""
+    (x0, y0), (x1, y1) = path
+    long = math.dist(*path) or 1.0
+    past = run.profile.size_mm + _PAST_MM
+    dx, dy = (x1 - x0) / long * past, (y1 - y0) / long * past
+    section = tuple((inward, max(0.0, up)) for inward, up in taken(run.profile))
+    return Feature(
+        f"{panel}.{run.id}.{number + 1}", "edge", "inside" if run.way > 0 else "show",
+        ((x0 - dx, y0 - dy), (x1 + dx, y1 + dy)), section,
+    )  # fmt: skip
+
+
+def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
+    runs = runs_of(plan.job.design, plan.ring, plan.section) if plan.ring.stands else ()
+    if not runs:
+        return
+    early: Phase = "keys" if plan.job.work.keys == "before_lid" else "glue"
+    phases: list[tuple[Phase, Run]] = [
+        (early if getattr(run.profile, "when", "") == "before_lid" and plan.section.lid else "last", run)
+        for run in runs
+    ]
+    kinds = list(dict.fromkeys(_KINDS[run.profile.kind] for run in runs))
+    yield (
+        phases[0][0] if any(phase == early for phase, _run in phases) else "last",
+        make("try_edge", (), tool="scrap", says=("try_edge",), names={"kinds": ", ".join(kinds)}),
+    )
+    for phase, run in phases:
+        yield phase, _step(plan, run)
+
+
+_KINDS: Final = {"chamfer": "chamfer", "round_over": "round-over", "cove": "cove", "ogee": "ogee"}
+
+
+def _step(plan: Settled, run: Run) -> Step:
+    sides = [plan.ring.sides[side] for side in run.sides]
+    pieces = run.panels or tuple(f"side.{side.name}" for side in sides)
+    size = run.profile.size_mm
+    passes = math.ceil(size / _PASS_MM)
+    bit = next(
+        (tool.name for tool in plan.job.shop.tools
+         if isinstance(tool, Bit) and tool.cuts == run.profile.kind and abs(tool.width_mm - size) < 0.005), "",
+    )  # fmt: skip
+    key = f"{run.name}.{run.of}" if run.of else run.name
+    says = ["edge.panel" if run.panels else f"edge.{key}"]
+    says += ["edge.hinges"] if len(sides) < len(plan.ring.sides) and sides else []
+    leaning = any(abs(plan.ring.slabs[side].sin_slope) > 1e-4 for side in run.sides)
+    says += ["edge.leans"] if leaning else []
+    says += ["edge.parting"] if len(run.panels) > 1 else []
+    return make(
+        "edge", pieces, *key.split("."), tool="router_table", tool_name=bit,
+        makes=[f"{piece}.{run.id}" for piece in pieces], lies="flat",
+        settings=(
+            Setting("height", size, "mm", "the table", "where the profile meets the face"),
+            Setting("width", size, "mm", "the bearing", "the far side of the profile, at the table"),
+        ),
+        passes=passes, title=f"edge.{'panel' if run.panels else key}", says=says,
+        numbers={"size_mm": size, "passes": float(passes)},
+        names={"kind": _KINDS[run.profile.kind], "sides": letters(sides),
+               "light": ", the last a light one" if passes > 1 else "",
+               "panel": run.panels[0].split(".")[1] if run.panels else "",
+               "face": "under" if run.way > 0 else "upper"},
+        edge="bottom" if run.way > 0 else "top",
+    )  # fmt: skip
+
+
+def _findings(plan: Settled) -> Iterator[Finding]:
+    section = plan.job.design.section
+    if not (section.bottom_edge or section.top_edge or section.lid_edges or section.rim_edge):
+        return
+    cuts = cut_into(plan, (PANELS, LID, COVERS, DIVIDERS, HARDWARE)) if plan.ring.stands else {}
+    told: dict[int, list[tuple[str, Points]]] = {}
+    for side in plan.ring.sides:
+        for feature in cuts.get(f"side.{side.name}", ()):
+            told.setdefault(side.index, []).append(
+                (feature.kind, across(points_of(feature, side.thickness_mm)))
+            )
+    yield from edge_findings(plan.job, plan.ring, plan.section, told)
+
+
+EDGES = Kind("edge", features=_features, steps=_steps, findings=_findings)

@@ -220,7 +220,14 @@ def random_section(job: Job) -> Job:
     for edge in get_args(EdgeName):
         if chance.random() < 0.08:
             job = section_edits.with_edge(job, edge, chance.choice(get_args(ProfileKind)))
-            job = decide(job, edge, replace(decided(job, edge), size_mm=chance.choice((chance.uniform(0.3, 2.5), chance.uniform(0.3, 9.0)))))
+            job = decide(
+                job,
+                edge,
+                replace(
+                    decided(job, edge),
+                    size_mm=chance.choice((chance.uniform(0.3, 2.5), chance.uniform(0.3, 9.0))),
+                ),
+            )
             job = section_edits.with_edge_cut(job, edge, chance.choice(("before_lid", "after_lid")))
     return job
 

@@ -335,6 +335,11 @@ BOXES = [
     revised(BOX, bottom=Panel(depth_mm=0.01, play_mm=0.0), thicknesses_mm=(0.015,)),
     *(revised(edged.BOX, **changes) for changes, _code in edged.PROVOKED),
     *(edged.random_edges(seed) for seed in range(6)),
+    *(
+        revised(edged.BOX, lining_mm=thick, shape=shape)
+        for thick in (0.6, 3.0)
+        for shape in (Regular(3, 200.0), Rectangle(240.0, 160.0))
+    ),
     *(strengthened(seed) for seed in range(80)),
     *hopeless_corners(),
 ]

@@ -23,7 +23,7 @@ FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider
 _MOVES: Final[dict[str, tuple[float, float]]] = {
     "lid": (0.0, 0.4), "key": (0.0, 0.5), "divider": (0.15, 0.65), "liner": (0.2, 0.75), "panel": (0.35, 1.0),
     "segment": (0.35, 1.0), "side": (0.35, 1.0), "block": (0.15, 0.65), "spline": (0.35, 1.0),
-    "corner_block": (0.15, 0.65), "roof": (0.0, 0.5), "ledge": (0.15, 0.65),
+    "lining": (0.1, 0.6), "corner_block": (0.15, 0.65), "roof": (0.0, 0.5), "ledge": (0.15, 0.65),
 }  # fmt: skip
 _KINDS: Final[dict[str, FaceKind]] = {
     "foot": "rim",
@@ -36,6 +36,7 @@ _KINDS: Final[dict[str, FaceKind]] = {
     "roof": "floor",
     "ledge": "key",
     "divider": "divider",
+    "lining": "thing",
     "block": "thing",
 }
 _LET_IN: Final = ("key", "spline")
@@ -280,7 +281,7 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
             return (0.0, 0.0, -own * plan.job.design.form.height_mm * 1.1)
         case "block":
             return (0.0, 0.0, own * plan.job.design.form.height_mm * 2.6)
-        case "divider":
+        case "divider" | "lining":
             return (0.0, 0.0, own * plan.job.design.form.height_mm * 1.7)
         case _:
             return (0.0, 0.0, 0.0)

@@ -316,6 +316,7 @@ def _lining(plan: Plan, at: _Laid, tags: list[Tag]) -> list[Shape]:
     (_a, b, c, _d), _other = outlines[:2]
     middle = (b[0] + (c[0] - b[0]) * 0.25, b[1] + (c[1] - b[1]) * 0.25)
     tags.append(Tag(fields.LINING, middle, shift=(50.0, 0.0), prefix="lining"))
+    tags.append(Tag(fields.CLOTH, middle, shift=(50.0, 26.0), prefix="cloth"))
     return [Path(outline, "quiet", "hatch", weight=0.8) for outline in outlines]
 
 

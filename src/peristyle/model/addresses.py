@@ -327,6 +327,7 @@ def _inner(job: Job) -> Iterator[Address]:
     yield _plain(
         "inside.lining_mm", "foam or cloth on each inner face", info["lining_mm"].type, "lining_mm", 0.0
     )
+    yield _plain("inside.cloth_mm", "cloth over the lining's leaves", info["cloth_mm"].type, "cloth_mm", 0.5)
     for many in _MANY:
         yield _count_of(many)
         for number in range(len(decided(job, many.name))):

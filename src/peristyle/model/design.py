@@ -331,10 +331,13 @@ class Joints(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
 
 class Inside(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """What the box holds and what stands in it. `lining_mm` is what foam or cloth takes on each inner face."""
+    """What the box holds and what stands in it. `lining_mm` is what foam or cloth takes on each inner face,
+    `cloth_mm` of it the cloth that covers the leaves, and is turned over their edges.
+    """
 
     contents: Annotated[tuple[Thing, ...], Meta(max_length=60)] = ()
     lining_mm: Annotated[float, Meta(ge=0, le=100)] = 0.0
+    cloth_mm: Annotated[float, Meta(ge=0, le=10)] = 0.5
     dividers: Dividers | None = None
     liner: Liner | None = None
 

@@ -357,6 +357,17 @@ DIVIDER_THICKNESS: Final = part_field(
 DIVIDER_HEIGHT: Final = part_field("dividers", "height_mm", "Divider height", "From the bottom panel up.")
 DADO: Final = part_field("dividers", "dado_mm", "Dado depth", "Keep at least half the wall.", step=0.5)
 
+CLOTH: Final = Field(
+    "inside.cloth_mm",
+    lambda _d: "Cloth",
+    "How thick the cloth over the lining's leaves is; 0 for none.",
+    lambda d: d.design.inside.cloth_mm,
+    lambda d, v: revised(d, cloth_mm=v),
+    0.0,
+    10.0,
+    False,
+    step=0.1,
+)
 LINING: Final = Field(
     "inside.lining_mm",
     lambda _d: "Lining",

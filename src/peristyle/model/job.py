@@ -208,6 +208,7 @@ class Decisions(TypedDict, total=False):
     corner_blocks: CornerBlocks | None
     contents: tuple[Thing, ...]
     lining_mm: float
+    cloth_mm: float
     dividers: Dividers | None
     liner: Liner | None
     board: Board

@@ -54,6 +54,10 @@ TITLES: Final[dict[str, str]] = {
     "hinge_again": "Hang the lid for good",
     "magnet_bore": "Bore for {pairs} pairs of magnets in side {side}",
     "magnet_glue": "Glue in the magnets",
+    "lining": "Cut the lining’s leaves",
+    "lining.cloth": "Cut the cloth for the lining",
+    "lining_cover": "Cover the leaves with cloth",
+    "lining_set": "Line the box",
     "try_edge": "Cut the profile in scrap",
     "edge.bottom_edge": "Bottom edge: {kind} of {size_mm}",
     "edge.top_edge": "Top edge: {kind} of {size_mm}",
@@ -313,6 +317,16 @@ SAYS: Final[dict[str, str]] = {
     "magnet_glue": "{each} of them. Mark the poles on a stack before the first goes in: each pair must draw, not "
     "push. A drop "
     "of epoxy, wiped level; let one rim set before the other.",
+    "lining": "With a sharp knife along a rule, their cloth's {cloth_mm} taken off on every edge: {leaves}.",
+    "lining.template": "The floor and what lies under the lid have {sides:0} sides, the sizes are over all: print "
+    "their "
+    "templates at full size.",
+    "lining.cloth": "To the sizes of the faces it is glued to: {leaves}.",
+    "lining_cover": "The cloth {turn_mm} larger all round, the nap the same way in all, turned over and glued "
+    "behind: {cloths}.",
+    "lining_set": "The floor first, then the walls' leaves, each pressed in between its neighbours, and last what "
+    "lies under "
+    "the lid; glue on their backs only, a few lines of it.",
     "try_edge": "A scrap with an arris as square as the work's, at the same setting ({kinds}): the profile runs out "
     "on "
     "its face with no step left beside it.",
@@ -631,6 +645,11 @@ WHY: Final[dict[str, str]] = {
     "hinge_again.hinge_off": "they come off for the finish",
     "finish.hinge_off": "finish would clog hinges and screws",
     "finish.magnet_bore": "borings are made while dust does not matter",
+    "lining.finish": "finish would stain it",
+    "lining_cover.lining": "the leaves are cut",
+    "lining_set.lining_cover": "the leaves are covered",
+    "lining_set.lining": "it is cut to size",
+    "lining_set.hinge_again": "hanging the lid drops screws and wax",
     "edge.glue": "the bit runs round the whole box",
     "edge.key_flush": "keys stand out of the faces that the bearing runs on",
     "edge.panel": "the board is cut to size",

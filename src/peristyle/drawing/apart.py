@@ -12,6 +12,7 @@ from peristyle.core.outlines import bounds, clipped
 from peristyle.core.planes import Point, Vector
 from peristyle.drawing.shapes import Pick, box
 from peristyle.model.design import Thing
+from peristyle.planning.inside.contents import footprints
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.laying import Placed
@@ -142,6 +143,10 @@ def _things(plan: Plan, share: float) -> list[list[Standing]]:
         thing = block.thing
         if thing.made and not thing.round:
             continue  # there as pieces
+        for x0, y0, z0, x1, y1, z1 in footprints(block):
+            found.append(_upright(box(x0, y0, x1, y1), up + z0, up + z1))
+        if block.stood:
+            continue
         high = thing.height_mm * thing.layers
         for x, y in block.spots_mm[:MOST_STANDING]:
             found.append(_upright(_outline(thing, x, y), up, up + high))

@@ -9,7 +9,7 @@ from peristyle.drawing.shapes import Grip, Label, Path, Pick, Shape, Tag, box, m
 from peristyle.model import fields, ring_edits
 from peristyle.model.design import Rectangle, tapers
 from peristyle.model.job import Job
-from peristyle.planning.inside.contents import Block
+from peristyle.planning.inside.contents import Block, footprints
 from peristyle.planning.plan import Plan
 
 _MOST_DRAWN = 400
@@ -44,12 +44,13 @@ def _contents(plan: Plan, chosen: Pick | None) -> list[Shape]:
     """Each thing where it stands; a block that is too many to draw singly, as one."""
     shapes: list[Shape] = []
     shown = tagged_kind(plan, chosen)
+    shapes += _stacked(plan, shown)
     for number, block in enumerate(plan.contents.blocks):
         thing = block.thing
         pick = Pick("thing", number)
         each = math.ceil(thing.count / thing.layers)
-        spots = block.spots_mm if each <= _MOST_DRAWN else ()
-        if not spots:
+        spots = block.spots_mm if each <= _MOST_DRAWN and not block.stood else ()
+        if not spots and not block.stood:
             whole = box(block.x_mm, block.y_mm, block.x_mm + block.length_mm, block.y_mm + block.width_mm)
             shapes.append(Path(whole, "follows", "tint", pick=pick))
         half = thing.length_mm / 2, thing.width_mm / 2
@@ -60,6 +61,8 @@ def _contents(plan: Plan, chosen: Pick | None) -> list[Shape]:
                 else box(x - half[0], y - half[1], x + half[0], y + half[1])
             )
             shapes.append(Path(around, "quiet", "tint", weight=0.8, pick=pick))
+        if block.stood:
+            continue
         if number == shown and (chosen is None or chosen.kind == "thing"):
             # The one that wears the sizes of its kind.
             x, y = spot_of(block)
@@ -73,6 +76,28 @@ def _contents(plan: Plan, chosen: Pick | None) -> list[Shape]:
             middle = (block.x_mm + block.length_mm / 2, block.y_mm + block.width_mm / 2)
             shapes.append(Label(middle, f"{thing.count} {thing.name}", "follows", 9.0, pick=pick))
     return shapes
+
+
+def _stacked(plan: Plan, shown: int) -> list[Shape]:
+    """Things packed together as they are seen from above: each covers what lies under it; the top ones are named,
+    and one of the kind whose sizes are shown stands out.
+    """
+    lying = [
+        (z1, z0, number, (x0, y0, x1, y1))
+        for number, block in enumerate(plan.contents.blocks)
+        for x0, y0, z0, x1, y1, z1 in footprints(block)
+    ]
+    shapes: list[Shape] = []
+    wears: Path | None = None
+    for top, _foot, number, (x0, y0, x1, y1) in sorted(lying):
+        pick, middle = Pick("thing", number), ((x0 + x1) / 2, (y0 + y1) / 2)
+        shapes.append(Path(box(x0, y0, x1, y1), "panel", "solid", weight=1.0, pick=pick))
+        over = [row[3] for row in lying if row[0] > top]
+        if not any(a < middle[0] < c and b < middle[1] < d for a, b, c, d in over):
+            if number == shown:
+                wears = Path(box(x0, y0, x1, y1), "decided", weight=1.6, pick=pick)
+            shapes.append(Label(middle, plan.contents.blocks[number].thing.name, "follows", 9.0, pick=pick))
+    return shapes if wears is None else [*shapes, wears]
 
 
 def tagged_kind(plan: Plan, chosen: Pick | None) -> int:
@@ -108,8 +133,14 @@ def contents_tags(plan: Plan, chosen: Pick | None) -> list[Tag]:
     ]
     if not thing.round:
         tags.append(Tag(named["width_mm"], (x + half[0], y), shift=(0.0, -6.0), prefix="wide"))
-    rest = (("count", "count"), ("columns", "columns"), ("layers", "layers"), ("play_mm", "play"))
+    rest: tuple[tuple[str, str], ...] = (
+        ("count", "count"), ("columns", "columns"), ("layers", "layers"), ("play_mm", "play"),
+    )  # fmt: skip
     shift = -148.0
+    if plan.job.design.inside.together is not None:
+        rest = (rest[0], rest[3])
+        tags.append(Tag(fields.TOGETHER_HIGH, row, shift=(shift, 50.0), prefix="no higher"))
+        shift += 98.0
     for name, word in rest:
         tags.append(Tag(named[name], row, shift=(shift, 50.0), prefix=word))
         shift += 74.0

@@ -328,6 +328,13 @@ class FindingData(TypedDict):
     mends: list[list[MendData]]
 
 
+class StoodData(TypedDict):
+    """One thing packed with others: its lowest corner and its far one; along, across, up from the floor."""
+
+    low: list[float]
+    high: list[float]
+
+
 class BlockData(TypedDict):
     """Things of one kind, standing together."""
 
@@ -341,6 +348,9 @@ class BlockData(TypedDict):
     length_mm: float
     width_mm: float
     spots_mm: Annotated[Points, Meta(description="middles of the things of one layer")]
+    stood_mm: Annotated[
+        list[StoodData], Meta(description="of things packed together each one, from the floor up")
+    ]
 
 
 class ContentsData(TypedDict):

@@ -24,6 +24,7 @@ from peristyle.planning.corners.splines import SplinePlan
 from peristyle.planning.corners.strength import glued_at
 from peristyle.planning.findings import Finding, reader
 from peristyle.planning.form.ring import CornerPlan, SidePlan
+from peristyle.planning.inside.contents import footprints
 from peristyle.planning.inside.dividers import DividerPlan
 from peristyle.planning.making.piece import Feature, Piece
 from peristyle.planning.making.step import Step
@@ -349,6 +350,7 @@ def _contents(plan: Plan) -> types.ContentsData | None:
                 "length_mm": b.length_mm,
                 "width_mm": b.width_mm,
                 "spots_mm": _points(b.spots_mm),
+                "stood_mm": [{"low": list(box[:3]), "high": list(box[3:])} for box in footprints(b)],
             }
             for b in found.blocks
         ],

@@ -21,6 +21,7 @@ WORDS: Final[dict[str, str]] = {
     "overhang_mm": "how far the roof runs past the walls",
     "eaves": "how the eaves are cut",
     "height_mm": "height",
+    "together.high_mm": "no higher than, 0 for any height",
     "depth_mm": "depth",
     "thickness_mm": "thickness",
     "play_mm": "play",

@@ -46,6 +46,7 @@ from peristyle.model.design import (
     Splines,
     Strip,
     Thing,
+    Together,
     corner_name,
     replace,
     side_name,
@@ -96,6 +97,7 @@ _PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("joints.other_keys", "other_keys", Keys, "other keys"),
     ("joints.splines", "splines", Splines, "splines"),
     ("joints.corner_blocks", "corner_blocks", CornerBlocks, "corner blocks"),
+    ("inside.together", "together", Together, "things packed together in three directions"),
     ("inside.liner", "liner", Liner, "liner"),
     ("inside.dividers", "dividers", Dividers, "dividers"),
 )

@@ -37,8 +37,8 @@ __all__ = [
     "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "HeightOf", "Hinges", "House", "Insert",
     "Inside", "Joints", "Keys", "Lid", "LiftOff", "Liner", "Magnets", "Measure", "Opening", "OuterEdge",
     "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons", "Seat", "Section", "Segments", "Shape",
-    "Sliding", "Splines", "Split", "Strip", "Thing", "corner_name", "leans", "panel_of", "replace", "side_name",
-    "tapers",
+    "Sliding", "Splines", "Split", "Strip", "Thing", "Together", "corner_name", "leans", "panel_of", "replace",
+    "side_name", "tapers",
 ]  # fmt: skip
 
 MAX_SLOPE_DEG: Final = 80.0
@@ -330,6 +330,12 @@ class Joints(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     corner_blocks: CornerBlocks | None = None
 
 
+class Together(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """The things it holds packed into one block, in all three directions: no higher than `high_mm`, 0 for any."""
+
+    high_mm: Allowance = 0.0
+
+
 class Inside(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """What the box holds and what stands in it. `lining_mm` is what foam or cloth takes on each inner face,
     `cloth_mm` of it the cloth that covers the leaves, and is turned over their edges.
@@ -338,6 +344,7 @@ class Inside(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     contents: Annotated[tuple[Thing, ...], Meta(max_length=60)] = ()
     lining_mm: Annotated[float, Meta(ge=0, le=100)] = 0.0
     cloth_mm: Annotated[float, Meta(ge=0, le=10)] = 0.5
+    together: Together | None = None
     dividers: Dividers | None = None
     liner: Liner | None = None
 

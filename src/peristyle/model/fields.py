@@ -32,6 +32,7 @@ from peristyle.model.design import (
     Regular,
     Segments,
     Splines,
+    Together,
     replace,
     side_name,
 )
@@ -147,6 +148,7 @@ _TYPES: Final[dict[str, type]] = {
     "board": Board, "saw": Saw, "bottom": Panel, "top": Panel, "lid": Lid, "keys": Keys, "other_keys": Keys,
     "splines": Splines, "corner_blocks": CornerBlocks, "liner": Liner,
     "dividers": Dividers, "feet": Feet, "false_floor": FalseFloor, "hinges": Hinges, "magnets": Magnets,
+    "together": Together,
     "bottom_edge": OuterEdge, "top_edge": OuterEdge, "lid_edges": EdgeProfile, "rim_edge": EdgeProfile,
 }  # fmt: skip
 
@@ -357,6 +359,9 @@ DIVIDER_THICKNESS: Final = part_field(
 DIVIDER_HEIGHT: Final = part_field("dividers", "height_mm", "Divider height", "From the bottom panel up.")
 DADO: Final = part_field("dividers", "dado_mm", "Dado depth", "Keep at least half the wall.", step=0.5)
 
+TOGETHER_HIGH: Final = part_field(
+    "together", "high_mm", "No higher than", "How high the packed block may be; 0 for any height.", step=1.0
+)
 CLOTH: Final = Field(
     "inside.cloth_mm",
     lambda _d: "Cloth",

@@ -33,6 +33,7 @@ from peristyle.model.design import (
     Splines,
     Strip,
     Thing,
+    Together,
     replace,
 )
 from peristyle.model.limits import LEAST_KERF_MM, MAX_MM, Length, Name
@@ -209,6 +210,7 @@ class Decisions(TypedDict, total=False):
     contents: tuple[Thing, ...]
     lining_mm: float
     cloth_mm: float
+    together: Together | None
     dividers: Dividers | None
     liner: Liner | None
     board: Board

@@ -251,6 +251,10 @@ _TEXTS: Final[dict[str, str]] = {
     "them no wider than the mouth.",
     "cannot_pass_mouth/thing": "What it holds ({thing}) reaches {over_mm} further out from its middle than the "
     "mouth of this box, whose sides lean in: it does not go in from above. Lean the sides less.",
+    "no_way_together": "No way was found to pack these things into one block: they stand beside each other.",
+    "no_way_together/round": "Round things are not packed into one block: they stand beside each other.",
+    "no_way_together/many": "Up to {most:0} things are packed into one block; these are more, and stand beside each "
+    "other.",
     "hinges_no_lid": "Hinges are let into the rims of a lid that is sawn free, and there is none.",
     "hinge_leaf_wide": "A leaf goes {within_mm} into the rim of side {side}, which is {wall_mm} wide: it would show "
     "inside.",
@@ -515,6 +519,8 @@ _LABELS: Final[dict[str, str]] = {
     "groove_square": "Cut it square and wider",
     "groove_tongue": "Cut it square, with a tongue on the panel",
     "lid_height": "Make the lid {height_mm} high",
+    "not_together": "Let them stand beside each other",
+    "together_high": "As high as it comes out",
     "no_hinges": "Leave out the hinges",
     "hinge_leaf": "Take leaves {leaf_mm} wide",
     "hinge_out": "Set the axis {out_mm} out",

@@ -327,6 +327,7 @@ SAYS: Final[dict[str, str]] = {
     "lining_set": "The floor first, then the walls' leaves, each pressed in between its neighbours, and last what "
     "lies under "
     "the lid; glue on their backs only, a few lines of it.",
+    "block.together": "They fill their place together: put up dry on the bench, they are their own gauge for the box.",
     "try_edge": "A scrap with an arris as square as the work's, at the same setting ({kinds}): the profile runs out "
     "on "
     "its face with no step left beside it.",

@@ -2,6 +2,7 @@
 
 import math
 from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
 from functools import lru_cache
 
 from msgspec import Struct
@@ -15,6 +16,7 @@ from peristyle.planning.findings import EQUAL_COMPARTMENTS, Finding, Fix, Place,
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.inside.dividers import DividerPlan
 from peristyle.planning.inside.packing import Packing, packed
+from peristyle.planning.inside.together import MOST_BLOCKS, Size, Stood, Together, packed_together
 from peristyle.planning.section.levels import SectionPlan
 
 
@@ -24,7 +26,8 @@ class Block(Struct, frozen=True):
     Columns and rows are None for round things packed together.
 
     `x_mm`, `y_mm` is its lower left corner on the floor, seen from above, the box's middle at 0;
-    `spots_mm` the middles of the things of one layer.
+    `spots_mm` the middles of the things of one layer. Of things packed together `stood` says where each one lies, from
+    the box's middle and the floor.
     """
 
     thing: Thing
@@ -35,6 +38,7 @@ class Block(Struct, frozen=True):
     length_mm: float
     width_mm: float
     spots_mm: tuple[Point, ...] = ()
+    stood: tuple[Stood, ...] = ()
 
 
 class ContentsPlan(Struct, frozen=True):
@@ -81,6 +85,9 @@ def _blocks(design: Design) -> tuple[Block, ...]:
 
     Things of one kind are shared out over the compartments of a rectangle, each with its own play.
     """
+    together = _together(design)
+    if together is not None:
+        return together_blocks(design.inside.contents, together)
     packing = _packing(design)
     if packing is not None:
         return (_packed(design.inside.contents[0], packing),)
@@ -96,6 +103,46 @@ def _blocks(design: Design) -> tuple[Block, ...]:
         blocks.append(Block(thing, columns, rows, x + thing.play_mm / 2, -width / 2, length, width))
         x += length + thing.play_mm
     return tuple(_spotted(replace(block, x_mm=block.x_mm - x / 2)) for block in blocks)
+
+
+def _together(design: Design) -> Together | None:
+    """How the things stand as one block, where that is wanted and there is a way."""
+    wanted, things = design.inside.together, design.inside.contents
+    if wanted is None or any(thing.round for thing in things):
+        return None
+    kinds = tuple(((thing.length_mm, thing.width_mm, thing.height_mm), thing.count) for thing in things)
+    return packed_together(kinds, wanted.high_mm)
+
+
+def together_blocks(things: Sequence[Thing], whole: Together) -> tuple[Block, ...]:
+    """Each kind of thing where it lies in a block of all of them, the block in the box's middle."""
+    long, wide, _high = whole.size
+    found = []
+    for kind, thing in enumerate(things):
+        own = tuple(
+            replace(one, at=(one.at[0] - long / 2, one.at[1] - wide / 2, one.at[2]))
+            for one in whole.stood
+            if one.kind == kind
+        )
+        lying = [(one.at, one.turned(_size(thing))) for one in own]
+        x0, y0 = min(at[0] for at, _s in lying), min(at[1] for at, _s in lying)
+        x1, y1 = max(at[0] + size[0] for at, size in lying), max(at[1] + size[1] for at, size in lying)
+        spots = tuple((at[0] + size[0] / 2, at[1] + size[1] / 2) for at, size in lying)
+        found.append(Block(thing, None, None, x0, y0, x1 - x0, y1 - y0, spots, own))
+    return tuple(found)
+
+
+def _size(thing: Thing) -> Size:
+    return (thing.length_mm, thing.width_mm, thing.height_mm)
+
+
+def footprints(block: Block) -> list[tuple[float, float, float, float, float, float]]:
+    """Of things packed together each one's lowest corner and its far one (mm): x, y, z, then x, y, z."""
+    found = []
+    for one in block.stood:
+        (x, y, z), (a, b, c) = one.at, one.turned(_size(block.thing))
+        found.append((x, y, z, x + a, y + b, z + c))
+    return found
 
 
 def _spotted(block: Block) -> Block:
@@ -177,6 +224,13 @@ def _needs(design: Design, blocks: tuple[Block, ...]) -> tuple[float, float, flo
     across, along = (
         (among.across * among.thickness_mm, among.along * among.thickness_mm) if among else (0.0, 0.0)
     )
+    if blocks and blocks[0].stood:
+        lying = [box for block in blocks for box in footprints(block)]
+        (x0, y0), (x1, y1) = (min(b[0] for b in lying), min(b[1] for b in lying)), (
+            max(b[3] for b in lying), max(b[4] for b in lying),
+        )  # fmt: skip
+        play = max(block.thing.play_mm for block in blocks)
+        return x1 - x0 + play + across, y1 - y0 + play + along, max(b[5] for b in lying)
     return (
         math.fsum(b.length_mm + b.thing.play_mm for b in blocks) + across,
         max(b.width_mm + b.thing.play_mm for b in blocks) + along,
@@ -257,6 +311,19 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
     room = section.room_mm - lining_up_mm(design)
     findings = []
     fmt = reader(design)
+    if design.inside.together is not None and not blocks[0].stood:
+        kind = (
+            "round"
+            if any(thing.round for thing in design.inside.contents)
+            else "many"
+            if sum(thing.count for thing in design.inside.contents) > MOST_BLOCKS
+            else ""
+        )
+        apart = Fix("not_together", (("inside.together", False),))
+        freed = Fix("together_high", (("inside.together.high_mm", 0.0),))
+        fixes = (freed, apart) if design.inside.together.high_mm and not kind else (apart,)
+        numbers = {"most": float(MOST_BLOCKS)}
+        findings.append(Finding("no_way_together", "caution", Place("ring"), numbers, fixes, kind=kind))
     if tall > room + DEFAULT.length_mm:
         over = tall - room
         height = fmt.up(design.form.height_mm + over)
@@ -286,6 +353,14 @@ def _held(design: Design, ring: RingPlan, needs: tuple[float, float, float]) -> 
     return [Finding("contents_do_not_fit", "stop", Place("ring"), {"over_mm": over})]
 
 
+def _share_room(
+    box: tuple[float, float, float, float, float, float], flat: tuple[float, float, float, float]
+) -> bool:
+    """Whether one thing stands where a divider does, seen from above."""
+    x0, y0, _z0, x1, y1, _z1 = box
+    return x0 < flat[2] - 1e-6 and flat[0] < x1 - 1e-6 and y0 < flat[3] - 1e-6 and flat[1] < y1 - 1e-6
+
+
 def in_the_way(
     design: Design, contents: ContentsPlan, dividers: tuple[DividerPlan, ...]
 ) -> tuple[Finding, ...]:
@@ -305,7 +380,10 @@ def in_the_way(
             reach = max(block.thing.length_mm, block.thing.width_mm) / 2
             first = bisect_left(spots, low - reach, key=lambda spot: spot[axis])
             last = bisect_right(spots, high + reach, key=lambda spot: spot[axis])
-            if any(_overlaps(block, spot, x0, y0, x1, y1) for spot in spots[first:last]):
+            met = [box for box in footprints(block) if _share_room(box, (x0, y0, x1, y1))]
+            if met or (
+                not block.stood and any(_overlaps(block, spot, x0, y0, x1, y1) for spot in spots[first:last])
+            ):
                 blocked.append(piece.name)
                 break
     if not blocked:

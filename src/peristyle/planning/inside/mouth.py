@@ -8,7 +8,7 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design
 from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
 from peristyle.planning.form.ring import RingPlan
-from peristyle.planning.inside.contents import ContentsPlan
+from peristyle.planning.inside.contents import ContentsPlan, footprints
 from peristyle.planning.inside.divider_plan import DividersPlan
 from peristyle.planning.inside.liner import LinerPlan
 from peristyle.planning.section.levels import SectionPlan
@@ -68,10 +68,12 @@ def _things(design: Design, ring: RingPlan, contents: ContentsPlan, mouth: list[
         thing = block.thing
         for slab, inner in zip(ring.slabs, mouth, strict=True):
             middle = slab.ux * x0 + slab.uy * y0
+            flat = [(x1 - x0, y1 - y0) for x0, y0, _z0, x1, y1, _z1 in footprints(block)]
             if thing.round:
                 reach = thing.length_mm / 2
             else:
-                reach = (abs(slab.ux) * thing.length_mm + abs(slab.uy) * thing.width_mm) / 2
+                flat = flat or [(thing.length_mm, thing.width_mm)]
+                reach = max((abs(slab.ux) * long + abs(slab.uy) * wide) / 2 for long, wide in flat)
             if middle + reach - inner > over:
                 over, name = middle + reach - inner, thing.name
     return _cannot_pass("thing", over, name)

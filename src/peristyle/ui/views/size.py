@@ -7,8 +7,8 @@ from peristyle.drawing.inner import tagged_kind
 from peristyle.drawing.shapes import Pick
 from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields, ring_edits
-from peristyle.model.design import MAX_DIVIDERS, Measure, Rectangle, Regular, tapers
-from peristyle.model.job import Job, revised
+from peristyle.model.design import MAX_DIVIDERS, Measure, Rectangle, Regular, Together, tapers
+from peristyle.model.job import Job, decide, revised
 from peristyle.model.limits import MAX_SIDES
 from peristyle.planning.form.reshape import kind_of, measured, reshaped
 from peristyle.planning.form.roof import roof_of
@@ -140,6 +140,21 @@ class View(QWidget):
             "Which kind has its sizes on the drawing; or click it there",
         )
         bar.only_when(lambda: len(session.job.design.inside.contents) > 1)
+        bar.tick(
+            "Packed together",
+            lambda: session.job.design.inside.together is not None,
+            lambda on: bar.edit(
+                "Pack them together" if on else "Let them stand beside each other",
+                lambda d: decide(d, "together", Together() if on else None),
+            ),
+            "All kinds as one block, in three directions, with nothing left empty where it can be; up to 24 things",
+        )
+        bar.only_when(
+            lambda: (
+                bool(session.job.design.inside.contents)
+                and not any(thing.round for thing in session.job.design.inside.contents)
+            )
+        )
         bar.tick(
             "Made",
             lambda: any(thing.made for thing in session.job.design.inside.contents),

@@ -108,6 +108,7 @@ def test_the_box_is_made_to_the_slate_at_hand(driver: Driver) -> None:
 
 def test_lining_is_drawn_and_takes_its_share(driver: Driver) -> None:
     driver.window.open_stage("section")
+    driver.choose("section", "Top", "groove")
     tick(driver, "Lining")
     driver.type(driver.tag(driver.window, "inside.lining_mm"), "3.5")
     plan = driver.session.plan
@@ -120,3 +121,25 @@ def test_lining_is_drawn_and_takes_its_share(driver: Driver) -> None:
     assert sorted(heights)[2] == pytest.approx(plan.section.room_mm - 7.0)
     tick(driver, "Lining")
     assert driver.session.job.design.inside.lining_mm == 0
+
+
+def test_an_edge_is_profiled_and_its_size_typed(driver: Driver) -> None:
+    driver.window.open_stage("section")
+    first = driver.session.job
+    driver.choose("section", "Edge", "top")
+    driver.choose("section", "Profile of the edge", "cove")
+    driver.type(driver.tag(driver.window, "section.top_edge.size_mm"), "3.2")
+    edge = driver.session.job.design.section.top_edge
+    assert edge is not None
+    assert (edge.kind, edge.size_mm) == ("cove", 3.2)
+    driver.choose("section", "Edge", "bottom")
+    driver.choose("section", "Profile of the edge", "round-over")
+    assert {step.id for step in driver.session.plan.steps if step.operation == "edge"} == {
+        "box.edge.top_edge", "box.edge.bottom_edge",
+    }  # fmt: skip
+    driver.choose("section", "Edge", "top")
+    driver.choose("section", "Profile of the edge", "square")
+    assert driver.session.job.design.section.top_edge is None
+    while driver.session.undo_label:
+        driver.session.undo()
+    assert driver.session.job == first

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from peristyle.model.addresses import applied
-from peristyle.model.design import Hinges, Keys, Lid, Liner, Magnets, Panel, Rectangle, Regular
+from peristyle.model.design import Flat, Hinges, Keys, Lid, Liner, Magnets, Panel, Rectangle, Regular
 from peristyle.model.job import Job, job_of, revised
 from peristyle.model.stock import Board
 from peristyle.planning.plan import Plan, plan
@@ -49,6 +49,44 @@ def test_leaves_fill_their_mortises_and_the_lid_swings_clear(seed: int) -> None:
     assert made.buildable, [f.code for f in made.findings if f.severity == "stop"]
     assert not list(hung.troubles(made))
     assert not wrongly_glued(made)
+
+
+FLAT = revised(BOX, lid=None, top=None, cover=Flat(thickness_mm=9.0, overhang_mm=5.0),
+               hinges=Hinges(screw_mm=4.5))  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {},
+        {"shape": Regular(6, 130.0), "cover": Flat(overhang_mm=0.5)},
+        {"slopes_deg": (8.0,), "cover": Flat(overhang_mm=9.0)},
+        {"slopes_deg": (-7.0,), "hinges": Hinges(barrel_mm=5.0, out_mm=2.0, count=1, screw_mm=4.5)},
+    ],
+)
+def test_a_flat_lid_is_hung_and_swings_clear(changes: dict[str, object]) -> None:
+    made = plan(revised(FLAT, **changes))  # type: ignore[typeddict-item]
+    assert made.buildable, [f.code for f in made.findings if f.severity == "stop"]
+    assert "lid_lies_loose" not in {finding.code for finding in made.findings}
+    assert not list(hung.troubles(made))
+
+
+def test_what_is_let_into_a_flat_lid_is_told() -> None:
+    """The mortise from the board's edge: what it stands out and what of the leaf lies in the wood. Source: sums."""
+    made = plan(revised(FLAT, hinges=Hinges(leaf_mm=9.0, out_mm=1.5)))
+    step = next(step for step in made.steps if step.operation == "hinge_mortise")
+    assert step.pieces == ("side.C", "panel.lid")
+    assert values(step, "width") == pytest.approx([7.5, 12.5])
+    lid = next(piece for piece in made.pieces if piece.id == "panel.lid")
+    edge = max(y for _x, y in lid.show_face)
+    leaf = next(feature for feature in lid.features if feature.id == "panel.lid.hinge.1")
+    assert edge - min(y for _x, y in leaf.flat) == pytest.approx(12.5)
+    channel = next(feature for feature in lid.features if feature.id.endswith("barrel"))
+    assert edge - min(y for _x, y in channel.flat) == pytest.approx(step.numbers["from_mm"])
+    pocket = next(feature for feature in lid.features if feature.kind == "pocket")
+    bored = next(step for step in made.steps if step.operation == "magnet_bore")
+    middle = (min(y for _x, y in pocket.flat) + max(y for _x, y in pocket.flat)) / 2
+    assert middle - min(y for _x, y in lid.show_face) == pytest.approx(bored.numbers["in_mm"])
 
 
 def test_an_axis_inside_the_wood_is_met() -> None:
@@ -136,6 +174,7 @@ def test_mortises_and_pockets_are_cut_as_told(lean: float) -> None:
         ({"magnets": Magnets(inset_mm=3.0)}, "magnets_no_room"),
         ({"magnets": Magnets(side=2, inset_mm=40.0)}, "magnet_in_hinge"),
         ({"lid": None, "top": None}, "hinges_no_lid"), ({"lid": None, "top": None, "hinges": None}, "magnets_no_lid"),
+        ({"lid": None, "top": None, "cover": Flat(thickness_mm=3.0), "magnets": None}, "hinge_barrel_through"),
         ({"liner": Liner(height_mm=74.0, gap_mm=0.2), "top": None}, "hinge_lip_binds"),
     ],
 )  # fmt: skip

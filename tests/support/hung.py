@@ -8,7 +8,7 @@ import numpy as np
 
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.plan import Plan
-from peristyle.planning.section.hardware import side_of, spots
+from peristyle.planning.section.hardware import rims_of, side_of, spots
 from support.solids import in_box, solid
 
 _ROUND = 48
@@ -17,7 +17,16 @@ _ROUND = 48
 def halves(made: Plan) -> tuple[manifold3d.Manifold, manifold3d.Manifold]:
     """Body and lid as trued, with all that is cut into them; the lid brought down onto the body."""
     lid = made.section.lid
-    assert lid is not None
+    if lid is None:  # a flat lid, a board on the rim
+        parts = [
+            (piece.id, in_box(piece, _whole(piece)))
+            for piece in made.pieces
+            if piece.part in ("side", "panel")
+        ]
+        low = manifold3d.Manifold.batch_boolean(
+            [m for name, m in parts if name != "panel.lid"], manifold3d.OpType.Add
+        )
+        return low, next(m for name, m in parts if name == "panel.lid")
     wood = manifold3d.Manifold.batch_boolean(
         [in_box(piece, _whole(piece)) for piece in made.pieces if piece.part in ("side", "panel")],
         manifold3d.OpType.Add,
@@ -33,13 +42,14 @@ def _whole(piece: Piece) -> manifold3d.Manifold:
 
 def axis(made: Plan) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """A point of the hinges' axis, its direction along the side, and the way out of the box."""
-    own, lid = made.job.design.section.hinges, made.section.lid
+    own, rims = made.job.design.section.hinges, rims_of(made.job.design, made.section)
     assert own is not None
-    assert lid is not None
+    assert rims is not None
+    level = rims.body_mm
     slab = made.ring.slabs[side_of(made.job.design, own)]
-    out = slab.outer_mm(lid.lost_low_mm) + own.out_mm
+    out = slab.outer_mm(level) + own.out_mm
     return (
-        np.array([slab.ux * out, slab.uy * out, lid.lost_low_mm]), np.array(slab.along),
+        np.array([slab.ux * out, slab.uy * out, level]), np.array(slab.along),
         np.array([slab.ux, slab.uy, 0.0]),
     )  # fmt: skip
 
@@ -77,10 +87,31 @@ def leaves(made: Plan, *, lid: bool) -> Iterator[manifold3d.Manifold]:
         yield manifold3d.Manifold.hull_points(np.array(corners))
 
 
+def _barrels(made: Plan) -> Iterator[manifold3d.Manifold]:
+    """The barrels about the axis, a hair thinner than measured."""
+    own = made.job.design.section.hinges
+    assert own is not None
+    point, along, _out = axis(made)
+    index = side_of(made.job.design, own)
+    origin = np.array(
+        next(p.place for p in made.pieces if p.id == f"side.{made.ring.sides[index].name}").origin
+    )
+    foot = point - ((point - origin) @ along) * along
+    across = np.array([along[1], -along[0], 0.0])
+    for spot in spots(made.job.design, made.ring, made.section, own):
+        turns = np.linspace(0.0, 2 * np.pi, 24, endpoint=False)
+        ring = [own.barrel_mm * 0.499 * (np.cos(t) * across + np.array([0.0, 0.0, np.sin(t)])) for t in turns]
+        corners = [foot + along * at + p for at in (spot.begins_mm, spot.ends_mm) for p in ring]
+        yield manifold3d.Manifold.hull_points(np.array(corners))
+
+
 def troubles(made: Plan) -> Iterator[str]:
-    """Leaves that lie in wood, or not flush with their mortises' walls; a lid that meets the body as it opens."""
+    """Leaves and barrels in wood, leaves not flush with their mortises' walls; a lid that meets the body opening."""
     body, lid = halves(made)
     for half, own, word in ((body, False, "body"), (lid, True, "lid")):
+        barrels = list(_barrels(made)) if made.section.lid is None and own else []
+        if any((barrel ^ half).volume() > 1e-2 for barrel in barrels):
+            yield f"a barrel lies in the {word}'s wood"
         for leaf in leaves(made, lid=own):
             if (leaf ^ half).volume() > 1e-2:
                 yield f"a leaf lies in the {word}'s wood by {(leaf ^ half).volume():.3f} mm³"

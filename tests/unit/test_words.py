@@ -14,6 +14,7 @@ from peristyle.model.design import (
     DropIn,
     FalseFloor,
     Feet,
+    Flat,
     Gable,
     Hinges,
     House,
@@ -344,7 +345,13 @@ BOXES = [
         for count, ball, high in ((4, False, 0.0), (30, False, 0.0), (4, True, 0.0), (4, False, 5.0))
     ),
     revised(edged.BOX, lining_mm=3.0, hinges=Hinges()),
-    revised(BOX, contents=(Thing(made=True, length_mm=20.0, width_mm=15.0, height_mm=10.0),), together=Together()),
+    *(
+        revised(BOX, cover=Flat(thickness_mm=thick), hinges=Hinges(), magnets=Magnets())
+        for thick in (3.0, 9.0)
+    ),
+    revised(
+        BOX, contents=(Thing(made=True, length_mm=20.0, width_mm=15.0, height_mm=10.0),), together=Together()
+    ),
     *(edged.random_edges(seed) for seed in range(6)),
     *(
         revised(edged.BOX, lining_mm=thick, shape=shape)

@@ -12,6 +12,7 @@ from peristyle.model.section_edits import insert_mm
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.covers import Roof, roof_of
 from peristyle.planning.section.grooves import GroovePlan
+from peristyle.planning.section.hardware import rims_of
 
 _SPLIT_AT = 0.62  # where across the drawing the parts of a lid meet: beside the break
 
@@ -131,13 +132,13 @@ def false_floor_across(plan: Plan, faces: tuple[float, float], lean: float) -> t
 
 def hardware_across(plan: Plan, faces: tuple[float, float], lean: float) -> tuple[list[Shape], list[Tag]]:
     """A hinge let into both rims at the right wall, magnets at the left; their sizes in rows under the box."""
-    section, lid = plan.job.design.section, plan.section.lid
-    if lid is None or (section.hinges is None and section.magnets is None):
+    section, rims = plan.job.design.section, rims_of(plan.job.design, plan.section)
+    if rims is None or (section.hinges is None and section.magnets is None):
         return [], []
     shapes: list[Shape] = []
     tags: list[Tag] = []
     (left, right), thick = faces, plan.ring.slabs[drawn_side(plan)].level_thickness_mm
-    low, high = lid.lost_low_mm, lid.lost_high_mm
+    low, high = rims.body_mm, rims.lid_mm
     down = -18.0
     if section.hinges is not None:
         own = section.hinges

@@ -1,5 +1,6 @@
 """Bottoms, lids and false floors made otherwise: each edit keeps what the old one and the new have in common."""
 
+import math
 from typing import Any, Final, get_args
 
 from msgspec import inspect as kinds
@@ -12,6 +13,7 @@ from peristyle.model.design import (
     EdgeName,
     EdgeProfile,
     FalseFloor,
+    Flat,
     Hinges,
     Insert,
     Liner,
@@ -38,6 +40,8 @@ def _tag(kind: type) -> str:
 
 
 COVERS: Final[dict[str, type[Cover]]] = {_tag(kind): kind for kind in get_args(Cover)}
+_UNDER_SCREW_MM: Final = 2.0  # of a board left over a screw's point (common practice)
+_SHORT_SCREW_MM: Final = 3.0
 NO_COVER: Final = "none"
 
 
@@ -193,10 +197,16 @@ def with_false_floor(job: Job, on: bool) -> Job:
 
 
 def with_hardware(job: Job, part: str, on: bool, count: int | None = None) -> Job:
-    """Hinges or magnets in the rims of a lid that is sawn free, so many of them; or none."""
+    """Hinges or magnets in the rims of a lid that is sawn free or flat, so many of them; or none."""
     if not on:
         return decide(job, part, None)
     made: Any = decided(job, part) or begun(Hinges if part == "hinges" else Magnets, job.design.units)
+    cover = job.design.section.cover
+    if part == "hinges" and isinstance(cover, Flat) and decided(job, part) is None:
+        most = math.floor((cover.thickness_mm - made.thick_mm - _UNDER_SCREW_MM) / _step_mm(job)) * _step_mm(
+            job
+        )
+        made = replace(made, screw_mm=max(_SHORT_SCREW_MM, min(made.screw_mm, most)))
     return decide(job, part, replace(made, count=count or made.count))
 
 

@@ -255,13 +255,15 @@ _TEXTS: Final[dict[str, str]] = {
     "no_way_together/round": "Round things are not packed into one block: they stand beside each other.",
     "no_way_together/many": "Up to {most:0} things are packed into one block; these are more, and stand beside each "
     "other.",
-    "hinges_no_lid": "Hinges are let into the rims of a lid that is sawn free, and there is none.",
+    "hinges_no_lid": "Hinges are let into the rims of a lid that is sawn free, or of a flat one, and there is "
+    "neither.",
     "hinge_leaf_wide": "A leaf goes {within_mm} into the rim of side {side}, which is {wall_mm} wide: it would show "
     "inside.",
     "hinge_leaf_narrow": "Of the leaf {within_mm} lies in the wood: nothing for its screws to hold in.",
     "hinge_barrel_in": "With its axis {out_mm} out, a barrel of {barrel_mm} lies in the wood and the lid does not "
     "open all the "
     "way.",
+    "hinge_barrel_through": "Half a barrel is {half_mm}, and the lid it lies under {thick_mm} thick.",
     "hinge_screw_long": "Screws of {screw_mm} come out of a rim with {high_mm} of wood over or under it.",
     "hinge_lip_binds": "As it swings, the lid’s far wall needs {needs_mm} of room over the liner’s lip, and there "
     "are {gap_mm}: "
@@ -269,7 +271,8 @@ _TEXTS: Final[dict[str, str]] = {
     "hinges_no_room": "Side {side} has {room_mm} of rim between the corners for hinges {long_mm} long: they come too "
     "near a "
     "corner or each other.",
-    "magnets_no_lid": "Magnets are let into the rims of a lid that is sawn free, and there is none.",
+    "magnets_no_lid": "Magnets are let into the rims of a lid that is sawn free, or of a flat one, and there is "
+    "neither.",
     "magnet_wall_thin": "A magnet of {wide_mm} leaves {left_mm} of wall on either side of it in side {side}.",
     "magnet_deep": "Pockets {deep_mm} deep come out of a rim with {high_mm} of wood over or under it.",
     "magnets_no_room": "Side {side} has {room_mm} of rim between the corners for magnets {long_mm} wide: they come "
@@ -524,6 +527,7 @@ _LABELS: Final[dict[str, str]] = {
     "no_hinges": "Leave out the hinges",
     "hinge_leaf": "Take leaves {leaf_mm} wide",
     "hinge_out": "Set the axis {out_mm} out",
+    "hinge_board": "Make the lid {thick_mm} thick",
     "hinge_screw": "Take screws of {screw_mm}",
     "liner_gap": "Leave {gap_mm} round the liner",
     "hinge_inset": "Set them {inset_mm} in",

@@ -298,6 +298,15 @@ SAYS: Final[dict[str, str]] = {
     "hinge_mortise.leans": "The side leans, and the lid’s rim does not stand over the body’s: in the lid {lid_mm} in "
     "from its "
     "own face, so that both leaves reach as far from the axis.",
+    "hinge_mortise.board": "The lines struck across the rim with a knife, never a pencil: {begin_end}; the lid laid "
+    "in "
+    "its place and marked from them. In the rim the leaf goes {within_mm} in from the outside, the axis lies "
+    "{out_mm} out; "
+    "in the underside of the lid, which stands {over_mm} out, {lid_mm} in from its edge. Half the waste first, "
+    "{half_mm} "
+    "deep, then pare to the line.",
+    "hinge_mortise.channel": "In the lid a channel for the barrel besides, {deep_mm} deep, from its edge to "
+    "{from_mm} in.",
     "hinge_mortise.barrel": "A second depth where the barrel comes in from outside, half its {barrel_mm}, no further "
     "than it "
     "needs.",
@@ -314,6 +323,7 @@ SAYS: Final[dict[str, str]] = {
     "magnet_bore": "{pairs} in each rim, their middles pricked through from one to the other with a pin: {deep_mm} "
     "deep, so "
     "that they lie {under_mm} under the rim.",
+    "magnet_bore.board": "In the lid’s underside the middles lie {in_mm} in from its edge.",
     "magnet_glue": "{each} of them. Mark the poles on a stack before the first goes in: each pair must draw, not "
     "push. A drop "
     "of epoxy, wiped level; let one rim set before the other.",
@@ -327,7 +337,8 @@ SAYS: Final[dict[str, str]] = {
     "lining_set": "The floor first, then the walls' leaves, each pressed in between its neighbours, and last what "
     "lies under "
     "the lid; glue on their backs only, a few lines of it.",
-    "block.together": "They fill their place together: put up dry on the bench, they are their own gauge for the box.",
+    "block.together": "They fill their place together: put up dry on the bench, they are their own gauge for the "
+    "box.",
     "try_edge": "A scrap with an arris as square as the work's, at the same setting ({kinds}): the profile runs out "
     "on "
     "its face with no step left beside it.",
@@ -638,6 +649,8 @@ WHY: Final[dict[str, str]] = {
     "strip_flush.strip_glue": "there is nothing to flush before",
     "level.strip_flush": "the strip is flushed first",
     "hinge_mortise.true_lid": "the rims are trued first",
+    "hinge_mortise.panel": "the lid is cut to size",
+    "magnet_bore.panel": "the lid is cut to size",
     "hinge_mortise.level": "body and lid are as they will meet",
     "hinge_mortise.try_hinge": "a depth that is wrong is found in scrap",
     "hinge_hang.hinge_mortise": "the leaves lie in their mortises",

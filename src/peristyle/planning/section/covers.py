@@ -139,7 +139,7 @@ def cover_findings(
             yield from _plug_findings(design, ring, cover, contents)
         case Split():
             yield from _split_findings(design, ring, cover)
-        case Flat():
+        case Flat() if design.section.hinges is None:
             fix = Fix("cover_lift_off", (("section.cover", "lift_off"),))
             yield Finding("lid_lies_loose", "note", _PLACE, {}, (fix,))
         case DropIn(hole_mm=hole) | Insert(hole_mm=hole):

@@ -7,7 +7,7 @@ from typing import Final
 from msgspec import Struct
 
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Hinges, Magnets
+from peristyle.model.design import Design, Flat, Hinges, Magnets
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
@@ -47,19 +47,42 @@ def side_of(design: Design, part: Hinges | Magnets) -> int:
     return (front + count // 2) % count if isinstance(part, Hinges) else front
 
 
-def rims_of(section: SectionPlan) -> tuple[float, float] | None:
-    """The levels of the body's and the lid's rim as glued, None where no lid is sawn free."""
-    lid = section.lid
-    return (lid.lost_low_mm, lid.lost_high_mm) if lid is not None and lid.body_mm > 0 else None
+class Rims(Struct, frozen=True):
+    """Where body and lid meet: the levels of both rims as the box is glued, and how much wood lies under and over them
+    (mm); `board` is how thick the lid is where it is a board on the rim, 0 where it is sawn free.
+    """
+
+    body_mm: float
+    lid_mm: float
+    under_mm: float
+    over_mm: float
+    board_mm: float = 0.0
+
+    @property
+    def least_mm(self) -> float:
+        """The lower of what lies under and over them."""
+        return min(self.under_mm, self.over_mm)
+
+
+def rims_of(design: Design, section: SectionPlan) -> Rims | None:
+    """The two rims of a lid that is sawn free, or of a flat one; None of any other."""
+    lid, cover = section.lid, design.section.cover
+    if lid is not None and lid.body_mm > 0:
+        return Rims(lid.lost_low_mm, lid.lost_high_mm, lid.body_mm, lid.lid_mm)
+    groove = section.groove("lid")
+    if isinstance(cover, Flat) and groove is not None:
+        level = groove.rests_mm
+        return Rims(level, level, level, cover.thickness_mm, cover.thickness_mm)
+    return None
 
 
 def spots(design: Design, ring: RingPlan, section: SectionPlan, part: Hinges | Magnets) -> tuple[Spot, ...]:
     """Where they lie: the outer ones as far in as asked, at the rim, those between evenly."""
-    rims = rims_of(section)
+    rims = rims_of(design, section)
     if rims is None or not ring.stands:
         return ()
     index = side_of(design, part)
-    start, end = _run(ring, index, rims[0])
+    start, end = _run(ring, index, rims.body_mm)
     long = part.length_mm if isinstance(part, Hinges) else part.wide_mm
     first = start + part.inset_mm - (0.0 if isinstance(part, Hinges) else long / 2)
     last = end - part.inset_mm - (long if isinstance(part, Hinges) else long / 2)
@@ -89,12 +112,12 @@ def hardware_findings(
     if not ring.stands:
         return
     if hinges is not None:
-        if rims_of(section) is None:
+        if rims_of(design, section) is None:
             yield Finding("hinges_no_lid", "stop", _PLACE, {}, (_NO_HINGES,))
         else:
             yield from _hinge_findings(job, ring, section, hinges, liner)
     if magnets is not None:
-        if rims_of(section) is None:
+        if rims_of(design, section) is None:
             yield Finding("magnets_no_lid", "stop", _PLACE, {}, (_NO_MAGNETS,))
         else:
             yield from _magnet_findings(job, ring, section, magnets)
@@ -123,9 +146,9 @@ def _hinge_findings(
             "hinge_barrel_in", "caution", _PLACE, {"out_mm": own.out_mm, "barrel_mm": own.barrel_mm}, (fix,)
         )
     yield from _along(design, ring, section, own, spots(design, ring, section, own))
-    lid = section.lid
-    low = min(lid.lid_mm, lid.body_mm) if lid else 0.0
-    if lid is not None and own.screw_mm > low - own.thick_mm - _BESIDE_MM:
+    rims = rims_of(design, section)
+    low = rims.least_mm if rims else 0.0
+    if own.screw_mm > low - own.thick_mm - _BESIDE_MM:
         short = fmt.down(low - own.thick_mm - _BESIDE_MM)
         screws: tuple[Fix, ...] = (
             (Fix("hinge_screw", (("section.hinges.screw_mm", short),), {"screw_mm": short}),)
@@ -139,6 +162,11 @@ def _hinge_findings(
             {"screw_mm": own.screw_mm, "high_mm": low},
             (*screws, _NO_HINGES),
         )
+    if rims is not None and rims.board_mm and own.barrel_mm / 2 > rims.board_mm - _BESIDE_MM:
+        thick = fmt.up(own.barrel_mm / 2 + _BESIDE_MM)
+        thicker = Fix("hinge_board", (("section.cover.thickness_mm", thick),), {"thick_mm": thick})
+        numbers = {"half_mm": own.barrel_mm / 2, "thick_mm": rims.board_mm}
+        yield Finding("hinge_barrel_through", "stop", _PLACE, numbers, (thicker, _NO_HINGES))
     yield from _lip_binds(job, ring, section, own, liner)
 
 
@@ -185,8 +213,8 @@ def _magnet_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Magnet
         )
         numbers = {"wide_mm": own.wide_mm, "left_mm": max(0.0, left)}
         yield Finding("magnet_wall_thin", "stop", _PLACE, numbers, (*fixes, _NO_MAGNETS), {"side": side.name})
-    lid = section.lid
-    low = min(lid.lid_mm, lid.body_mm) if lid else 0.0
+    rims = rims_of(design, section)
+    low = rims.least_mm if rims else 0.0
     deep = own.thick_mm + own.under_mm
     if deep > low - _BESIDE_MM:
         thin = fmt.down(low - _BESIDE_MM - own.under_mm)
@@ -214,8 +242,8 @@ def _along(
         return
     what = "hinge" if isinstance(own, Hinges) else "magnet"
     nothing = _NO_HINGES if what == "hinge" else _NO_MAGNETS
-    rims = rims_of(section) or (0.0, 0.0)
-    start, end = _run(ring, places[0].side, rims[0])
+    rims = rims_of(design, section)
+    start, end = _run(ring, places[0].side, rims.body_mm if rims else 0.0)
     long = places[0].ends_mm - places[0].begins_mm
     count = len(ring.slabs)
     index = places[0].side

@@ -11,6 +11,7 @@ from peristyle.model import edits, section_edits
 from peristyle.model.design import (
     EdgeName,
     EdgeProfile,
+    Flat,
     GrooveWay,
     HeightOf,
     Hinges,
@@ -179,7 +180,7 @@ class View(QWidget):
             bar.only_when(reckoned)
 
     def _hardware(self, session: Session, bar: Choices, part: str, why: str) -> None:
-        """Hinges or magnets, where a lid is sawn free; and how many."""
+        """Hinges or magnets, where a lid is sawn free or flat; and how many."""
 
         def own() -> Hinges | Magnets | None:
             found: Hinges | Magnets | None = decided(session.job, part)
@@ -194,7 +195,13 @@ class View(QWidget):
             ),
             why,
         )
-        bar.only_when(lambda: session.job.design.section.lid is not None or own() is not None)
+        bar.only_when(
+            lambda: (
+                session.job.design.section.lid is not None
+                or isinstance(session.job.design.section.cover, Flat)
+                or own() is not None
+            )
+        )
         bar.count(
             "",
             1,

@@ -217,6 +217,13 @@ def random_section(job: Job) -> Job:
     for hardware in ("hinges", "magnets"):
         if job.design.section.lid is not None and chance.random() < 0.1:
             job = section_edits.with_hardware(job, hardware, True, chance.randint(1, 3))
+    for part, change, kinds in (
+        ("inlay", section_edits.with_inlay, ("square", "round")),
+        ("handle", section_edits.with_handle, ("knob", "pull", "wedge")),
+    ):
+        if chance.random() < 0.06:
+            job = change(job, chance.choice(kinds))
+            job = section_edits.with_fitting_on(job, part, chance.choice(("top", "front")))
     for edge in get_args(EdgeName):
         if chance.random() < 0.08:
             job = section_edits.with_edge(job, edge, chance.choice(get_args(ProfileKind)))

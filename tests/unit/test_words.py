@@ -16,8 +16,10 @@ from peristyle.model.design import (
     Feet,
     Flat,
     Gable,
+    Handle,
     Hinges,
     House,
+    Inlay,
     Insert,
     Keys,
     Lid,
@@ -45,7 +47,7 @@ from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
 from peristyle.words import findings as words
 from peristyle.words import step_texts, steps
-from support import edged
+from support import edged, fitted
 from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
 
@@ -352,6 +354,18 @@ BOXES = [
     revised(
         BOX, contents=(Thing(made=True, length_mm=20.0, width_mm=15.0, height_mm=10.0),), together=Together()
     ),
+    *(revised(fitted.COVERED, **changes) for changes, _code in fitted.PROVOKED),
+    *(
+        revised(
+            box,
+            inlay=Inlay(on=on, round=ball, length_mm=40.0),
+            handle=Handle(kind=kind, on=on, length_mm=40.0),
+        )
+        for box in fitted.FACES
+        for on, ball, kind in (("top", False, "pull"), ("front", True, "wedge"), ("top", True, "wedge"))
+    ),
+    revised(BOX, inlay=Inlay(on="front"), board=Board(method="upright", width_mm=900.0)),
+    revised(BOX, top=Panel(), lid=Lid(height_mm=11.0)),
     *(edged.random_edges(seed) for seed in range(6)),
     *(
         revised(edged.BOX, lining_mm=thick, shape=shape)

@@ -38,9 +38,11 @@ _KINDS: Final[dict[str, FaceKind]] = {
     "ledge": "key",
     "divider": "divider",
     "lining": "thing",
+    "inlay": "key",
+    "handle": "key",
     "block": "thing",
 }
-_LET_IN: Final = ("key", "spline")
+_LET_IN: Final = ("key", "spline", "inlay")
 _NONE: Final = (0.0, 0.0, 0.0)
 _MOST_PIECES: Final = 1500
 MOST_STANDING: Final = 120

@@ -14,7 +14,7 @@ from peristyle.planning.section.edges import Run, box_section, curve, runs_of
 
 _PREFIX: Final = {"chamfer": "chamfer", "round_over": "round-over", "cove": "cove", "ogee": "ogee"}
 _SHIFTS: Final[dict[EdgeName, tuple[float, float]]] = {
-    "bottom_edge": (-16.0, -20.0),
+    "bottom_edge": (-84.0, -14.0),
     "top_edge": (-16.0, 19.0),
     "lid_edges": (-58.0, 0.0),
     "rim_edge": (58.0, -16.0),

@@ -16,6 +16,7 @@ from peristyle.drawing.covers import (
     lid_sizes,
 )
 from peristyle.drawing.edges import edges_across
+from peristyle.drawing.fittings import fittings_across
 from peristyle.drawing.panels import groove_enlarged, groove_size, panel_across
 from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension
 from peristyle.model import fields
@@ -55,7 +56,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     tags += sizes
     shapes += lid_across(plan, (left, right), at.lean)
     tags += lid_sizes(plan, right + out)
-    for add in (edges_across, hardware_across, false_floor_across):
+    for add in (edges_across, hardware_across, false_floor_across, fittings_across):
         more, sizes = add(plan, (left, right), at.lean)
         shapes += more
         tags += sizes

@@ -65,6 +65,29 @@ PITCH: Final = _field("pitch_deg", "Pitch", "Of the roof.", kind="pitch", step=1
 ENDS: Final = _field("ends_mm", "Roof past the gables", "How far the leaves stand out over the gables.")
 
 
+INLAY: Final = tuple(
+    (prefix, part_field("inlay", name, label, why, step=step))
+    for prefix, name, label, why, step in (
+        ("inlay", "length_mm", "Inlay", "How long it is; of a round one its diameter.", 1.0),
+        ("wide", "width_mm", "Inlay width", "How wide it is.", 1.0),
+        ("thick", "thickness_mm", "Inlay thickness", "Before it is planed flush.", 0.5),
+        ("pocket", "pocket_mm", "Inlay's pocket", "How deep it is let in: less than it is thick.", 0.5),
+    )
+)
+HANDLE: Final[Mapping[str, tuple[tuple[str, Field], ...]]] = {
+    "wedge": (("handle", part_field("handle", "length_mm", "Handle", "How long it is.", step=1.0)),),
+    "knob": (
+        ("hole", part_field("handle", "bore_mm", "Knob's hole", "For its screw.", step=0.5)),
+        ("screw", part_field("handle", "screw_mm", "Knob's screw", "How long it is.", step=1.0)),
+    ),
+    "pull": (
+        ("apart", part_field("handle", "apart_mm", "Pull's screws", "How far apart they are.", step=1.0)),
+        ("hole", part_field("handle", "bore_mm", "Pull's holes", "For its screws.", step=0.5)),
+        ("screws", part_field("handle", "screw_mm", "Pull's screws' length", "How long they are.", step=1.0)),
+    ),
+}
+
+
 def _profile(part: str, label: str, why: str) -> Field:
     return part_field(part, "size_mm", label, why, step=0.5)
 

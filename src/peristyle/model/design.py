@@ -11,6 +11,7 @@ from msgspec import Meta, Struct
 from msgspec.structs import replace
 
 from peristyle.model.edges import EdgeName, EdgeProfile, OuterEdge
+from peristyle.model.fittings import Handle, Inlay
 from peristyle.model.hardware import Hinges, Magnets
 from peristyle.model.limits import LEAST_MM, MAX_MM, MAX_SIDES, Allowance, Index, Kerf, Length, Name, Position
 from peristyle.model.panels import (
@@ -34,11 +35,11 @@ from peristyle.model.panels import (
 
 __all__ = [
     "Alternating", "CornerBlocks", "Cover", "Design", "Dividers", "DropIn", "EdgeName", "EdgeProfile",
-    "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "HeightOf", "Hinges", "House", "Insert",
-    "Inside", "Joints", "Keys", "Lid", "LiftOff", "Liner", "Magnets", "Measure", "Opening", "OuterEdge",
-    "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons", "Seat", "Section", "Segments", "Shape",
-    "Sliding", "Splines", "Split", "Strip", "Thing", "Together", "corner_name", "leans", "panel_of", "replace",
-    "side_name", "tapers",
+    "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "Handle", "HeightOf", "Hinges", "House",
+    "Inlay", "Insert", "Inside", "Joints", "Keys", "Lid", "LiftOff", "Liner", "Magnets", "Measure", "Opening",
+    "OuterEdge", "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons", "Seat", "Section",
+    "Segments", "Shape", "Sliding", "Splines", "Split", "Strip", "Thing", "Together", "corner_name", "leans",
+    "panel_of", "replace", "side_name", "tapers",
 ]  # fmt: skip
 
 MAX_SLOPE_DEG: Final = 80.0
@@ -316,6 +317,8 @@ class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     top_edge: OuterEdge | None = None
     lid_edges: EdgeProfile | None = None
     rim_edge: EdgeProfile | None = None
+    inlay: Inlay | None = None
+    handle: Handle | None = None
     seasons: Seasons | None = None
     openings: Annotated[tuple[Opening, ...], Meta(max_length=MAX_OPENINGS)] = ()
     feet: Feet | None = None

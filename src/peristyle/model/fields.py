@@ -21,7 +21,9 @@ from peristyle.model.design import (
     EdgeProfile,
     FalseFloor,
     Feet,
+    Handle,
     Hinges,
+    Inlay,
     Keys,
     Lid,
     Liner,
@@ -150,6 +152,7 @@ _TYPES: Final[dict[str, type]] = {
     "dividers": Dividers, "feet": Feet, "false_floor": FalseFloor, "hinges": Hinges, "magnets": Magnets,
     "together": Together,
     "bottom_edge": OuterEdge, "top_edge": OuterEdge, "lid_edges": EdgeProfile, "rim_edge": EdgeProfile,
+    "inlay": Inlay, "handle": Handle,
 }  # fmt: skip
 
 

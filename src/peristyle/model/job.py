@@ -15,8 +15,10 @@ from peristyle.model.design import (
     FalseFloor,
     Feet,
     Form,
+    Handle,
     HeightOf,
     Hinges,
+    Inlay,
     Inside,
     Joints,
     Keys,
@@ -200,6 +202,8 @@ class Decisions(TypedDict, total=False):
     top_edge: OuterEdge | None
     lid_edges: EdgeProfile | None
     rim_edge: EdgeProfile | None
+    inlay: Inlay | None
+    handle: Handle | None
     seasons: Seasons | None
     openings: tuple[Opening, ...]
     feet: Feet | None

@@ -10,12 +10,16 @@ from peristyle.core.lengths import MM_PER_INCH
 from peristyle.model import edits
 from peristyle.model.design import (
     Cover,
+    DropIn,
     EdgeName,
     EdgeProfile,
     FalseFloor,
     Flat,
+    Handle,
     Hinges,
+    Inlay,
     Insert,
+    LiftOff,
     Liner,
     Magnets,
     OuterEdge,
@@ -223,6 +227,35 @@ def with_edge_cut(job: Job, part: EdgeName, when: str) -> Job:
     """The profile along the bottom or the top cut `before_lid` or `after_lid`."""
     made = decided(job, part)
     return decide(job, part, replace(made, when=when)) if isinstance(made, OuterEdge) else job
+
+
+def with_handle(job: Job, kind: str) -> Job:
+    """A handle of a kind, on the lid where that is wood, else on the front; `none` leaves it out."""
+    if kind == "none":
+        return revised(job, handle=None)
+    old = job.design.section.handle
+    made: Any = old or begun(Handle, job.design.units, on=_face_for(job))
+    return revised(job, handle=replace(made, kind=kind))
+
+
+def with_inlay(job: Job, kind: str) -> Job:
+    """A `round` or a `square` inlay, in the lid where that is wood, else in the front; `none` leaves it out."""
+    if kind == "none":
+        return revised(job, inlay=None)
+    made: Any = job.design.section.inlay or begun(Inlay, job.design.units, on=_face_for(job))
+    return revised(job, inlay=replace(made, round=kind == "round"))
+
+
+def _face_for(job: Job) -> str:
+    section = job.design.section
+    wooden = section.top is not None or isinstance(section.cover, LiftOff | DropIn | Flat | Sliding)
+    return "top" if wooden else "front"
+
+
+def with_fitting_on(job: Job, part: str, on: str) -> Job:
+    """An inlay or a handle on the `top` or the `front`."""
+    made = decided(job, part)
+    return job if made is None else decide(job, part, replace(made, on=on))
 
 
 def with_seasons(job: Job, on: bool) -> Job:

@@ -16,7 +16,9 @@ from peristyle.model.design import (
     Feet,
     Flat,
     Gable,
+    Handle,
     Hinges,
+    Inlay,
     Insert,
     Keys,
     Lid,
@@ -51,6 +53,11 @@ _INCHES: Final[dict[type, dict[str, Fraction]]] = {
     },
     EdgeProfile: {"size_mm": _IN / 16},
     OuterEdge: {"size_mm": _IN / 8},
+    Inlay: {"length_mm": 5 * _IN / 2, "width_mm": 5 * _IN / 4, "thickness_mm": _IN / 8, "pocket_mm": 5 * _IN / 64},
+    Handle: {
+        "length_mm": 5 * _IN / 2, "apart_mm": 5 * _IN / 2, "bore_mm": 5 * _IN / 32, "screw_mm": 3 * _IN / 4,
+        "bites_mm": 5 * _IN / 16, "washer_mm": 3 * _IN / 64,
+    },
     Hinges: {
         "length_mm": _IN, "leaf_mm": 3 * _IN / 8, "thick_mm": 3 * _IN / 64, "barrel_mm": 5 * _IN / 32,
         "out_mm": _IN / 16,

@@ -22,6 +22,8 @@ _NOTES: Final[dict[str, str]] = {
     "spline": "its grain across, from piece to piece",
     "corner_block": "legs {leg_mm}, its point planed off",
     "foot": "under the corners",
+    "inlay": "planed flush once it is in, {proud_mm} comes off",
+    "handle.wedge": "off the bevels' own offcuts, {foot_mm} at its foot and {high_mm} high",
     "board": "glued edge to edge",
     "ledge": "under the false floor",
     "ledge.leans": "under the false floor, its back leaning {lean_deg}",
@@ -131,6 +133,8 @@ _CUTS: Final[dict[str, str]] = {
     "mortise": "hinge mortise",
     "pocket": "magnet pocket",
     "edge": "profile",
+    "inlay": "pocket for the inlay",
+    "bore": "handle screw",
 }  # fmt: skip
 _AT_END_MM: Final = 0.5  # what begins nearer to an end than that begins there
 _LONG: Final = 0.98  # of a piece: what runs so far runs right through

@@ -58,6 +58,13 @@ TITLES: Final[dict[str, str]] = {
     "lining.cloth": "Cut the cloth for the lining",
     "lining_cover": "Cover the leaves with cloth",
     "lining_set": "Line the box",
+    "inlay": "Make the inlay",
+    "inlay_pocket": "Let in the pocket for the inlay",
+    "inlay_glue": "Glue in the inlay and plane it flush",
+    "handle_wedge": "Make the handle from an offcut",
+    "handle_glue": "Glue on the handle",
+    "handle_bore": "Bore for the handle’s screws",
+    "handle_screw": "Screw on the handle",
     "try_edge": "Cut the profile in scrap",
     "edge.bottom_edge": "Bottom edge: {kind} of {size_mm}",
     "edge.top_edge": "Top edge: {kind} of {size_mm}",
@@ -339,6 +346,30 @@ SAYS: Final[dict[str, str]] = {
     "the lid; glue on their backs only, a few lines of it.",
     "block.together": "They fill their place together: put up dry on the bench, they are their own gauge for the "
     "box.",
+    "inlay.square": "{long_mm} × {wide_mm} × {thick_mm}, its edges square and crisp; centre lines struck on it both "
+    "ways.",
+    "inlay.round": "{long_mm} across and {thick_mm} thick; centre lines struck on it both ways.",
+    "inlay_pocket.top": "Centre lines on the face both ways, {along_mm} and {up_mm} from its edges; the inlay laid "
+    "on them and "
+    "scored round with a knife. {deep_mm} deep: proved on scrap first.",
+    "inlay_pocket.front": "Centre lines on the front both ways, {along_mm} from its start and {up_mm} from its "
+    "bottom edge; the "
+    "inlay laid on them and scored round with a knife. {deep_mm} deep: proved on scrap first.",
+    "inlay_pocket.square": "Rout short of the line, pare to it, and square the corners by hand.",
+    "inlay_pocket.round": "With a bit round a bushing and a ring, or short of the line by hand and pared to it.",
+    "inlay_glue": "Its grain the way the face's runs, a caul over it. It stands {proud_mm} proud: plane the inlay "
+    "first, along "
+    "its own grain, until it is flush, then the whole face lightly.",
+    "handle_wedge": "From what the bevels cut off: {foot_mm} wide at its foot and {high_mm} high, {long_mm} long, "
+    "cut by hand in "
+    "a miter box; its sharp arris eased, for fingers.",
+    "handle_glue.top": "In the middle of the lid, along it, the steep face toward side A; the glue's face sanded "
+    "flat first.",
+    "handle_glue.front": "In the middle of the front, the steep face down; the glue's face sanded flat first.",
+    "handle_bore": "With {bore_mm} through the face, a backing board under it.",
+    "handle_screw": "Screws of {screw_mm} through {thick_mm}, with {bites_mm} of them in the handle; do not "
+    "overtighten.",
+    "handle_screw.washers": "They are {over_mm} too long: washers under the heads, {washers} of them, take it up.",
     "try_edge": "A scrap with an arris as square as the work's, at the same setting ({kinds}): the profile runs out "
     "on "
     "its face with no step left beside it.",
@@ -664,6 +695,28 @@ WHY: Final[dict[str, str]] = {
     "lining_set.lining_cover": "the leaves are covered",
     "lining_set.lining": "it is cut to size",
     "lining_set.hinge_again": "hanging the lid drops screws and wax",
+    "inlay_pocket.panel": "the board is cut to size",
+    "inlay_pocket.bevel": "the piece is cut to size",
+    "inlay_pocket.heights": "the piece is cut to size",
+    "inlay_pocket.lid": "the pocket weakens it for the saw",
+    "inlay_pocket.true_lid": "it is measured from the edges as they will stay",
+    "inlay_pocket.level": "the face is as it will stay",
+    "inlay_pocket.inlay": "its outline is scored round the inlay itself",
+    "inlay_glue.inlay_pocket": "the pocket is there",
+    "inlay_glue.inlay": "it is made",
+    "handle_wedge.bevel": "it is what the bevels cut off",
+    "handle_glue.handle_wedge": "it is made",
+    "handle_glue.panel": "the board is cut to size",
+    "handle_glue.level": "the face is as it will stay",
+    "handle_glue.true_lid": "the lid is free",
+    "handle_bore.panel": "the board is cut to size",
+    "handle_bore.true_lid": "the lid is free",
+    "handle_bore.level": "the face is as it will stay",
+    "handle_screw.finish": "finish would run under it",
+    "handle_screw.handle_bore": "the holes are there",
+    "finish.inlay_glue": "it is planed before the finish",
+    "finish.handle_glue": "glue does not hold on finish",
+    "finish.handle_bore": "dust would lie in the finish",
     "edge.glue": "the bit runs round the whole box",
     "edge.key_flush": "keys stand out of the faces that the bearing runs on",
     "edge.panel": "the board is cut to size",

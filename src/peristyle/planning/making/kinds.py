@@ -13,6 +13,7 @@ from peristyle.planning.making.parts.edge_strips import EDGE_STRIPS
 from peristyle.planning.making.parts.edges import EDGES
 from peristyle.planning.making.parts.false_floor import FALSE_FLOOR
 from peristyle.planning.making.parts.feet import FEET
+from peristyle.planning.making.parts.fittings import FITTINGS
 from peristyle.planning.making.parts.hardware import HARDWARE
 from peristyle.planning.making.parts.keys import KEYS
 from peristyle.planning.making.parts.leaves import LEAVES
@@ -46,6 +47,7 @@ KINDS: Final[tuple[Kind, ...]] = (
     EDGES,
     OPENINGS,
     HARDWARE,
+    FITTINGS,
     BANDING,
     FEET,
     BLOCKS,

@@ -15,6 +15,7 @@ from peristyle.model.design import (
     GrooveWay,
     HeightOf,
     Hinges,
+    Inlay,
     Magnets,
     OuterEdge,
     Panel,
@@ -149,6 +150,7 @@ class View(QWidget):
         ):
             self._hardware(session, bar, part, why)
         self._edge_choices(session, bar)
+        self._fitting_choices(session, bar)
         self._air_round(session, bar)
         for part in ("bottom", "top", "lid"):
             self._wood_choices(session, bar, part)
@@ -265,6 +267,48 @@ class View(QWidget):
             name="When the edge is cut",
         )
         bar.only_when(lambda: session.job.design.section.lid is not None and isinstance(own(), OuterEdge))
+
+    def _fitting_choices(self, session: Session, bar: Choices) -> None:
+        """A handle and an inlay, and on which face."""
+        kinds = {
+            "handle": (
+                ("none", "no handle"),
+                ("knob", "knob"),
+                ("pull", "pull"),
+                ("wedge", "offcut's wedge"),
+            ),
+            "inlay": (("none", "no inlay"), ("square", "square inlay"), ("round", "round inlay")),
+        }
+        edits_of = {"handle": section_edits.with_handle, "inlay": section_edits.with_inlay}
+
+        def now(part: str) -> str:
+            made = decided(session.job, part)
+            if isinstance(made, Inlay):
+                return "round" if made.round else "square"
+            return "none" if made is None else str(made.kind)
+
+        def add(part: str, why: str) -> None:
+            bar.choice(
+                "",
+                lambda: kinds[part],
+                lambda: now(part),
+                lambda kind: bar.edit(f"Change the {part}", lambda d: edits_of[part](d, kind)),
+                why,
+                name=part.capitalize(),
+                letters=8,
+            )
+            bar.choice(
+                "",
+                lambda: (("top", "on top"), ("front", "in front")),
+                lambda: str(decided(session.job, part).on) if decided(session.job, part) else "top",
+                lambda on: bar.edit(f"Move the {part}", lambda d: section_edits.with_fitting_on(d, part, on)),
+                f"Where the {part} is",
+                name=f"Where the {part} is",
+            )
+            bar.only_when(lambda: decided(session.job, part) is not None)
+
+        add("handle", "A knob, a pull with two screws, or a wedge of what the bevels cut off")
+        add("inlay", "A piece let into the face, less deep than it is thick, and planed flush")
 
     def _air(self, bar: Choices, seasons: Callable[[], Seasons], name: str, why: str) -> None:
         bar.count(

@@ -37,7 +37,7 @@ def _standing(plan: Settled) -> Iterator[Piece]:
     count = len(plan.ring.sides)
     for number in range(count):
         if feet.kind == "wedge":
-            if _wedge_mm(plan, plan.ring.sides[number]) > 0:
+            if wedge_mm(plan, plan.ring.sides[number]) > 0:
                 yield _wedge(plan, feet, number)
         elif feet.kind == "mitered":
             yield from _pair(plan, feet, number)
@@ -114,7 +114,7 @@ def _pair(plan: Settled, feet: Feet, corner: int) -> Iterator[Piece]:
         yield _foot(plan, feet, name, corner, show, inside, feet.thickness_mm, place, edges, alike)
 
 
-def _wedge_mm(plan: Settled, side: SidePlan) -> float:
+def wedge_mm(plan: Settled, side: SidePlan) -> float:
     """How high the wedge is that a side's bevel cuts off (mm); 0 where none is cut off."""
     job = plan.job
     bevel = side.end.bevel_deg
@@ -132,7 +132,7 @@ def _wedge(plan: Settled, feet: Feet, number: int) -> Piece:
     (ax, ay), (bx, by) = line[number - 1], line[number]
     x = (-slab.uy, slab.ux)
     begin = ((ax + bx) / 2 - x[0] * feet.size_mm / 2, (ay + by) / 2 - x[1] * feet.size_mm / 2, 0.0)
-    high = _wedge_mm(plan, side)
+    high = wedge_mm(plan, side)
     face: tuple[Point, ...] = ((0.0, 0.0), (side.thickness_mm, 0.0), (0.0, high))
     place = Where(begin, (-slab.ux, -slab.uy, 0.0), _DOWN, (x[0], x[1], 0.0))
     made = _foot(plan, feet, f"foot.{number + 1}", number, face, face, feet.size_mm, place, (), "foot wedge")
@@ -245,7 +245,7 @@ def _findings(plan: Settled) -> Iterator[Finding]:
                 "foot_too_thick", "stop", place, {"takes_mm": takes, "size_mm": feet.size_mm}, (fix,)
             )
     if feet.kind == "wedge":
-        highs = [_wedge_mm(plan, side) for side in plan.ring.sides]
+        highs = [wedge_mm(plan, side) for side in plan.ring.sides]
         if min(highs) <= 0:
             yield Finding(
                 "foot_no_offcut", "stop", place, {}, (Fix("foot_block", (("section.feet.kind", "block"),)),)

@@ -5,6 +5,7 @@ settings and the number of passes; never what the step makes, nor anything of pl
 the wood, y across it, z from the show face into it.
 """
 
+import itertools
 import math
 import random
 from collections.abc import Sequence
@@ -127,6 +128,46 @@ def rabbet(step: Step, work: Work) -> Work:
         cut = manifold3d.Manifold.cube([2 * FAR, ys[1] - ys[0], zs[1] - zs[0]])
         solid -= cut.translate([-FAR, ys[0], zs[0]])
     return work._replace(solid=solid)
+
+
+def moulded(step: Step, work: Work) -> Work:
+    """The section that is told, cut along the show face from the bottom edge up."""
+    points: list[tuple[float, float]] = []
+    while f"point.{len(points) + 1}.up_mm" in step.numbers:
+        key = f"point.{len(points) + 1}"
+        points.append((step.numbers[f"{key}.up_mm"], step.numbers[f"{key}.in_mm"]))
+    line = points[:1]
+    for number, (a, b) in enumerate(itertools.pairwise(points), 1):
+        radius = step.numbers.get(f"point.{number}.arc_mm", 0.0)
+        line += _arc(a, b, radius) if radius else [b]
+    show = _corners(work, 0.0)[:, 1]
+    low, high = float(show.min()), float(show.max())
+    below = [(-30.0, line[0][1])] if line[0][0] < 1e-9 else []
+    above = [(high - low + 30.0, line[-1][1])] if line[-1][0] > high - low - 1e-6 else []
+    line = [*below, *line, *above]
+    section = [(low + y, z) for y, z in [(line[0][0], -5.0), *line, (line[-1][0], -5.0)]]
+    shape = manifold3d.CrossSection([section])
+    if shape.area() <= 0:
+        shape = manifold3d.CrossSection([section[::-1]])
+    axes = np.array([[0.0, 0.0, 1.0, -FAR], [1.0, 0.0, 0.0, 0.0], [0.0, 1.0, 0.0, 0.0]])
+    return work._replace(solid=work.solid - shape.extrude(2 * FAR).transform(axes))
+
+
+def _arc(a: tuple[float, float], b: tuple[float, float], radius: float) -> list[tuple[float, float]]:
+    """Points on the arc from one to the other, 24 to half a turn: bulging out of the wood, or hollow."""
+    start, end = complex(*a), complex(*b)
+    half = abs(end - start) / 2
+    size = max(abs(radius), half)
+    middle = (start + end) / 2 + math.copysign(1.0, radius) * 1j * (end - start) / (2 * half) * math.sqrt(
+        size**2 - half**2
+    )
+    turn = 2 * math.asin(min(1.0, half / size))
+    steps = max(2, math.ceil(turn / math.pi * 24 - 1e-9))
+    spun = [
+        middle + (start - middle) * np.exp(1j * math.copysign(turn * k / steps, radius))
+        for k in range(1, steps + 1)
+    ]
+    return [(float(p.real), float(p.imag)) for p in spun]
 
 
 def between(work: Work, axis: int, wide_mm: float) -> Work:
@@ -475,6 +516,8 @@ def worked(made: Plan, name: str, step: Step, work: Work) -> Work:
     match step.operation:
         case plain if plain in _PLAIN:
             return _PLAIN[plain](step, work)
+        case "moulding":
+            return moulded(step, work)
         case "groove":
             return groove(step, work, kerf)
         case "rabbet":

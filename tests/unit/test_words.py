@@ -40,14 +40,14 @@ from peristyle.model.design import (
     Together,
 )
 from peristyle.model.job import OwnStep, Saw, Work, job_of, revised
-from peristyle.model.section_edits import COVERS
+from peristyle.model.section_edits import COVERS, MOULDINGS, with_moulding
 from peristyle.model.stock import Board, Break, From
 from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
 from peristyle.words import findings as words
 from peristyle.words import step_texts, steps
-from support import edged, fitted
+from support import edged, fitted, mouldings
 from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
 
@@ -366,6 +366,12 @@ BOXES = [
     ),
     revised(BOX, inlay=Inlay(on="front"), board=Board(method="upright", width_mm=900.0)),
     revised(BOX, top=Panel(), lid=Lid(height_mm=11.0)),
+    *(revised(mouldings.MOULDED, **changes) for changes, _code in mouldings.PROVOKED),
+    *(
+        with_moulding(revised(mouldings.MOULDED, bottom=Panel(seat=seat, thickness_mm=8.0)), kind)
+        for seat in ("groove", "applied")
+        for kind in MOULDINGS
+    ),
     *(edged.random_edges(seed) for seed in range(6)),
     *(
         revised(edged.BOX, lining_mm=thick, shape=shape)

@@ -3,6 +3,7 @@
 What goes together last comes away first: the lid and the keys, then what stands inside, then panels and sides.
 """
 
+import itertools
 import math
 from collections.abc import Callable, Iterator, Sequence
 from typing import Final, Literal, NamedTuple
@@ -13,7 +14,7 @@ from peristyle.core.planes import Point, Vector
 from peristyle.drawing.shapes import Pick, box
 from peristyle.model.design import Thing
 from peristyle.planning.inside.contents import footprints
-from peristyle.planning.making.piece import Piece
+from peristyle.planning.making.piece import Feature, Piece
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.laying import Placed
 from peristyle.wood.looks import Surface
@@ -39,9 +40,11 @@ _KINDS: Final[dict[str, FaceKind]] = {
     "divider": "divider",
     "lining": "thing",
     "inlay": "key",
-    "handle": "key",
+    "handle": "rim",
     "block": "thing",
 }
+_SHAPED: Final = ("edge", "moulding")
+_LEAST_STRIP_MM: Final = 1e-3
 _LET_IN: Final = ("key", "spline", "inlay")
 _NONE: Final = (0.0, 0.0, 0.0)
 _MOST_PIECES: Final = 1500
@@ -50,7 +53,10 @@ _RIM_MM: Final = 1.5  # so much of the face beside it lends its lines to an edge
 
 
 class Standing(NamedTuple):
-    """One flat face of a body, in the box. `layer` 1 is drawn on a face of layer 0 in the same plane."""
+    """One flat face of a body, in the box. `layer` 1 is drawn on a face of layer 0 in the same plane.
+
+    `lit` is how it is turned to the light where it is drawn flat on a face that it is not level with, as a profile is.
+    """
 
     kind: FaceKind
     points: tuple[Vector, ...]
@@ -59,6 +65,7 @@ class Standing(NamedTuple):
     pick: Pick | None = None
     plane: Surface = "face"
     layer: int = 0
+    lit: Vector | None = None
     board: str = ""  # the one it wears, by its name on the rack; empty for the sides' own
 
 
@@ -316,7 +323,7 @@ def _faces(
                 kind="show" if on_show else kind, source=source, plane=lies.show if on_show else lies.inside
             )
         yield face
-        yield from _cuts(part, face, on_show=on_show, together=together)
+        yield from _cuts(part, face, lies, on_show=on_show, together=together)
     middle = [math.fsum(axis) / (2 * len(outer)) for axis in zip(*outer, *inner, strict=True)]
     for i, j in zip(range(len(outer)), (*range(1, len(outer)), 0), strict=True):
         points = (outer[i], outer[j], inner[j], inner[i])
@@ -328,7 +335,9 @@ def _faces(
             yield edge if lies is None else _worn(part, lies, edge, i, j)
 
 
-def _cuts(part: Part, face: Standing, *, on_show: bool, together: bool) -> Iterator[Standing]:
+def _cuts(
+    part: Part, face: Standing, lies: Placed | None, *, on_show: bool, together: bool
+) -> Iterator[Standing]:
     """Where the features of a piece open on one of its faces."""
     for feature in part.piece.features:
         if feature.kind == "lid_kerf" and not together:  # the piece is in two there
@@ -336,14 +345,49 @@ def _cuts(part: Part, face: Standing, *, on_show: bool, together: bool) -> Itera
         own = on_show == (feature.face == "show")
         if feature.trims:
             continue  # the faces end there
+        if feature.kind in _SHAPED:
+            if own and feature.profile:
+                yield from _profiled(part, face, feature, lies, on_show=on_show)
+            continue
         strip = feature.flat if own else feature.through(part.piece.thickness_mm)
         opening = _opening(part, strip, on_show=on_show) if strip else ()
         if len(opening) >= 3:
             mark: FaceKind = "opening" if feature.kind == "opening" else "lid_line"
             filled = feature.kind == "slot" and together
+            if feature.kind == "inlay" and together:
+                mark = "divider"
             yield Standing(
                 "key" if filled else mark, opening, face.normal, (), face.pick, layer=2 if filled else 1
             )
+
+
+def _profiled(
+    part: Part, face: Standing, feature: Feature, lies: Placed | None, *, on_show: bool
+) -> Iterator[Standing]:
+    """A profile or a moulding as strips along it, each lit as it is turned."""
+    (x0, y0), (x1, y1) = feature.path
+    run = math.hypot(x1 - x0, y1 - y0) or 1.0
+    lx, ly = -(y1 - y0) / run, (x1 - x0) / run
+    place, z = part.piece.place, 0.0 if on_show else part.piece.thickness_mm
+    own = _within(part, part.outer if on_show else part.inner)
+    out = -1.0 if on_show else 1.0
+    for (a, deep_a), (b, deep_b) in itertools.pairwise(feature.profile):
+        if abs(b - a) < _LEAST_STRIP_MM or max(deep_a, deep_b) <= 0:
+            continue
+        strip = tuple(
+            (x + across * lx, y + across * ly)
+            for x, y, across in ((x0, y0, a), (x1, y1, a), (x1, y1, b), (x0, y0, b))
+        )
+        found = clipped(strip, own)
+        if len(found) < 3:
+            continue
+        # Outward and square to the strip: as it goes deeper it turns toward where it began.
+        size = math.hypot(b - a, deep_b - deep_a)
+        along, away = (deep_b - deep_a) * math.copysign(1.0, b - a) / size, out * abs(b - a) / size
+        lit = tuple(along * (lx * place.x[i] + ly * place.y[i]) + away * place.z[i] for i in range(3))
+        points = tuple(_moved(place.of((x, y, z)), part.moved) for x, y in found)
+        source = tuple(lies.on(point) for point in found) if lies is not None else ()
+        yield face._replace(points=points, source=source, layer=1, lit=(lit[0], lit[1], lit[2]))
 
 
 def _within(part: Part, face: Sequence[Vector]) -> list[Point]:

@@ -80,7 +80,7 @@ class Solid:
             self._faces = [face for body in standing(self._plan, self._share) for face in body]
             if len(self._faces) <= _MOST_SORTED:
                 self._hidden = Hidden([
-                    Facet(face.points, face.normal, i, (True,) * len(face.points), face.layer)
+                    Facet(face.points, face.normal, i, (face.lit is None,) * len(face.points), face.layer)
                     for i, face in enumerate(self._faces)
                 ])  # fmt: skip
         return self._hidden
@@ -104,9 +104,10 @@ def _seen(face: Standing, part: Facet | None, view: View, whole: tuple[Point, ..
     points = tuple(view.point(*p) for p in face.points) if part is None else ()
     if part is not None:
         points = whole if part.points is face.points else tuple(view.point(*p) for p in part.points)
+    light = view.light(face.lit or face.normal) * _SHADE.get(face.kind, 1.0)
     return Face(
-        face.kind, points, view.light(face.normal) * _SHADE.get(face.kind, 1.0), face.source, face.pick, face.plane,
-        whole or points, part.lines if part is not None else (True,) * len(points), face.board,
+        face.kind, points, light, face.source, face.pick, face.plane,
+        whole or points, part.lines if part is not None else (face.lit is None,) * len(points), face.board,
     )  # fmt: skip
 
 

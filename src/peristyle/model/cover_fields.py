@@ -156,3 +156,31 @@ MAGNETS: Final = tuple(
         ("set in", "inset_mm", "Magnets set in", "Middles of the outer ones from the side's ends.", 1.0),
     )
 )
+
+
+def moulding_point(number: int, what: str) -> Field:
+    """How far up or how far in a point of the sides' moulding lies, or the radius on to the next."""
+    names = {"up": "ups_mm", "in": "ins_mm", "arc": "arcs_mm"}
+    words = {"up": "how far up the face", "in": "how far in from the face",
+             "arc": "the radius to the next: 0 straight, over 0 bulging out, under 0 hollow"}  # fmt: skip
+    name = names[what]
+
+    def get(job: Job) -> float:
+        made = job.design.section.moulding
+        values = getattr(made, name) if made else ()
+        return float(values[number]) if number < len(values) else 0.0
+
+    def put(job: Job, value: float) -> Job:
+        made = job.design.section.moulding
+        if made is None:
+            return job
+        values = list(getattr(made, name))
+        values += [0.0] * (number + 1 - len(values))
+        values[number] = value
+        return revised(job, moulding=replace(made, **{name: tuple(values)}))
+
+    low, high = (-2000.0, 2000.0) if what == "arc" else (0.0, 20_000.0)
+    return Field(
+        f"section.moulding.{name}.{number + 1}", lambda _d: f"Point {number + 1}: {words[what]}",
+        f"Of point {number + 1} of the moulding, {words[what]}.", get, put, low, high, False, "length", 0.5,
+    )  # fmt: skip

@@ -10,7 +10,7 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta, Struct
 from msgspec.structs import replace
 
-from peristyle.model.edges import EdgeName, EdgeProfile, OuterEdge
+from peristyle.model.edges import EdgeName, EdgeProfile, Moulding, OuterEdge
 from peristyle.model.fittings import Handle, Inlay
 from peristyle.model.hardware import Hinges, Magnets
 from peristyle.model.limits import LEAST_MM, MAX_MM, MAX_SIDES, Allowance, Index, Kerf, Length, Name, Position
@@ -36,10 +36,10 @@ from peristyle.model.panels import (
 __all__ = [
     "Alternating", "CornerBlocks", "Cover", "Design", "Dividers", "DropIn", "EdgeName", "EdgeProfile",
     "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "Handle", "HeightOf", "Hinges", "House",
-    "Inlay", "Insert", "Inside", "Joints", "Keys", "Lid", "LiftOff", "Liner", "Magnets", "Measure", "Opening",
-    "OuterEdge", "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons", "Seat", "Section",
-    "Segments", "Shape", "Sliding", "Splines", "Split", "Strip", "Thing", "Together", "corner_name", "leans",
-    "panel_of", "replace", "side_name", "tapers",
+    "Inlay", "Insert", "Inside", "Joints", "Keys", "Lid", "LiftOff", "Liner", "Magnets", "Measure", "Moulding",
+    "Opening", "OuterEdge", "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons", "Seat",
+    "Section", "Segments", "Shape", "Sliding", "Splines", "Split", "Strip", "Thing", "Together", "corner_name",
+    "leans", "panel_of", "replace", "side_name", "tapers",
 ]  # fmt: skip
 
 MAX_SLOPE_DEG: Final = 80.0
@@ -317,6 +317,7 @@ class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     top_edge: OuterEdge | None = None
     lid_edges: EdgeProfile | None = None
     rim_edge: EdgeProfile | None = None
+    moulding: Moulding | None = None
     inlay: Inlay | None = None
     handle: Handle | None = None
     seasons: Seasons | None = None

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta, Struct
 
-from peristyle.model.limits import LEAST_MM
+from peristyle.model.limits import LEAST_MM, Position
 
 ProfileKind = Literal["chamfer", "round_over", "cove", "ogee"]
 EdgeName = Literal["bottom_edge", "top_edge", "lid_edges", "rim_edge"]
@@ -25,3 +25,21 @@ class OuterEdge(EdgeProfile, frozen=True, forbid_unknown_fields=True, kw_only=Tr
     """Along the bottom or the top outside; where a lid is sawn free, cut `before_lid` or `after_lid`."""
 
     when: Literal["before_lid", "after_lid"] = "after_lid"
+
+
+MOST_POINTS = 40
+Radius = Annotated[float, Meta(ge=-2000, le=2000)]
+_Levels = Annotated[tuple[Position, ...], Meta(max_length=MOST_POINTS)]
+
+
+class Moulding(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """The section of moulded sides, point by point from the bottom up: `ups_mm` up the show face, `ins_mm` how far in
+    from it. What lies below the first and above the last is left as it is.
+
+    `arcs_mm` is the radius with which the line goes on to the next point: 0 straight, over 0 bulging out, under 0
+    hollow; those not given are straight.
+    """
+
+    ups_mm: _Levels = (10.0, 14.0, 22.0, 26.0)
+    ins_mm: _Levels = (0.0, 2.0, 2.0, 0.0)
+    arcs_mm: Annotated[tuple[Radius, ...], Meta(max_length=MOST_POINTS)] = ()

@@ -25,6 +25,7 @@ from peristyle.model.design import (
     Lid,
     Liner,
     Magnets,
+    Moulding,
     Opening,
     OuterEdge,
     Outline,
@@ -202,6 +203,7 @@ class Decisions(TypedDict, total=False):
     top_edge: OuterEdge | None
     lid_edges: EdgeProfile | None
     rim_edge: EdgeProfile | None
+    moulding: Moulding | None
     inlay: Inlay | None
     handle: Handle | None
     seasons: Seasons | None

@@ -22,6 +22,7 @@ from peristyle.model.design import (
     LiftOff,
     Liner,
     Magnets,
+    Moulding,
     OuterEdge,
     Rectangle,
     Seasons,
@@ -227,6 +228,43 @@ def with_edge_cut(job: Job, part: EdgeName, when: str) -> Job:
     """The profile along the bottom or the top cut `before_lid` or `after_lid`."""
     made = decided(job, part)
     return decide(job, part, replace(made, when=when)) if isinstance(made, OuterEdge) else job
+
+
+MOULDINGS: Final[dict[str, tuple[tuple[float, float, float], ...]]] = {
+    # How far up, as a share of the height, and how far in and with which radius on, as shares of the depth.
+    "cove": ((0.2, 0.0, -1.3), (0.2, 1.0, 0.0), (1.0, 1.0, 0.0)),
+    "ogee": ((0.14, 0.0, -0.7), (0.14, 0.5, 0.7), (0.14, 1.0, 0.0), (1.0, 1.0, 0.0)),
+    "steps": ((0.15, 0.0, 0.0), (0.15, 0.5, 0.0), (0.3, 0.5, 0.0), (0.3, 1.0, 0.0), (1.0, 1.0, 0.0)),
+}
+_RISE: Final = {"cove": 1.3, "ogee": 0.7, "steps": 0.0}  # of the depth, from point to point where both bend
+
+
+def with_moulding(job: Job, kind: str) -> Job:
+    """Moulded sides of a kind to begin with, a quarter of the wall deep; `none` leaves them flat."""
+    if kind == "none":
+        return revised(job, moulding=None)
+    design, step = job.design.as_glued(), _step_mm(job)
+    high = design.form.height_mm / math.cos(math.radians(design.slope_of(0)))
+    deep = max(step, design.thickness_of(0) / 4 // step * step)
+    ups, ins, arcs = [], [], []
+    rise = 0.0
+    for number, (up, inward, arc) in enumerate(MOULDINGS[kind]):
+        bends = number > 0 and MOULDINGS[kind][number - 1][2] != 0.0
+        rise += _RISE[kind] * deep if bends else 0.0
+        last = number == len(MOULDINGS[kind]) - 1
+        ups.append(high if last else round((up * high + rise) / step) * step)
+        ins.append(inward * deep)
+        arcs.append(arc * deep)
+    return revised(job, moulding=Moulding(ups_mm=tuple(ups), ins_mm=tuple(ins), arcs_mm=tuple(arcs)))
+
+
+def moulding_kind(job: Job) -> str:
+    """Which of them it began as, `own` where the maker has gone on from there, `none` of flat sides."""
+    made = job.design.section.moulding
+    if made is None:
+        return "none"
+    same = (kind for kind in MOULDINGS if with_moulding(job, kind).design.section.moulding == made)
+    return next(same, "own")
 
 
 def with_handle(job: Job, kind: str) -> Job:

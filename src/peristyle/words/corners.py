@@ -19,7 +19,8 @@ _OUTS: Final = {
     "lid line": "lid line", "bottom edge": "bottom edge", "top edge": "top edge", "groove": "groove",
     "rabbet": "rabbet", "dado": "divider's dado", "opening": "opening", "spline_groove": "spline",
     "lowered": "lowered rim", "gable": "gable's slope", "mortise": "hinge", "pocket": "magnet",
-    "edge": "profile", "inlay": "inlay", "bore": "handle's screw",
+    "edge": "profile", "inlay": "inlay",
+    "moulding": "moulding", "bore": "handle's screw",
 }  # fmt: skip
 _BATCH: Final = 10  # boxes that a batch's stock is told for
 SHORTLY: Final = "Areas only: wood, fit and glue decide"

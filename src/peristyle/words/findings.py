@@ -299,6 +299,19 @@ _TEXTS: Final[dict[str, str]] = {
     "it.",
     "edge_through_banding": "A profile of {size_mm} goes through banding {thick_mm} thick, and the sheet’s core "
     "shows.",
+    "moulding_no_line": "The moulding’s section is no line: it wants two points or more, each as high as the last "
+    "or higher.",
+    "moulding_unlike": "The moulding meets at a corner only where both sides are as thick and lean as much.",
+    "moulding_high": "The moulding goes {up_mm} up, and the sides are {high_mm} high.",
+    "moulding_deep": "The moulding leaves {left_mm} of wall where it is deepest.",
+    "moulding_meets": "In side {side} the moulding is cut into {what}.",
+    "moulding_no_arris": "Lengths are measured, and bevels die, at the {end} edge of the show face, and the "
+    "moulding cuts that away. "
+    "Let it begin further in.",
+    "moulding_near": "In side {side} the moulding leaves {wood_mm} of wood beside {what}.",
+    "moulding_lies": "A moulding lies on its flat back, and this way of cutting puts its face down or against the "
+    "fence. Another way "
+    "to cut, or a chamfer bit, leaves it on its back.",
     "fitting_no_face": "There is no wooden board on top for the {what}.",
     "fitting_off_face": "The {what} comes too near the edge of its face, or over it.",
     "fitting_meets": "The {what} lies where {cut} is.",
@@ -543,6 +556,8 @@ _LABELS: Final[dict[str, str]] = {
     "magnet_small": "Take magnets of {wide_mm}",
     "magnet_thin": "Take magnets {thick_mm} thick",
     "magnet_inset": "Set them {inset_mm} in",
+    "no_moulding": "Leave the sides flat",
+    "thicker_sides": "Make the sides {thickness_mm} thick",
     "to_front": "Put the {what} on the front",
     "no_inlay": "Leave out the inlay",
     "inlay_pocket": "Make the pocket {deep_mm} deep",
@@ -624,6 +639,7 @@ _NAMES: Final[dict[str, str]] = {
     "top_edge": "profile along the top",
     "lid_edges": "profile round the lid’s joint",
     "rim_edge": "profile inside the rim",
+    "moulding": "the moulding",
     "inlay": "inlay",
     "bore": "a handle’s screw",
     "handle": "handle",

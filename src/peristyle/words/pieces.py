@@ -133,6 +133,7 @@ _CUTS: Final[dict[str, str]] = {
     "mortise": "hinge mortise",
     "pocket": "magnet pocket",
     "edge": "profile",
+    "moulding": "moulding",
     "inlay": "pocket for the inlay",
     "bore": "handle screw",
 }  # fmt: skip

@@ -58,6 +58,8 @@ TITLES: Final[dict[str, str]] = {
     "lining.cloth": "Cut the cloth for the lining",
     "lining_cover": "Cover the leaves with cloth",
     "lining_set": "Line the box",
+    "moulding": "Cut the moulding along the sides’ stock",
+    "moulding_base": "Match the base to the moulding in scrap",
     "inlay": "Make the inlay",
     "inlay_pocket": "Let in the pocket for the inlay",
     "inlay_glue": "Glue in the inlay and plane it flush",
@@ -346,6 +348,16 @@ SAYS: Final[dict[str, str]] = {
     "the lid; glue on their backs only, a few lines of it.",
     "block.together": "They fill their place together: put up dry on the bench, they are their own gauge for the "
     "box.",
+    "moulding": "Along the show face, in {passes} or more, a piece of the same section kept for scrap. Its section "
+    "from the bottom "
+    "edge up: {section}.",
+    "moulding.back": "From here on it lies on its flat back for every cut.",
+    "moulding.joint": "Of the joint face {share:0} % is left to be glued. Corners are sanded true afterwards: send "
+    "what is off to "
+    "the outside.",
+    "moulding_base": "The edge of the base at the same setting as the moulding's foot, beside a piece of it: before "
+    "its size is "
+    "fixed.",
     "inlay.square": "{long_mm} × {wide_mm} × {thick_mm}, its edges square and crisp; centre lines struck on it both "
     "ways.",
     "inlay.round": "{long_mm} across and {thick_mm} thick; centre lines struck on it both ways.",
@@ -695,6 +707,12 @@ WHY: Final[dict[str, str]] = {
     "lining_set.lining_cover": "the leaves are covered",
     "lining_set.lining": "it is cut to size",
     "lining_set.hinge_again": "hanging the lid drops screws and wax",
+    "moulding.rip": "the stock is ripped to width",
+    "moulding.plane": "the stock is planed",
+    "moulding_base.moulding": "it is matched to the moulding",
+    "mark.moulding": "marks would be cut away",
+    "crosscut.moulding": "a moulding is cut in one length",
+    "bevel.moulding": "a moulding is cut in one length",
     "inlay_pocket.panel": "the board is cut to size",
     "inlay_pocket.bevel": "the piece is cut to size",
     "inlay_pocket.heights": "the piece is cut to size",

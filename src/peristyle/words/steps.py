@@ -38,6 +38,7 @@ def how(step: Step, fmt: Format) -> str:
         "tongues": _tongues(step, fmt),
         "strips": _strips(step, fmt),
         "begin_end": _begin_end(step, fmt),
+        "section": _section(step, fmt),
         "leaves": _leaves(step, fmt, 0.0),
         "cloths": _leaves(step, fmt, step.numbers.get("turn_mm", 0.0)),
         "order": "; ".join(glue_order(int(step.numbers.get("count", 1)))),
@@ -441,6 +442,21 @@ def _strips(step: Step, fmt: Format) -> str:
         if key.startswith("long."):
             told.setdefault(fmt.length(value, unit=True), []).append(key.split(".")[1].removesuffix("_mm"))
     return "; ".join(f"{', '.join(sides)} {long}" for long, sides in told.items())
+
+
+def _section(step: Step, fmt: Format) -> str:
+    """A moulding's section point by point: how far up, how far in, and with which radius on to the next."""
+    told = []
+    for number in range(1, len(step.numbers)):
+        if f"point.{number}.up_mm" not in step.numbers:
+            break
+        up, inward = (step.numbers[f"point.{number}.{word}_mm"] for word in ("up", "in"))
+        text = f"{fmt.length(up)} up, {fmt.length(inward)} in"
+        arc = step.numbers.get(f"point.{number}.arc_mm")
+        if arc:
+            text += f", then {'bulging' if arc > 0 else 'hollow'} with {fmt.length(abs(arc))}"
+        told.append(text)
+    return f"{'; '.join(told)} ({fmt.units})"
 
 
 def _leaves(step: Step, fmt: Format, over_mm: float) -> str:

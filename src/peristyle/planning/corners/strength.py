@@ -16,6 +16,7 @@ from peristyle.planning.corners.frame import Frame
 from peristyle.planning.corners.keys import KeysPlan, plan_keys
 from peristyle.planning.corners.splines import SplinesPlan, plan_splines
 from peristyle.planning.making.kind import Settled
+from peristyle.planning.section.moulding import left_of_joint
 
 School = Literal["none", "straight", "veneer", "dovetail", "spline", "block"]
 
@@ -42,7 +43,7 @@ def glued_at(plan: Settled, frame: Frame) -> list[Glued]:
 def _glued(plan: Settled, frame: Frame) -> Iterator[Glued]:
     job = plan.job
     upright = job.stock.board.method == "upright"
-    miter = frame.joint_mm * job.design.form.height_mm / frame.edge[2]
+    miter = frame.joint_mm * job.design.form.height_mm / frame.edge[2] * left_of_joint(job.design, plan.ring)
     keys = plan.keys.at(frame.index)
     splines = plan.splines.at(frame.index)
     blocks = tuple(block for block in plan.corner_blocks.blocks if block.corner == frame.index)

@@ -20,6 +20,7 @@ from peristyle.planning.making.parts.leaves import LEAVES
 from peristyle.planning.making.parts.lid import LID
 from peristyle.planning.making.parts.liner import LINER
 from peristyle.planning.making.parts.lining import LINING
+from peristyle.planning.making.parts.moulding import MOULDING
 from peristyle.planning.making.parts.openings import OPENINGS
 from peristyle.planning.making.parts.panels import PANELS
 from peristyle.planning.making.parts.segment_splines import SEGMENT_SPLINES
@@ -31,6 +32,7 @@ from peristyle.planning.making.parts.work import WORK
 KINDS: Final[tuple[Kind, ...]] = (
     WORK,
     SIDES,
+    MOULDING,
     LEAVES,
     EDGE_STRIPS,
     PANELS,

@@ -151,6 +151,27 @@ class View(QWidget):
             self._hardware(session, bar, part, why)
         self._edge_choices(session, bar)
         self._fitting_choices(session, bar)
+        bar.choice(
+            "",
+            lambda: [
+                *(
+                    ("none", "flat sides"),
+                    ("cove", "moulded: cove"),
+                    ("ogee", "moulded: ogee"),
+                    ("steps", "moulded: steps"),
+                ),
+                *((("own", "moulded: own"),) if section_edits.moulding_kind(session.job) == "own" else ()),
+            ],
+            lambda: section_edits.moulding_kind(session.job),
+            lambda kind: (
+                None
+                if kind == "own"
+                else bar.edit("Change the sides' section", lambda d: section_edits.with_moulding(d, kind))
+            ),
+            "Sides of a moulding; its points stand on the drawing, or are given as a list at the command line",
+            name="Sides' section",
+            letters=10,
+        )
         self._air_round(session, bar)
         for part in ("bottom", "top", "lid"):
             self._wood_choices(session, bar, part)

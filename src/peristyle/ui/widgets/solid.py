@@ -118,7 +118,8 @@ class SolidView(FocusSeen):
     def _place_tags(self) -> None:
         """The height on the solid's outermost upright edge, the slope at the foot of the face beside it."""
         height, slope = self._tags
-        shown = [(face, polygon) for face, polygon in self._polygons if face.kind == "show"]
+        # The strips of a profile have no lines of their own.
+        shown = [(f, polygon) for f, polygon in self._polygons if f.kind == "show" and any(f.lines)]
         wide, high = float(self.width()), float(self.height())
         if not shown:
             edge = (QPointF(wide / 2, high - 60), QPointF(wide / 2, high - 100))
@@ -160,7 +161,7 @@ class SolidView(FocusSeen):
         chosen = self._session.selection
         self._faces(painter, self._wood.of_sides(plan.job), plain, scale)
         for face, polygon in self._polygons:
-            if chosen is not None and face.pick == chosen and face.kind == "show":
+            if chosen is not None and face.pick == chosen and face.kind == "show" and any(face.lines):
                 painter.setPen(QPen(self._theme.decided, 2.6))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawPolygon(polygon)

@@ -72,8 +72,9 @@ def _grown(facets: list[Facet]) -> _Node | None:
     todo: list[tuple[list[Facet], _Node | None, bool]] = [(facets, None, True)]
     while todo:
         own, parent, is_ahead = todo.pop()
-        normal, offset = _divider(own)
-        at, ahead, behind = _divided(own, normal, offset)
+        divider = _divider(own)
+        normal, offset = _plane(divider)
+        at, ahead, behind = _divided(own, divider)
         at.sort(key=lambda facet: facet.layer)
         node = _Node(normal, offset, at)
         if parent is None:
@@ -94,13 +95,12 @@ def _plane(facet: Facet) -> tuple[Vector, float]:
     return facet.normal, a * x + b * y + c * z
 
 
-def _divider(facets: Sequence[Facet]) -> tuple[Vector, float]:
-    """Of some planes the one that divides few faces and parts the rest evenly."""
+def _divider(facets: Sequence[Facet]) -> Facet:
+    """Of some faces the one whose plane divides few others and parts the rest evenly."""
     step = max(1, len(facets) // _TRIED)
-    best, least = _plane(facets[0]), float("inf")
+    best, least = facets[0], float("inf")
     for facet in facets[::step] if len(facets) > 2 else ():
-        plane = _plane(facet)
-        (a, b, c), offset = plane
+        (a, b, c), offset = _plane(facet)
         ahead = behind = cut = 0
         for other in facets:
             low = high = 0.0
@@ -119,19 +119,22 @@ def _divider(facets: Sequence[Facet]) -> tuple[Vector, float]:
                 behind += 1
         cost = 6 * cut + abs(ahead - behind)
         if cost < least:
-            best, least = plane, cost
+            best, least = facet, cost
     return best
 
 
-def _divided(
-    facets: Sequence[Facet], normal: Vector, offset: float
-) -> tuple[list[Facet], list[Facet], list[Facet]]:
-    """Faces in the plane, ahead of it and behind it; those it cuts in two parts."""
-    at: list[Facet] = []
+def _divided(facets: Sequence[Facet], divider: Facet) -> tuple[list[Facet], list[Facet], list[Facet]]:
+    """Faces in a face's plane, ahead of it and behind it; those it cuts in two parts.
+
+    The face itself lies in it, though a skew one of a hopeless box does not quite: each step has one face fewer to do.
+    """
+    at: list[Facet] = [divider]
     ahead: list[Facet] = []
     behind: list[Facet] = []
-    a, b, c = normal
+    (a, b, c), offset = _plane(divider)
     for facet in facets:
+        if facet is divider:
+            continue
         over = [a * x + b * y + c * z - offset for x, y, z in facet.points]
         low, high = min(over), max(over)
         if high <= NEAR_MM:

@@ -33,6 +33,7 @@ PROVOKED: list[tuple[dict[str, Any], str]] = [
     ({"inlay": Inlay(thickness_mm=9.0, pocket_mm=8.0)}, "inlay_deep"),
     ({"inlay": Inlay(on="front", pocket_mm=10.5, thickness_mm=12.0)}, "inlay_deep"),
     ({"inlay": Inlay(along_mm=110.0)}, "fitting_off_face"),
+    ({"inlay": Inlay(), "handle": Handle()}, "fitting_meets"),
     ({"cover": DropIn(), "inlay": Inlay()}, "fitting_meets"),
     ({"top_edge": OuterEdge(size_mm=4.0), "inlay": Inlay(along_mm=85.0)}, "fitting_meets"),
     ({"openings": (Opening(up_mm=50.0),), "inlay": Inlay(on="front")}, "fitting_meets"),

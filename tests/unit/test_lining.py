@@ -5,7 +5,8 @@ import itertools
 import pytest
 
 from peristyle.core.lengths import Format
-from peristyle.model.design import Flat, Liner, Regular
+from peristyle.model.addresses import applied
+from peristyle.model.design import CornerBlocks, Dividers, Flat, Liner, Opening, Regular
 from peristyle.model.job import revised
 from peristyle.planning.plan import Plan, plan
 from peristyle.words.steps import how
@@ -60,6 +61,20 @@ def test_the_step_tells_every_size_and_the_cloth() -> None:
     )
     assert "A, C in the lid 209 × 13.9\u202fmm" in told["lining"]
     assert "floor, under the lid 245 × 165\u202fmm" in told["lining_cover"]
+
+
+@pytest.mark.parametrize(
+    ("changes", "code"),
+    [
+        ({"dividers": Dividers()}, "lining_meets"), ({"corner_blocks": CornerBlocks()}, "lining_meets"),
+        ({"openings": (Opening(),)}, "lining_over_opening"),
+    ],
+)  # fmt: skip
+def test_what_stands_in_the_leaves_way_is_said(changes: dict[str, object], code: str) -> None:
+    job = revised(LINED, **changes)  # type: ignore[typeddict-item]
+    found = next(finding for finding in plan(job).findings if finding.code == code)
+    for fix in found.fixes:
+        assert code not in {f.code for f in plan(applied(job, fix.changes)).findings}
 
 
 def test_cloth_alone_has_no_leaves_under_it() -> None:

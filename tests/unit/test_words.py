@@ -372,6 +372,10 @@ BOXES = [
         for seat in ("groove", "applied")
         for kind in MOULDINGS
     ),
+    *(
+        revised(edged.BOX, lining_mm=3.0, dividers=across, corner_blocks=blocks, openings=(Opening(),))
+        for across, blocks in ((Dividers(), None), (None, CornerBlocks()))
+    ),
     *(edged.random_edges(seed) for seed in range(6)),
     *(
         revised(edged.BOX, lining_mm=thick, shape=shape)

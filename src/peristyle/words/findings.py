@@ -312,6 +312,9 @@ _TEXTS: Final[dict[str, str]] = {
     "moulding_lies": "A moulding lies on its flat back, and this way of cutting puts its face down or against the "
     "fence. Another way "
     "to cut, or a chamfer bit, leaves it on its back.",
+    "lining_meets/dividers": "The lining’s leaves run from wall to wall, and dividers stand there.",
+    "lining_meets/blocks": "The lining’s leaves run into the corners, and blocks are fitted there.",
+    "lining_over_opening": "The lining covers an opening: cut it through the leaf as well.",
     "fitting_no_face": "There is no wooden board on top for the {what}.",
     "fitting_off_face": "The {what} comes too near the edge of its face, or over it.",
     "fitting_meets": "The {what} lies where {cut} is.",
@@ -556,6 +559,7 @@ _LABELS: Final[dict[str, str]] = {
     "magnet_small": "Take magnets of {wide_mm}",
     "magnet_thin": "Take magnets {thick_mm} thick",
     "magnet_inset": "Set them {inset_mm} in",
+    "no_lining": "Leave out the lining",
     "no_moulding": "Leave the sides flat",
     "thicker_sides": "Make the sides {thickness_mm} thick",
     "to_front": "Put the {what} on the front",

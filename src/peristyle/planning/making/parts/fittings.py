@@ -265,7 +265,8 @@ def _findings(plan: Settled) -> Iterator[Finding]:
         elif isinstance(part, Inlay):
             yield from _inlay_findings(plan, part, face, cuts.get(face.piece, []))
         else:
-            yield from _handle_findings(plan, part, face, cuts.get(face.piece, []))
+            inlaid = [f for name, f in _features(plan) if f.kind == "inlay" and name == face.piece]
+            yield from _handle_findings(plan, part, face, [*cuts.get(face.piece, []), *inlaid])
 
 
 def _without(word: str) -> Fix:

@@ -7,10 +7,12 @@ from peristyle.core.lengths import MM_PER_INCH
 from peristyle.core.outlines import vertices
 from peristyle.core.planes import Slab
 from peristyle.model.design import replace, side_name
+from peristyle.planning.findings import Finding, Fix, Place
 from peristyle.planning.inside.contents import lining_up_mm
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.panels import board
-from peristyle.planning.making.piece import Edge, Piece, Place
+from peristyle.planning.making.piece import Edge, Piece
+from peristyle.planning.making.piece import Place as Where
 from peristyle.planning.making.setting import thickness
 from peristyle.planning.making.step import Step, make
 
@@ -124,7 +126,7 @@ def _walls(plan: Settled, room: _Room) -> Iterator[Piece]:
             stock="foam or card" if foam else "cloth", thickness_mm=thick, grain_deg=0.0, show_face=face,
             inside_face=face,
             edges=(Edge("bottom", 0.0), Edge("end", 0.0), Edge("top", 0.0), Edge("start", 0.0)),
-            place=Place(origin, (-ax, -ay, 0.0), (ux, uy, uz), (nx, ny, nz)),
+            place=Where(origin, (-ax, -ay, 0.0), (ux, uy, uz), (nx, ny, nz)),
         )  # fmt: skip
 
 
@@ -164,4 +166,21 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     yield "finish", make("lining_set", names, tool="by_hand", says=("lining_set",), numbers=numbers)
 
 
-LINING: Final = Kind("lining", _pieces, steps=_steps)
+def _findings(plan: Settled) -> Iterator[Finding]:
+    """What stands where leaves run from wall to wall, and openings that they cover."""
+    design = plan.job.design
+    if design.inside.lining_mm <= 0 or not plan.ring.stands:
+        return
+    bare = Fix("no_lining", (("inside.lining_mm", 0.0),))
+    for what, there, address in (
+        ("dividers", bool(plan.dividers.pieces), "inside.dividers"),
+        ("blocks", bool(plan.corner_blocks.blocks) and plan.liner is None, "joints.corner_blocks"),
+    ):
+        if there:
+            without = Fix(f"no_{'corner_blocks' if what == 'blocks' else what}", ((address, False),))
+            yield Finding("lining_meets", "stop", Place("section"), {}, (bare, without), kind=what)
+    if any(opening.kind != "notch" for opening in design.section.openings):
+        yield Finding("lining_over_opening", "caution", Place("section"), {}, (bare,))
+
+
+LINING: Final = Kind("lining", _pieces, steps=_steps, findings=_findings)

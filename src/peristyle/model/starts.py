@@ -25,6 +25,7 @@ from peristyle.model.design import (
     LiftOff,
     Liner,
     Magnets,
+    Moulding,
     Opening,
     OuterEdge,
     Panel,
@@ -107,9 +108,20 @@ _INCHES: Final[dict[type, dict[str, Fraction]]] = {
 }  # fmt: skip
 
 
+_LISTS: Final[dict[type, dict[str, tuple[Fraction, ...]]]] = {
+    Moulding: {
+        "ups_mm": (3 * _IN / 8, 9 * _IN / 16, 7 * _IN / 8, 17 * _IN / 16),
+        "ins_mm": (0 * _IN, _IN / 16, _IN / 16, 0 * _IN),
+    }
+}
+
+
 def begun(part: type, units: Units, **given: Any) -> Any:
     """A new part with the sizes it begins with in these units, and with what is `given`."""
-    sizes = {name: float(size) for name, size in _INCHES.get(part, {}).items()} if units == "in" else {}
+    sizes: dict[str, Any] = {}
+    if units == "in":
+        sizes = {name: float(size) for name, size in _INCHES.get(part, {}).items()}
+        sizes |= {name: tuple(map(float, many)) for name, many in _LISTS.get(part, {}).items()}
     if part is Thing and units == "mm":
         sizes = {"length_mm": 30.0, "width_mm": 20.0, "height_mm": 40.0}
     return part(**{**sizes, **given})

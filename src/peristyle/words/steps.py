@@ -414,6 +414,24 @@ def _magnet_bore(step: Step, fmt: Format) -> str:
     return f"middles {_listed(step.values('stop'), fmt)} from the start, {bored}"
 
 
+def _inlay_pocket(step: Step, fmt: Format) -> str:
+    at = f"middle {_mm(step, 'stop', fmt)} from the start, {_mm(step, 'fence', fmt)} from the near edge"
+    return f"{at}, {_mm(step, 'height', fmt)} deep"
+
+
+def _handle_bore(step: Step, fmt: Format) -> str:
+    at = f"{_listed(step.values('stop'), fmt)} from the start, {_mm(step, 'fence', fmt)} from the near edge"
+    return f"{at}, bit {_mm(step, 'width', fmt)}"
+
+
+def _handle_wedge(step: Step, fmt: Format) -> str:
+    return f"{_mm(step, 'stop', fmt)} long"
+
+
+def _lining(step: Step, fmt: Format) -> str:
+    return f"{_mm(step, 'thickness', fmt)} thick" if step.value("thickness") is not None else "to size"
+
+
 def _edge(step: Step, fmt: Format) -> str:
     size = _mm(step, "height", fmt)
     return f"bit {size} over the table, fence level with its bearing, {passes_in_words(step.passes)}"
@@ -431,6 +449,8 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "corner_block": _corner_block, **dict.fromkeys(_PLAIN, _plain),
     "lower": _lower, "gable": _gable, "roof_leaf": _roof_leaf, "ledge": _ledge, "lid_hole": _lid_hole,
     "lid_notch": _lid_notch, "hinge_mortise": _hinge_mortise, "magnet_bore": _magnet_bore, "edge": _edge,
+    "inlay": _sized, "inlay_pocket": _inlay_pocket, "handle_bore": _handle_bore, "handle_wedge": _handle_wedge,
+    "lining": _lining,
     "segment_glue": _segment_glue, "opening": _opening, "foot": _foot, "foot_glue": _foot_glue,
 }  # fmt: skip
 

@@ -1,6 +1,7 @@
 """Templates measured as they come off the printer: rendered, and their lines found in the points of the picture."""
 
 import io
+import itertools
 import math
 import re
 import subprocess
@@ -11,6 +12,7 @@ import ezdxf
 import numpy as np
 import pytest
 from PIL import Image
+from scipy.ndimage import maximum_filter, minimum_filter
 
 from peristyle.cli import main
 from peristyle.core.errors import PeristyleError
@@ -84,6 +86,61 @@ def test_a_large_template_is_tiled_and_overlaps() -> None:
     assert count == 2 * 3  # three pages high, the corner and the story stick
     one = template_pdf(plan(BOX))
     assert len(re.findall(rb"/Type /Page\b", one)) == 2
+
+
+def crosses(page: np.ndarray) -> list[tuple[float, float]]:
+    """The middles (mm from the page's upper left) of crosses 6 mm wide and high, that end in white."""
+    arm, past = round(2.8 * DPI / 25.4), round(3.4 * DPI / 25.4)
+    across = minimum_filter(page, size=(1, 2 * arm + 1), mode="constant")
+    down = minimum_filter(page, size=(2 * arm + 1, 1), mode="constant")
+    found = [
+        (r, c)
+        for r, c in zip(*np.nonzero(across & down), strict=True)
+        if not any(page[r + dr, c + dc] for dr, dc in ((past, 0), (-past, 0), (0, past), (0, -past)))
+    ]
+    middles: list[tuple[float, float]] = []
+    for r, c in found:
+        at = (float(c) / DPI * 25.4, float(r) / DPI * 25.4)
+        if all(math.dist(at, other) > 2.0 for other in middles):
+            near = [p for p in found if math.dist(p, (r, c)) < DPI / 25.4]
+            row, column = (sum(p[axis] for p in near) / len(near) for axis in (0, 1))
+            middles.append((column / DPI * 25.4, row / DPI * 25.4))
+    return sorted(middles, key=lambda at: (round(at[1]), at[0]))
+
+
+def test_tiled_pages_are_joined_by_their_crosses() -> None:
+    """Cross laid on cross, what both pages show lies on itself, and the face's edge is as high as the box."""
+    high = 640.0
+    data = template_pdf(plan(revised(BOX, height_mm=high)), "letter")
+    pages = [printed(data, number) for number in (1, 2, 3)]  # from the top down
+    marks = [crosses(page) for page in pages]
+    ends: list[float] = []
+    for number, (upper, lower) in enumerate(itertools.pairwise(pages)):
+        (x0, y0), (x1, y1) = marks[number][-2], marks[number + 1][0]  # the left one of two
+        # The same stretch of both: 4 mm over and under the crosses, from beside them to the other end.
+        shifted = [round(at * DPI / 25.4) for at in (y0, y1, x0, x1)]
+        reach = round(4.0 * DPI / 25.4)
+        a = upper[shifted[0] - reach : shifted[0] + reach]
+        b = np.roll(lower[shifted[1] - reach : shifted[1] + reach], shifted[2] - shifted[3], axis=1)
+        thick = maximum_filter(a, size=5)
+        assert (b & ~thick).sum() <= 0.02 * b.sum()
+        ends.append(y0 - y1)
+    # Down the face's outer edge, page after page.
+    columns = pages[1].sum(axis=0) / (DPI / 25.4)
+    edge = runs(columns > 200.0)[0]
+    dark = []
+    for number, page in enumerate(pages):
+        x = round((edge + marks[number][0][0] - marks[1][0][0]) * DPI / 25.4)
+        line = np.flatnonzero(page[:, x - 2 : x + 3].any(axis=1)) / (DPI / 25.4)
+        gaps = np.flatnonzero(np.diff(line) > 0.1)
+        dark.append(max(np.split(line, gaps + 1), key=len))
+    top, bottom = dark[0][0], dark[2][-1]
+    # Its ends are those of the outline's own stroke: half of it stands out at either.
+    stroke = np.count_nonzero(
+        columns[round((edge - 1.0) * DPI / 25.4) : round((edge + 1.0) * DPI / 25.4)] > 200.0
+    )
+    bottom -= stroke / (DPI / 25.4)
+    assert bottom + ends[0] + ends[1] - top == pytest.approx(high, abs=0.1)
 
 
 def test_a_template_for_each_kind_of_corner() -> None:

@@ -24,6 +24,7 @@ from peristyle.drawing.operations_tools import (
     marked_picture,
     miter_saw_picture,
     on_miter_picture,
+    profile_picture,
     rabbet_picture,
     resaw_picture,
     routed_groove_picture,
@@ -89,6 +90,7 @@ def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
         "try_groove": _groove,
         "rabbet": rabbet_picture,
         "resaw": resaw_picture,
+        "edge": profile_picture,
     }
     picture = _BY_TOOL.get((step.operation, step.tool)) or pictures.get(step.operation, _piece)
     if step.operation == "glue" and step.tool == "clamps":

@@ -1,13 +1,16 @@
 """Pictures of operations as other tools than the table saw do them: router, miter saw, band saw, hand and board."""
 
 import math
+from typing import get_args
 
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.operations_inner import sides_named, table_top
 from peristyle.drawing.shapes import Label, Path, Shape, box, dimension, line
+from peristyle.model.edges import EdgeProfile, ProfileKind
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
+from peristyle.planning.section.edges import curve
 
 _UP = {"show_up": "show face up", "inside_up": "inside face up"}
 
@@ -64,6 +67,30 @@ def chamfer_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
         Label((-38.0, thick / 2), sides_named(step), "follows", 12.0, bold=True),
         Label((-10.0, thick + 22.0), f"bit {fmt.angle(step.numbers['bevel_deg'])}", "blade", 12.0, bold=True),
         Label((-70.0, -14.0), "in small passes, a backing piece behind", "quiet", 8.5, anchor="left"),
+    ]  # fmt: skip
+
+
+def profile_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    """A rim on the table, or a board's face, its edge at the bit: what is taken, the bearing on the face over it."""
+    size, board = 18.0, bool(step.names["panel"])
+    kind = next(kind for kind in get_args(ProfileKind) if kind == step.names["kind"].replace("-", "_"))
+    line_of = [(-inward, up) for inward, up in curve(EdgeProfile(kind=kind, size_mm=size))]
+    wide, high = (86.0, 34.0) if board else (38.0, 58.0)
+    wood = ((-wide, 0.0), *line_of, (0.0, high), (-wide, high))
+    cutter = (*line_of, (26.0, size), (26.0, -6.0), (-size - 3.0, -6.0), (-size - 3.0, 0.0))
+    where = "inside" if step.title.endswith("rim_edge") else "edge" if board else "outside"
+    return [
+        *table_top(),
+        Path(wood, "wood", "hatch", weight=1.4),
+        Path(cutter, "blade", "solid"),
+        Path(box(0.0, size, 26.0, size + 9.0), "machine", "solid"),
+        Path(box(8.0, -32.0, 18.0, -6.0), "blade", "tint", weight=0.8),
+        Label((30.0, size + 4.5), f"bearing on the {where}", "quiet", 8.5, anchor="left"),
+        Label((-wide / 2, high - 9.0), sides_named(step) or step.names["panel"], "follows", 12.0, bold=True),
+        *dimension((26.0, 0.0), (26.0, size), (26.0, 0.0), "", "decided"),
+        Label((56.0, size / 2 - 3.0), fmt.length(step.amount("height"), unit=True), "decided", 12.0, bold=True,
+              anchor="left"),
+        Label((-wide, -14.0), step.names["kind"], "blade", 11.0, bold=True, anchor="left"),
     ]  # fmt: skip
 
 

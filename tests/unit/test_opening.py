@@ -82,4 +82,9 @@ def test_lining_lies_on_the_floor_and_under_the_lid_too() -> None:
     open_box = plan(revised(BOX, contents=(thing,), lining_mm=2.0)).contents
     with_lid = plan(revised(BOX, contents=(thing,), lining_mm=2.0, lid=Lid())).contents
     assert bare.room_mm - open_box.room_mm == pytest.approx(2.0)
-    assert bare.room_mm - with_lid.room_mm == pytest.approx(4.0 + 3.0)  # both leaves, and the lid's own loss
+    assert bare.room_mm - with_lid.room_mm == pytest.approx(
+        2.0 + 3.0
+    )  # nothing over it to line; the lid's own loss
+    closed = revised(BOX, contents=(thing,), lid=Lid(), top=Panel())
+    lined = plan(revised(closed, lining_mm=2.0)).contents
+    assert plan(closed).contents.room_mm - lined.room_mm == pytest.approx(4.0)

@@ -143,3 +143,33 @@ def test_an_edge_is_profiled_and_its_size_typed(driver: Driver) -> None:
     while driver.session.undo_label:
         driver.session.undo()
     assert driver.session.job == first
+
+
+def test_moulded_sides_and_a_point_of_their_section(driver: Driver) -> None:
+    driver.window.open_stage("section")
+    driver.session.start(
+        revised(driver.session.job, shape=Rectangle(240.0, 160.0), slopes_deg=(0.0,), lid=None, top=None)
+    )
+    driver.choose("section", "Sides' section", "moulded: steps")
+    assert any(step.operation == "moulding" for step in driver.session.plan.steps)
+    driver.type(driver.tag(driver.window, "section.moulding.ins_mm.3"), "1.2")
+    own = driver.session.job.design.section.moulding
+    assert own is not None
+    assert own.ins_mm[2] == 1.2
+    driver.choose("section", "Sides' section", "flat sides")
+    assert driver.session.job.design.section.moulding is None
+
+
+def test_a_handle_and_an_inlay(driver: Driver) -> None:
+    driver.window.open_stage("section")
+    driver.choose("section", "Top", "glued")
+    driver.choose("section", "Handle", "pull")
+    driver.type(driver.tag(driver.window, "section.handle.apart_mm"), "48")
+    driver.choose("section", "Inlay", "round inlay")
+    driver.choose("section", "Where the inlay is", "in front")
+    section = driver.session.job.design.section
+    assert section.handle is not None
+    assert section.inlay is not None
+    assert (section.handle.apart_mm, section.handle.on) == (48.0, "top")
+    assert (section.inlay.round, section.inlay.on) == (True, "front")
+    assert {"inlay.1"} <= {piece.id for piece in driver.session.plan.pieces}

@@ -334,3 +334,20 @@ def test_a_pitch_typed_as_rise_over_run_and_eaves_chosen(driver: Driver) -> None
     for _ in range(4):
         driver.session.undo()
     assert not eaves.isVisible()
+
+
+def test_what_it_holds_is_packed_together(driver: Driver) -> None:
+    driver.window.open_stage("size")
+    driver.session.start(
+        revised(driver.session.job, shape=Rectangle(240.0, 160.0), slopes_deg=(0.0,), liner=None)
+    )
+    driver.choose("size", "Holds", "blocks")
+    boxes = driver.window.view("size").findChildren(QCheckBox)
+    box = next(one for one in boxes if one.text() == "Packed together" and one.isVisible())
+    box.setFocus()
+    QTest.keyClick(box, Qt.Key.Key_Space)
+    assert driver.session.job.design.inside.together is not None
+    first = driver.session.plan.contents
+    assert first.blocks[0].stood
+    driver.type(driver.tag(driver.window, "inside.together.high_mm"), "45")
+    assert driver.session.plan.contents.height_mm <= 45.0

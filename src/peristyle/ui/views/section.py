@@ -66,7 +66,7 @@ class View(QWidget):
             lambda kind: bar.edit("Change the lid", lambda d: section_edits.with_lid_kind(d, kind)),
             "Sawn free of the closed box; or made for it: on the rim, in it, or as a roof over it",
             picture=lid_picture,
-            letters=11,
+            letters=8,
         )
         bar.choice(
             "",
@@ -465,7 +465,7 @@ class View(QWidget):
             lambda seat: bar.edit(f"Change the {part}", lambda d: edits.with_seat(d, part, seat)),
             "In a groove all round as the ring closes; let into a rabbet, or glued on flat, once the ring is glued",
             picture=seat_picture,
-            letters=6 if part == "bottom" else 0,
+            letters=0,
         )
         if part == "top":
             bar.only_when(lambda: session.job.design.section.cover is None)

@@ -157,9 +157,15 @@ def slot(x: float, y: float, wide: float, high: float) -> tuple[Point | Arc, ...
     )  # fmt: skip
 
 
-def apart(one: Outline, other: Outline) -> float:
-    """How far two outlines lie apart (mm); 0 where they touch, cross or hold each other."""
+def apart(one: Outline, other: Outline, within_mm: float = math.inf) -> float:
+    """How far two outlines lie apart (mm); 0 where they touch, cross or hold each other.
+
+    Farther than `within_mm` is not looked at closely: infinite, if the upright rectangles round them lie as far apart.
+    """
     if len(one) < 3 or len(other) < 3:
+        return math.inf
+    (left, low, right, high), box = bounds(one), bounds(other)
+    if math.hypot(max(box[0] - right, left - box[2], 0.0), max(box[1] - high, low - box[3], 0.0)) > within_mm:
         return math.inf
     if _holds(one, other[0]) or _holds(other, one[0]):
         return 0.0

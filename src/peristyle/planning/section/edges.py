@@ -305,7 +305,7 @@ def _meetings(design: Design, ring: RingPlan, sections: _Sections, cuts: _Cuts) 
         seen.add(looks)
         for run, section in own:
             for what, points in _beside(design, sections, cuts, side, run):
-                gap = apart(section, points)
+                gap = apart(section, points, _LEAST_WOOD_MM)
                 if gap < nearest.get((run.name, what), (_LEAST_WOOD_MM - DEFAULT.length_mm, 0, run))[0]:
                     nearest[run.name, what] = (gap, side, run)
     told: set[frozenset[str]] = set()
@@ -343,7 +343,7 @@ def _clear_size(run: Run, slab: Slab, others: Sequence[Points]) -> float:
     for _ in range(14):
         size = (low + high) / 2
         section = side_section(replace(run, profile=replace(run.profile, size_mm=size)), slab)
-        clear = all(apart(section, other) >= _LEAST_WOOD_MM for other in others)
+        clear = all(apart(section, other, _LEAST_WOOD_MM) >= _LEAST_WOOD_MM for other in others)
         low, high = (size, high) if clear else (low, size)
     return low
 

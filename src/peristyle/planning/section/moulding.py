@@ -148,7 +148,7 @@ def _meets(
     for side in ring.sides:
         for what, points in cuts.get(side.index, ()):
             for one in regions(own, side) if what != "lid_kerf" else ():
-                gap = apart(one, points)
+                gap = apart(one, points, _LEAST_WOOD_MM)
                 if gap < _LEAST_WOOD_MM and (nearest is None or gap < nearest[0]):
                     nearest = (gap, what, side)
     if nearest is None:

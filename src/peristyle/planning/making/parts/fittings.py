@@ -333,7 +333,7 @@ def _handle_findings(plan: Settled, handle: Handle, face: _Face, cuts: list[Feat
 
 
 def _over(one: Points, other: Points) -> bool:
-    return len(other) > 2 and apart(one, other) <= DEFAULT.length_mm
+    return len(other) > 2 and apart(one, other, DEFAULT.length_mm) <= DEFAULT.length_mm
 
 
 def _placed(face: _Face, outline: Points, cuts: list[Feature], word: str) -> Iterator[Finding]:
@@ -349,7 +349,7 @@ def _placed(face: _Face, outline: Points, cuts: list[Feature], word: str) -> Ite
         )
     for feature in cuts:
         flat = feature.flat if feature.face == "show" else feature.through(face.thick_mm)
-        if len(flat) > 2 and apart(outline, flat) < _LEAST_WOOD_MM:
+        if len(flat) > 2 and apart(outline, flat, _LEAST_WOOD_MM) < _LEAST_WOOD_MM:
             names = {"what": word, "cut": feature.kind}
             yield Finding("fitting_meets", "stop", _PLACE, {}, _smaller(word), names)
             return

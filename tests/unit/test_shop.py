@@ -12,7 +12,7 @@ from peristyle.planning.making.offering import choices
 from peristyle.planning.making.order import Refused, moved
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import codec
-from peristyle.words.step_texts import WHY
+from peristyle.words.step_reasons import WHY
 
 BOX = job_of(
     shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,), bottom=Panel(thickness_mm=6.0, fit_mm=0.0),

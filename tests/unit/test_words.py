@@ -46,7 +46,7 @@ from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
 from peristyle.words import findings as words
-from peristyle.words import step_texts, steps
+from peristyle.words import step_reasons, step_texts, steps
 from support import edged, fitted, mouldings
 from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
@@ -452,6 +452,6 @@ def test_every_step_is_told_whole() -> None:
                 told += [steps.why(after.why) for after in step.after]
                 assert all(told)
                 assert not any(mark in text for text in told for mark in ("{", "}", "None", "_", ".."))
-    tables = (("title", step_texts.TITLES), ("says", step_texts.SAYS), ("why", step_texts.WHY))
+    tables = (("title", step_texts.TITLES), ("says", step_texts.SAYS), ("why", step_reasons.WHY))
     missing = {f"{word} {key}" for word, table in tables for key in table} - reached
     assert not missing

@@ -49,7 +49,7 @@ def xdo(env: dict[str, str], *words: str) -> str:
     ).stdout.strip()
 
 
-def wait_for(what, seconds: float = 20.0):  # type: ignore[no-untyped-def]
+def wait_for(what, seconds: float = 60.0):  # type: ignore[no-untyped-def]
     """Poll until `what` gives something: another process has no signal to wait on."""
     end = time.monotonic() + seconds
     while time.monotonic() < end:

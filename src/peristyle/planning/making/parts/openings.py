@@ -187,10 +187,14 @@ def _findings(plan: Settled) -> Iterator[Finding]:
                 near[feature.kind] = min(gap, near.get(feature.kind, gap))
         for what, gap in near.items():
             yield from _told(plan, one, gap, what, ("opening_meets", "opening_thin_wood"))
+    met: set[tuple[int, int]] = set()  # of many at one place each says it once
     for one, other in ((a, b) for i, a in enumerate(placed) for b in placed[i + 1 :] if a.side is b.side):
+        if (other.side.index, other.number) in met:
+            continue
         if _apart(bounds(flattened(one.outline)), bounds(flattened(other.outline))) < _LEAST_WOOD_MM:
             names = {"opening": str(one.number + 1), "other": str(other.number + 1), "side": one.side.name}
             place = _place(plan, one.side.index)
+            met.add((other.side.index, other.number))
             yield Finding("openings_meet", "caution", place, {}, _moves(plan, other), names)
 
 

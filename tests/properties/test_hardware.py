@@ -89,6 +89,13 @@ def test_what_is_let_into_a_flat_lid_is_told() -> None:
     assert middle - min(y for _x, y in lid.show_face) == pytest.approx(bored.numbers["in_mm"])
 
 
+def test_a_thin_barrel_wants_no_channel() -> None:
+    made = plan(revised(FLAT, hinges=Hinges(barrel_mm=2.0, thick_mm=1.2, screw_mm=4.5)))
+    step = next(step for step in made.steps if step.operation == "hinge_mortise")
+    assert "hinge_mortise.channel" not in step.says
+    assert not [f for piece in made.pieces for f in piece.features if f.id.endswith("barrel")]
+
+
 def test_an_axis_inside_the_wood_is_met() -> None:
     """The swing is looked at: about an axis 3 mm inside the face the lid meets the body."""
     made = plan(BOX)

@@ -4,21 +4,22 @@ import math
 from typing import Any
 
 import pytest
+from msgspec.structs import replace
 
 from peristyle.core.outlines import area
 from peristyle.core.planes import meet
-from peristyle.model.addresses import applied
 from peristyle.model.design import Keys, Moulding, OuterEdge, Panel, Rectangle, Regular
 from peristyle.model.edges import EdgeProfile
 from peristyle.model.job import Job, Saw, revised
 from peristyle.model.section_edits import MOULDINGS, with_moulding
-from peristyle.model.stock import Board
+from peristyle.planning.corners.frame import frames_of
 from peristyle.planning.corners.strength import glued_at
 from peristyle.planning.plan import plan
 from peristyle.planning.section.moulding import line_of, regions
 from support.bench import wrongly_made
 from support.edged import BOX
 from support.glued import wrongly_glued
+from support.mending import left_after_mending
 from support.mouldings import MOULDED, PROVOKED
 
 RINGS: list[dict[str, Any]] = [
@@ -37,8 +38,6 @@ def test_a_moulding_is_cut_as_told(kind: str, ring: dict[str, Any]) -> None:
 
 
 def test_an_arc_told_wrong_is_seen() -> None:
-    from msgspec.structs import replace
-
     made = plan(with_moulding(MOULDED, "cove"))
     wrong = [
         replace(step, numbers=step.numbers | {"point.1.arc_mm": step.numbers["point.1.arc_mm"] * 1.5})
@@ -78,18 +77,10 @@ def test_what_is_glued_is_the_section_that_is_left() -> None:
     assert own is not None
     taken = sum(abs(area(section)) for section in regions(own, moulded.ring.sides[0]))
     share = 1.0 - taken / (15.0 * 100.0)
-    (before, *_a), (after, *_b) = (
-        glued_at(p, frame) for p in (flat, moulded) for frame in p.frames[:1] or _frames(p)
-    )
+    (before, *_a), (after, *_b) = (glued_at(made, frames_of(made.ring)[0]) for made in (flat, moulded))
     assert after.miter_mm2 / before.miter_mm2 == pytest.approx(
         share, abs=0.004
     )  # a hair is drawn past the rim
-
-
-def _frames(made):  # type: ignore[no-untyped-def]
-    from peristyle.planning.corners.frame import frames_of
-
-    return frames_of(made.ring)[:1]
 
 
 def test_keys_and_edges_keep_clear() -> None:
@@ -101,13 +92,10 @@ def test_keys_and_edges_keep_clear() -> None:
 
 @pytest.mark.parametrize(("changes", "code"), PROVOKED)
 def test_what_is_wrong_is_said_and_mended(changes: dict[str, Any], code: str) -> None:
-    job = revised(MOULDED, **changes)
-    found = next(finding for finding in plan(job).findings if finding.code == code)
-    assert code not in {f.code for f in plan(applied(job, found.fixes[0].changes)).findings}
+    assert left_after_mending(revised(MOULDED, **changes), code) == 0
 
 
 def test_a_base_is_matched_in_scrap() -> None:
     made = plan(with_moulding(revised(MOULDED, bottom=Panel(seat="applied", thickness_mm=8.0)), "steps"))
     order = [step.operation for step in made.steps]
     assert order.index("moulding_base") > order.index("moulding")
-    assert made.job.stock.board == Board(length_mm=6000.0, width_mm=300.0, thickness_mm=20.0)

@@ -27,7 +27,7 @@ def bit(kind: str, high: float, wide: float) -> list[tuple[float, float]]:
         edge = [(wide, 0.0), (0.0, high)]
     elif kind == "cove":
         edge = [(wide * math.cos(a), high * math.sin(a)) for a in quarter]
-    elif kind == "round-over":
+    elif kind == "round_over":
         edge = [(wide - wide * math.sin(a), high - high * math.cos(a)) for a in quarter]
     else:
         half, top = wide / 2, high / 2
@@ -68,7 +68,7 @@ def rim_cut(made: Plan, step: Step) -> Iterator[manifold3d.Manifold]:
         # Of the foot only its place square to the side counts.
         foot = foot - along * ((foot - np.array(place.origin)) @ along)
         inward = out if inside else -out
-        edge = bit(step.names["kind"], high, wide)
+        edge = bit(step.names["profile"], high, wide)
         section = [(-FAR / 40, -1.0), (wide, -1.0), *edge, (-FAR / 40, high)]
         shape = manifold3d.CrossSection([section])
         if shape.area() <= 0:
@@ -86,7 +86,7 @@ def board_cut(step: Step, piece: Piece, pieces: Sequence[Piece]) -> Iterator[man
     high, wide = one(step, "height"), one(step, "width")
     under = step.names["face"] == "under"
     whole = [p for other in pieces if other.id in step.pieces for p in other.show_face]
-    edge = [(-5.0, -1.0), (wide, -1.0), *bit(step.names["kind"], high, wide), (-5.0, high)]
+    edge = [(-5.0, -1.0), (wide, -1.0), *bit(step.names["profile"], high, wide), (-5.0, high)]
     for a, b in zip(piece.show_face, piece.show_face[1:] + piece.show_face[:1], strict=True):
         along = np.array([b[0] - a[0], b[1] - a[1], 0.0]) / math.dist(a, b)
         inward = np.array([-along[1], along[0], 0.0])

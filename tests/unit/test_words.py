@@ -46,7 +46,7 @@ from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
 from peristyle.words import findings as words
-from peristyle.words import step_reasons, step_texts, steps
+from peristyle.words import fix_labels, step_reasons, step_texts, steps
 from support import edged, fitted, mouldings
 from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
@@ -407,7 +407,7 @@ def test_every_sentence_is_reached_and_whole() -> None:
             assert said[0].endswith((".", ")"))
     # The geometry's last resort: no ring has been found yet that needs it.
     reached.add("outline_open")
-    missing = (set(words._TEXTS) | {f"fix {key}" for key in words._LABELS}) - reached
+    missing = (set(words._TEXTS) | {f"fix {key}" for key in fix_labels.LABELS}) - reached
     assert not missing
 
 

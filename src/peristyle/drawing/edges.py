@@ -11,8 +11,8 @@ from peristyle.model import cover_fields
 from peristyle.model.design import EdgeName
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.edges import Run, box_section, curve, runs_of
+from peristyle.words.step_texts import PROFILES
 
-_PREFIX: Final = {"chamfer": "chamfer", "round_over": "round-over", "cove": "cove", "ogee": "ogee"}
 _SHIFTS: Final[dict[EdgeName, tuple[float, float]]] = {
     "bottom_edge": (-84.0, -14.0),
     "top_edge": (-16.0, 19.0),
@@ -37,7 +37,7 @@ def edges_across(plan: Plan, faces: tuple[float, float], lean: float) -> tuple[l
         inset = plan.ring.slabs[drawn_side(plan)].level_thickness_mm if run.inside else 0.0
         at = (faces[0] + inset - lean * run.level_mm, run.level_mm)
         field = cover_fields.EDGES[run.name]
-        tags.setdefault(run.name, Tag(field, at, shift=_SHIFTS[run.name], prefix=_PREFIX[run.profile.kind]))
+        tags.setdefault(run.name, Tag(field, at, shift=_SHIFTS[run.name], prefix=PROFILES[run.profile.kind]))
     return shapes, list(tags.values())
 
 

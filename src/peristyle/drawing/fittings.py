@@ -9,6 +9,7 @@ from peristyle.model.design import Handle
 from peristyle.model.fields import Field
 from peristyle.planning.plan import Plan
 
+_APART = 108.0  # points from one size to the next
 _SHARE = 0.34  # of the drawing's width that an inlay fills at the most: the middle is left out
 
 
@@ -30,12 +31,12 @@ def fittings_across(plan: Plan, faces: tuple[float, float], _lean: float) -> tup
             if not section.inlay.round
             else (cover_fields.INLAY[0], *cover_fields.INLAY[2:])
         )
-        tags += _row(rows, (middle, top), up)
-        up += 26.0
+        tags += _row(rows, (faces[0], top), up)
+        up += 32.0
     if section.handle is not None:
         if section.handle.on == "top":
             shapes += _handle(plan, section.handle, middle, top)
-        tags += _row(cover_fields.HANDLE[section.handle.kind], (middle, top), up)
+        tags += _row(cover_fields.HANDLE[section.handle.kind], (faces[0], top), up)
     return shapes, tags
 
 
@@ -65,7 +66,5 @@ def _handle(plan: Plan, own: Handle, x: float, top: float) -> list[Shape]:
 
 
 def _row(rows: Sequence[tuple[str, Field]], at: Point, up: float) -> list[Tag]:
-    start = -42.0 * (len(rows) - 1)
-    return [
-        Tag(field, at, shift=(start + 84.0 * n, up), prefix=prefix) for n, (prefix, field) in enumerate(rows)
-    ]
+    """Sizes side by side over the wall, from left to right."""
+    return [Tag(field, at, shift=(_APART * n, up), prefix=prefix) for n, (prefix, field) in enumerate(rows)]

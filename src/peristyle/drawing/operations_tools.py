@@ -11,6 +11,7 @@ from peristyle.model.edges import EdgeProfile, ProfileKind
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.edges import curve
+from peristyle.words.step_texts import PROFILES
 
 _UP = {"show_up": "show face up", "inside_up": "inside face up"}
 
@@ -73,7 +74,7 @@ def chamfer_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
 def profile_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """A rim on the table, or a board's face, its edge at the bit: what is taken, the bearing on the face over it."""
     size, board = 18.0, bool(step.names["panel"])
-    kind = next(kind for kind in get_args(ProfileKind) if kind == step.names["kind"].replace("-", "_"))
+    kind = next(kind for kind in get_args(ProfileKind) if kind == step.names["profile"])
     line_of = [(-inward, up) for inward, up in curve(EdgeProfile(kind=kind, size_mm=size))]
     wide, high = (86.0, 34.0) if board else (38.0, 58.0)
     wood = ((-wide, 0.0), *line_of, (0.0, high), (-wide, high))
@@ -90,7 +91,7 @@ def profile_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
         *dimension((26.0, 0.0), (26.0, size), (26.0, 0.0), "", "decided"),
         Label((56.0, size / 2 - 3.0), fmt.length(step.amount("height"), unit=True), "decided", 12.0, bold=True,
               anchor="left"),
-        Label((-wide, -14.0), step.names["kind"], "blade", 11.0, bold=True, anchor="left"),
+        Label((-wide, -14.0), PROFILES[kind], "blade", 11.0, bold=True, anchor="left"),
     ]  # fmt: skip
 
 

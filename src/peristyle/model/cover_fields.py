@@ -15,8 +15,10 @@ from peristyle.model.design import (
     Split,
     replace,
 )
+from peristyle.model.edges import MOST_RADIUS_MM
 from peristyle.model.fields import Field, Kind, PanelFields, limits_of, part_field
 from peristyle.model.job import Job, revised
+from peristyle.model.limits import MAX_MM
 from peristyle.model.section_edits import COVERS, insert_mm, ring_for_insert
 
 
@@ -72,18 +74,29 @@ INLAY: Final = tuple(
         ("wide", "width_mm", "Inlay width", "How wide it is.", 1.0),
         ("thick", "thickness_mm", "Inlay thickness", "Before it is planed flush.", 0.5),
         ("pocket", "pocket_mm", "Inlay's pocket", "How deep it is let in: less than it is thick.", 0.5),
+        ("along", "along_mm", "Inlay, along", "How far its middle lies from the face's own, along.", 1.0),
+        ("across", "across_mm", "Inlay, across", "How far its middle lies from the face's own, across.", 1.0),
     )
+)
+_HELD: Final = (
+    (
+        "in it",
+        part_field("handle", "bites_mm", "Screw in the handle", "How much of a screw holds in it.", step=0.5),
+    ),
+    ("washer", part_field("handle", "washer_mm", "Washer", "How thick one is; 0 for none.", step=0.1)),
 )
 HANDLE: Final[Mapping[str, tuple[tuple[str, Field], ...]]] = {
     "wedge": (("handle", part_field("handle", "length_mm", "Handle", "How long it is.", step=1.0)),),
     "knob": (
         ("hole", part_field("handle", "bore_mm", "Knob's hole", "For its screw.", step=0.5)),
         ("screw", part_field("handle", "screw_mm", "Knob's screw", "How long it is.", step=1.0)),
+        *_HELD,
     ),
     "pull": (
         ("apart", part_field("handle", "apart_mm", "Pull's screws", "How far apart they are.", step=1.0)),
         ("hole", part_field("handle", "bore_mm", "Pull's holes", "For its screws.", step=0.5)),
         ("screws", part_field("handle", "screw_mm", "Pull's screws' length", "How long they are.", step=1.0)),
+        *_HELD,
     ),
 }
 
@@ -179,7 +192,7 @@ def moulding_point(number: int, what: str) -> Field:
         values[number] = value
         return revised(job, moulding=replace(made, **{name: tuple(values)}))
 
-    low, high = (-2000.0, 2000.0) if what == "arc" else (0.0, 20_000.0)
+    low, high = (-MOST_RADIUS_MM, MOST_RADIUS_MM) if what == "arc" else (0.0, MAX_MM)
     return Field(
         f"section.moulding.{name}.{number + 1}", lambda _d: f"Point {number + 1}: {words[what]}",
         f"Of point {number + 1} of the moulding, {words[what]}.", get, put, low, high, False, "length", 0.5,

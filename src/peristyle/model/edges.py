@@ -1,6 +1,6 @@
 """Profiles along the edges of a box: chamfers, round-overs, coves, ogees, by the size of the bit."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Final, Literal
 
 from msgspec import Meta, Struct
 
@@ -27,8 +27,9 @@ class OuterEdge(EdgeProfile, frozen=True, forbid_unknown_fields=True, kw_only=Tr
     when: Literal["before_lid", "after_lid"] = "after_lid"
 
 
-MOST_POINTS = 40
-Radius = Annotated[float, Meta(ge=-2000, le=2000)]
+MOST_POINTS: Final = 40
+MOST_RADIUS_MM: Final = 2000.0
+Radius = Annotated[float, Meta(ge=-MOST_RADIUS_MM, le=MOST_RADIUS_MM)]
 _Levels = Annotated[tuple[Position, ...], Meta(max_length=MOST_POINTS)]
 
 

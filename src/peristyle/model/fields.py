@@ -365,27 +365,21 @@ DADO: Final = part_field("dividers", "dado_mm", "Dado depth", "Keep at least hal
 TOGETHER_HIGH: Final = part_field(
     "together", "high_mm", "No higher than", "How high the packed block may be; 0 for any height.", step=1.0
 )
-CLOTH: Final = Field(
-    "inside.cloth_mm",
-    lambda _d: "Cloth",
-    "How thick the cloth over the lining's leaves is; 0 for none.",
-    lambda d: d.design.inside.cloth_mm,
-    lambda d, v: revised(d, cloth_mm=v),
-    0.0,
-    10.0,
-    False,
-    step=0.1,
+
+
+def _inside(name: str, label: str, why: str, most: float, step: float) -> Field:
+    """A size of what lies on the inner faces."""
+    return Field(
+        f"inside.{name}", lambda _d: label, why, lambda job: float(decided(job, name)),
+        lambda job, mm: decide(job, name, mm), 0.0, most, False, step=step,
+    )  # fmt: skip
+
+
+CLOTH: Final = _inside(
+    "cloth_mm", "Cloth", "How thick the cloth over the lining's leaves is; 0 for none.", 10.0, 0.1
 )
-LINING: Final = Field(
-    "inside.lining_mm",
-    lambda _d: "Lining",
-    "Foam or cloth on each inner face; it takes its share of the inside.",
-    lambda d: d.design.inside.lining_mm,
-    lambda d, v: revised(d, lining_mm=v),
-    0.0,
-    100.0,
-    False,
-    step=0.5,
+LINING: Final = _inside(
+    "lining_mm", "Lining", "Foam or cloth on each inner face; it takes its share of the inside.", 100.0, 0.5
 )
 
 

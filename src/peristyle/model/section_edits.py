@@ -230,13 +230,14 @@ def with_edge_cut(job: Job, part: EdgeName, when: str) -> Job:
     return decide(job, part, replace(made, when=when)) if isinstance(made, OuterEdge) else job
 
 
-MOULDINGS: Final[dict[str, tuple[tuple[float, float, float], ...]]] = {
-    # How far up, as a share of the height, and how far in and with which radius on, as shares of the depth.
-    "cove": ((0.2, 0.0, -1.3), (0.2, 1.0, 0.0), (1.0, 1.0, 0.0)),
-    "ogee": ((0.14, 0.0, -0.7), (0.14, 0.5, 0.7), (0.14, 1.0, 0.0), (1.0, 1.0, 0.0)),
-    "steps": ((0.15, 0.0, 0.0), (0.15, 0.5, 0.0), (0.3, 0.5, 0.0), (0.3, 1.0, 0.0), (1.0, 1.0, 0.0)),
-}
-_RISE: Final = {"cove": 1.3, "ogee": 0.7, "steps": 0.0}  # of the depth, from point to point where both bend
+# Of each point: how far up as a share of the height, and more by how many depths; how far in and with which radius on,
+# in depths.
+MOULDINGS: Final[dict[str, tuple[tuple[float, float, float, float], ...]]] = {
+    "cove": ((0.2, 0.0, 0.0, -1.3), (0.2, 1.3, 1.0, 0.0), (1.0, 0.0, 1.0, 0.0)),
+    "ogee": ((0.14, 0.0, 0.0, -0.7), (0.14, 0.7, 0.5, 0.7), (0.14, 1.4, 1.0, 0.0), (1.0, 0.0, 1.0, 0.0)),
+    "steps": ((0.15, 0.0, 0.0, 0.0), (0.15, 0.0, 0.5, 0.0), (0.3, 0.0, 0.5, 0.0), (0.3, 0.0, 1.0, 0.0),
+              (1.0, 0.0, 1.0, 0.0)),
+}  # fmt: skip
 
 
 def with_moulding(job: Job, kind: str) -> Job:
@@ -246,15 +247,10 @@ def with_moulding(job: Job, kind: str) -> Job:
     design, step = job.design.as_glued(), _step_mm(job)
     high = design.form.height_mm / math.cos(math.radians(design.slope_of(0)))
     deep = max(step, design.thickness_of(0) / 4 // step * step)
-    ups, ins, arcs = [], [], []
-    rise = 0.0
-    for number, (up, inward, arc) in enumerate(MOULDINGS[kind]):
-        bends = number > 0 and MOULDINGS[kind][number - 1][2] != 0.0
-        rise += _RISE[kind] * deep if bends else 0.0
-        last = number == len(MOULDINGS[kind]) - 1
-        ups.append(high if last else round((up * high + rise) / step) * step)
-        ins.append(inward * deep)
-        arcs.append(arc * deep)
+    ups = [high if share == 1.0 else round((share * high + more * deep) / step) * step
+           for share, more, _in, _arc in MOULDINGS[kind]]  # fmt: skip
+    ins = [inward * deep for *_up, inward, _arc in MOULDINGS[kind]]
+    arcs = [arc * deep for *_point, arc in MOULDINGS[kind]]
     return revised(job, moulding=Moulding(ups_mm=tuple(ups), ins_mm=tuple(ins), arcs_mm=tuple(arcs)))
 
 

@@ -5,6 +5,11 @@ Read by `words.steps` over a step's own settings and numbers.
 
 from typing import Final
 
+# What the kinds of profiles are called.
+PROFILES: Final[dict[str, str]] = {
+    "chamfer": "chamfer", "round_over": "round-over", "cove": "cove", "ogee": "ogee",
+}  # fmt: skip
+
 TITLES: Final[dict[str, str]] = {
     "plane": "Plane to thickness",
     "resaw": "Resaw the board into two leaves",
@@ -382,21 +387,22 @@ SAYS: Final[dict[str, str]] = {
     "handle_screw": "Screws of {screw_mm} through {thick_mm}, with {bites_mm} of them in the handle; do not "
     "overtighten.",
     "handle_screw.washers": "They are {over_mm} too long: washers under the heads, {washers} of them, take it up.",
-    "try_edge": "A scrap with an arris as square as the work's, at the same setting ({kinds}): the profile runs out "
+    "try_edge": "A scrap with an arris as square as the work's, at the same setting ({kind}): the profile runs out "
     "on "
     "its face with no step left beside it.",
     "edge.bottom_edge": "The box stands on its bottom edge, the bearing on the outside, along {sides}, in "
-    "{passes}{light}.",
-    "edge.top_edge": "The box stands on its top edge, the bearing on the outside, along {sides}, in {passes}{light}.",
+    "{passes}.",
+    "edge.top_edge": "The box stands on its top edge, the bearing on the outside, along {sides}, in {passes}.",
     "edge.lid_edges.body": "The body stands on its rim, the bearing on the outside, along {sides}, in "
-    "{passes}{light}. The lid's rim at the same setting.",
-    "edge.lid_edges.lid": "The lid stands on its rim, the bearing on the outside, along {sides}, in {passes}{light}.",
+    "{passes}. The lid's rim at the same setting.",
+    "edge.lid_edges.lid": "The lid stands on its rim, the bearing on the outside, along {sides}, in {passes}.",
     "edge.rim_edge": "With the rim down, the bearing on the inside, in {passes}. In the corners the bit leaves it "
     "round: pare them out to where the two profiles meet.",
     "edge.panel": "The board’s {face} face down, the bearing on its edge, in {passes}: the two ends across the "
     "grain first, "
     "a scrap behind them, then along it.",
     "edge.hinges": "The side with the hinges stays square: there the two rims meet.",
+    "edge.light": "The last pass is a light one.",
     "edge.parting": "Not along the line where the two parts meet.",
     "edge.leans": "The sides lean: hold the rim flat on the table, the bearing touches the face just over the "
     "profile, and "

@@ -15,7 +15,7 @@ from peristyle.planning.section.segments import rounds_of
 from peristyle.reference.machines import ANGLE_WORDS
 from peristyle.words.reading import fill, sentence
 from peristyle.words.step_reasons import WHY
-from peristyle.words.step_texts import SAYS, TITLES
+from peristyle.words.step_texts import PROFILES, SAYS, TITLES
 
 _NUDGE_MM: Final = 0.25  # less between two passes is finer than a fence is set: nudged, and tried on scrap
 
@@ -25,27 +25,37 @@ _WHOSE: Final = {"liner": "Liner", "strip": "Strip"}
 
 def title(step: Step, fmt: Format) -> str:
     """What the step is called."""
-    text = fill(TITLES[step.title], fmt, step.numbers, step.names)
+    text = fill(TITLES[step.title], fmt, step.numbers, step.names | _profiles(step))
     whose = (
         _WHOSE.get(step.part, "") if step.operation not in ("liner_fit", "strip_glue", "strip_flush") else ""
     )
     return f"{whose}: {text[:1].lower()}{text[1:]}" if whose else text
 
 
+def _profiles(step: Step) -> dict[str, str]:
+    """The kind of profile that is cut, or those that are tried, in words."""
+    kinds = [kind for kind in step.names.get("profile", "").split() if kind in PROFILES]
+    return {"kind": ", ".join(PROFILES[kind] for kind in kinds)} if kinds else {}
+
+
 def how(step: Step, fmt: Format) -> str:
     """How it is done."""
-    names = step.names | {
-        "passes": passes_in_words(int(step.numbers.get("passes", 1))),
-        "tongues": _tongues(step, fmt),
-        "strips": _strips(step, fmt),
-        "begin_end": _begin_end(step, fmt),
-        "section": _section(step, fmt),
-        "leaves": _leaves(step, fmt, 0.0),
-        "cloths": _leaves(step, fmt, step.numbers.get("turn_mm", 0.0)),
-        "order": "; ".join(glue_order(int(step.numbers.get("count", 1)))),
-        "cauls": _cauls(step, fmt),
-        "across": fill(_ACROSS.get(step.names.get("across", ""), ""), fmt, step.numbers, {}),
-    }
+    names = (
+        step.names
+        | _profiles(step)
+        | {
+            "passes": passes_in_words(int(step.numbers.get("passes", 1))),
+            "tongues": _tongues(step, fmt),
+            "strips": _strips(step, fmt),
+            "begin_end": _begin_end(step, fmt),
+            "section": _section(step, fmt),
+            "leaves": _leaves(step, fmt, 0.0),
+            "cloths": _leaves(step, fmt, step.numbers.get("turn_mm", 0.0)),
+            "order": "; ".join(glue_order(int(step.numbers.get("count", 1)))),
+            "cauls": _cauls(step, fmt),
+            "across": fill(_ACROSS.get(step.names.get("across", ""), ""), fmt, step.numbers, {}),
+        }
+    )
     return " ".join(sentence(fill(SAYS[key], fmt, step.numbers, names)) for key in step.says)
 
 

@@ -225,12 +225,10 @@ def _needs(design: Design, blocks: tuple[Block, ...]) -> tuple[float, float, flo
         (among.across * among.thickness_mm, among.along * among.thickness_mm) if among else (0.0, 0.0)
     )
     if blocks and blocks[0].stood:
-        lying = [box for block in blocks for box in footprints(block)]
-        (x0, y0), (x1, y1) = (min(b[0] for b in lying), min(b[1] for b in lying)), (
-            max(b[3] for b in lying), max(b[4] for b in lying),
-        )  # fmt: skip
+        lows, highs = zip(*((box[:3], box[3:]) for block in blocks for box in footprints(block)), strict=True)
+        (x0, y0, _z0), (x1, y1, z1) = map(min, zip(*lows, strict=True)), map(max, zip(*highs, strict=True))
         play = max(block.thing.play_mm for block in blocks)
-        return x1 - x0 + play + across, y1 - y0 + play + along, max(b[5] for b in lying)
+        return x1 - x0 + play + across, y1 - y0 + play + along, z1
     return (
         math.fsum(b.length_mm + b.thing.play_mm for b in blocks) + across,
         max(b.width_mm + b.thing.play_mm for b in blocks) + along,
@@ -312,18 +310,7 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
     findings = []
     fmt = reader(design)
     if design.inside.together is not None and not blocks[0].stood:
-        kind = (
-            "round"
-            if any(thing.round for thing in design.inside.contents)
-            else "many"
-            if sum(thing.count for thing in design.inside.contents) > MOST_BLOCKS
-            else ""
-        )
-        apart = Fix("not_together", (("inside.together", False),))
-        freed = Fix("together_high", (("inside.together.high_mm", 0.0),))
-        fixes = (freed, apart) if design.inside.together.high_mm and not kind else (apart,)
-        numbers = {"most": float(MOST_BLOCKS)}
-        findings.append(Finding("no_way_together", "caution", Place("ring"), numbers, fixes, kind=kind))
+        findings.append(_not_together(design, design.inside.together.high_mm))
     if tall > room + DEFAULT.length_mm:
         over = tall - room
         height = fmt.up(design.form.height_mm + over)
@@ -333,6 +320,22 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
     if not follows_contents(design) and ring.stands:
         findings += _held(design, ring, (long, wide, tall))
     return ContentsPlan(long, wide, tall, room, blocks, tuple(findings))
+
+
+def _not_together(design: Design, high_mm: float) -> Finding:
+    """That the things do not stand as one block, and why."""
+    things = design.inside.contents
+    kind = ""
+    if any(thing.round for thing in things):
+        kind = "round"
+    elif sum(thing.count for thing in things) > MOST_BLOCKS:
+        kind = "many"
+    beside = Fix("not_together", (("inside.together", False),))
+    freed = Fix("together_high", (("inside.together.high_mm", 0.0),))
+    fixes = (freed, beside) if high_mm and not kind else (beside,)
+    return Finding(
+        "no_way_together", "caution", Place("ring"), {"most": float(MOST_BLOCKS)}, fixes, kind=kind
+    )
 
 
 def _held(design: Design, ring: RingPlan, needs: tuple[float, float, float]) -> list[Finding]:

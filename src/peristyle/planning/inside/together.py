@@ -17,14 +17,14 @@ import numpy as np
 from msgspec import Struct
 
 MOST_BLOCKS: Final = 24
-_SECONDS: Final = 2.0  # of search in all
+_SECONDS: Final = 2.0  # in which the solver is still asked
 _TRIES: Final = 3_000  # by hand, before the solver is asked
-_MOST_TAKEN: Final = 40_000  # cells in all of them
 _MOST_WAYS: Final = 8_000  # of placing things in a block, that the solver is asked of
+_MOST_TAKEN: Final = 40_000  # cells in all those ways together
 _GRAIN_MM: Final = 0.01  # sizes are told apart to this
 # Of the volume what may be left empty where nothing fills it: step by step more, of each the most compact blocks.
 _WASTES: Final = (0.0, 0.03, 0.06, 0.1, 0.15, 0.2, 0.3, 0.45)
-_EACH: Final = 12
+_EACH: Final = 12  # blocks tried in each step
 _LONGER: Final = 1.2  # seconds for one block that is filled
 _MOST_CELLS: Final = 30_000
 _MOST_LINES: Final = 300  # where one thing may end and the next begin, along an axis
@@ -61,13 +61,12 @@ class Together(Struct, frozen=True):
 _Int3 = tuple[int, int, int]
 
 
-@lru_cache(
-    maxsize=64
-)  # asked for the size, and again for where the things stand, and over and over in a drag
+# Asked for the size, and again for where the things stand, and over and over in a drag.
+@lru_cache(maxsize=64)
 def packed_together(kinds: tuple[tuple[Size, int], ...], high_mm: float = 0.0) -> Together | None:
     """The most compact right-angled block of these things, (length, width, height) and how many of each kind.
 
-    No higher than `high_mm`, 0 for any. None where none was found in so many tries, or there are more than MOST_BLOCKS.
+    No higher than `high_mm`, 0 for any. None where none was found, or there are more than MOST_BLOCKS.
     """
     if not 0 < sum(count for _size, count in kinds) <= MOST_BLOCKS:
         return None
@@ -128,13 +127,10 @@ def _blocks(volume: int, sizes: list[_Int3], lines: list[int], most_high: int) -
 
 
 class _Search:
-    """The first empty place filled in every way, and so on; as many tries as are left.
-
-    Places are the cells between the lines where things may end, as bits of one number: along, then across, then up.
-    """
+    """What is to be packed, the ways each thing can stand, and how many tries are left for the block at hand."""
 
     def __init__(self, sizes: list[_Int3], counts: list[int], lines: list[int]) -> None:
-        self.sizes, self.counts, self.lines = sizes, counts, lines
+        self.counts, self.lines = counts, lines
         self.left = _TRIES
         # Of each kind the ways it can stand that differ, the largest kinds first.
         order = sorted(range(len(sizes)), key=lambda k: -math.prod(sizes[k]))
@@ -163,7 +159,10 @@ class _Search:
 
 
 class _Filling:
-    """One block being filled."""
+    """One block being filled: its first empty place in every way, and so on.
+
+    Places are the cells between the lines where things may end, as bits of one number: along, then across, then up.
+    """
 
     def __init__(self, search: _Search, ends: list[list[int]], across: list[int]) -> None:
         self.search, self.ends, self.across = search, ends, across

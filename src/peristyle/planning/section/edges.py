@@ -179,6 +179,11 @@ def side_section(run: Run, slab: Slab) -> Points:
     return clipped(points, ((low, z0), (high, z0), (high, z1), (low, z1)))
 
 
+def leans(run: Run, ring: RingPlan) -> bool:
+    """Whether a side that it is cut along leans."""
+    return any(abs(ring.slabs[side].sin_slope) > _LEANS for side in run.sides)
+
+
 def reach_mm(run: Run, slab: Slab) -> float:
     """How much of the rim's width the profile takes (mm), at its arris; none where the side leans too far."""
     turn = run.way * slab.sin_slope / slab.cos_slope
@@ -187,10 +192,11 @@ def reach_mm(run: Run, slab: Slab) -> float:
 
 # --- findings
 
+_Sections = Mapping[int, Sequence[tuple[Run, Points]]]
+Cuts = Mapping[int, Sequence[tuple[str, Points]]]
 
-def edge_findings(
-    job: Job, ring: RingPlan, section: SectionPlan, cuts: Mapping[int, Sequence[tuple[str, Points]]]
-) -> Iterator[Finding]:
+
+def edge_findings(job: Job, ring: RingPlan, section: SectionPlan, cuts: Cuts) -> Iterator[Finding]:
     """What is wrong about profiles; `cuts` are the other cuts across each side, by what they are, as (y, z)."""
     if not ring.stands:
         return
@@ -199,11 +205,7 @@ def edge_findings(
     runs = runs_of(design, ring, section)
     for run in runs:
         yield from _on_panel(design, run) if run.panels else _on_rim(design, ring, run, runs)
-        if (
-            run.sides
-            and _early(design, run)
-            and any(abs(ring.slabs[side].sin_slope) > _LEANS for side in run.sides)
-        ):
+        if _early(design, run) and leans(run, ring):
             yield Finding("edge_before_fence", "stop", _PLACE, {}, (_later(run.name),), {"edge": run.name})
     sections: dict[int, list[tuple[Run, Points]]] = {}
     for run in runs:
@@ -252,8 +254,9 @@ def _later(name: EdgeName) -> Fix:
 
 def _on_panel(design: Design, run: Run) -> Iterator[Finding]:
     """A profile higher than the board it is cut in; or cut before that board is on."""
-    part = {"bottom_edge": design.section.bottom}.get(run.name) or design.section.cover or design.section.top
-    thick = getattr(part, "thickness_mm", 0.0)
+    parts = design.section
+    part = parts.bottom if run.name == "bottom_edge" else parts.cover or parts.top
+    thick = part.thickness_mm if part is not None else 0.0
     if run.profile.size_mm > thick - _LEAST_WOOD_MM + DEFAULT.length_mm:
         numbers = {"size_mm": run.profile.size_mm, "thick_mm": thick}
         fixes = _smaller(design, run.name, thick - _LEAST_WOOD_MM)
@@ -290,11 +293,7 @@ def _on_rim(design: Design, ring: RingPlan, run: Run, runs: Sequence[Run]) -> It
         yield Finding("edge_too_wide", "stop", _PLACE, numbers, _smaller(design, run.name, size), names)
 
 
-_Sections = Mapping[int, Sequence[tuple[Run, Points]]]
-_Cuts = Mapping[int, Sequence[tuple[str, Points]]]
-
-
-def _meetings(design: Design, ring: RingPlan, sections: _Sections, cuts: _Cuts) -> Iterator[Finding]:
+def _meetings(design: Design, ring: RingPlan, sections: _Sections, cuts: Cuts) -> Iterator[Finding]:
     """Other cuts that a profile comes near to or opens into; of each kind the nearest."""
     nearest: dict[tuple[EdgeName, str], tuple[float, int, Run]] = {}
     seen = set()
@@ -324,15 +323,14 @@ def _meetings(design: Design, ring: RingPlan, sections: _Sections, cuts: _Cuts) 
 
 
 def _beside(
-    design: Design, sections: _Sections, cuts: _Cuts, side: int, run: Run
+    design: Design, sections: _Sections, cuts: Cuts, side: int, run: Run
 ) -> Iterator[tuple[str, Points]]:
     """What else is cut into the wood that a profile is cut in, but for the lid line beside the rims that it makes."""
     at_line = run.of or run.inside
     yield from ((what, points) for what, points in cuts.get(side, ()) if not (what == "lid_kerf" and at_line))
     for other, points in sections[side]:
-        same_rim = (
-            abs(other.level_mm - run.level_mm) < DEFAULT.length_mm
-        )  # how much is left of it is another matter
+        # How much two of them leave of one rim is another matter.
+        same_rim = abs(other.level_mm - run.level_mm) < DEFAULT.length_mm
         if other.name != run.name and other.in_lid(design) == run.in_lid(design) and not same_rim:
             yield other.name, points
 

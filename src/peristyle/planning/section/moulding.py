@@ -6,7 +6,7 @@ for every cut, and at a corner the two sections meet only where both sides are a
 
 import itertools
 import math
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 from peristyle.core.outlines import Arc, apart, area, flattened
@@ -14,10 +14,10 @@ from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, House, Moulding
-from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.planning.findings import Finding, Fix, Place, Severity, reader
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.step import Step
-from peristyle.planning.section.edges import unlike
+from peristyle.planning.section.edges import Cuts, unlike
 
 _PAST_MM: Final = 1.0  # how far a cut is drawn out of the wood
 _LEAST_WOOD_MM: Final = 2.0  # less between the section and another cut breaks out (our rule)
@@ -99,9 +99,7 @@ def left_of_joint(design: Design, ring: RingPlan) -> float:
     return 1.0 - taken_mm2(own, side) / (side.thickness_mm * _high(side))
 
 
-def moulding_findings(
-    design: Design, ring: RingPlan, cuts: Mapping[int, Sequence[tuple[str, Points]]], steps: Sequence[Step]
-) -> Iterator[Finding]:
+def moulding_findings(design: Design, ring: RingPlan, cuts: Cuts, steps: Sequence[Step]) -> Iterator[Finding]:
     """What is wrong about moulded sides; `cuts` as for edges, `steps` those that part and bevel the sides."""
     own = design.section.moulding
     if own is None or not ring.stands:
@@ -114,7 +112,8 @@ def moulding_findings(
         yield Finding("moulding_unlike", "stop", _PLACE, {}, (_NONE,))
     high = min(_high(side) for side in ring.sides)
     if ups[-1] > high + DEFAULT.length_mm:
-        yield Finding("moulding_high", "stop", _PLACE, {"up_mm": ups[-1], "high_mm": high}, (_NONE,))
+        clip = Fix("moulding_clip", (("section.moulding.ups_mm", tuple(min(up, high) for up in ups)),))
+        yield Finding("moulding_high", "stop", _PLACE, {"up_mm": ups[-1], "high_mm": high}, (clip, _NONE))
     deep = max((z for side in ring.sides[:1] for one in regions(own, side) for _y, z in one), default=0.0)
     wall = min(side.thickness_mm for side in ring.sides) - deep
     if wall < _LEAST_WALL_MM - DEFAULT.length_mm:
@@ -125,10 +124,14 @@ def moulding_findings(
     for step in steps:
         against = step.names.get("face", "") if step.lies in ("on_edge", "on_end") else ""
         if step.lies == "inside_up" or against.startswith("show") or step.operation == "heights":
-            yield Finding("moulding_lies", "stop", _PLACE, {}, (_NONE,))
+            square = Fix("square_first", (("stock.board.method", "square_first"),))
+            bit = Fix("chamfer_bit", (("shop.saw.kind", "chamfer_bit"),))
+            yield Finding("moulding_lies", "stop", _PLACE, {}, (square, bit, _NONE))
             return
         if step.edge is not None and _cuts_away(own, step.edge, high):
-            yield Finding("moulding_no_arris", "stop", _PLACE, {}, (_NONE,), {"end": step.edge})
+            ins = (0.0, *own.ins_mm[1:]) if step.edge == "bottom" else (*own.ins_mm[:-1], 0.0)
+            begin = Fix("moulding_arris", (("section.moulding.ins_mm", ins),))
+            yield Finding("moulding_no_arris", "stop", _PLACE, {}, (begin, _NONE), {"end": step.edge})
             return
 
 
@@ -140,22 +143,22 @@ def _cuts_away(own: Moulding, edge: str, high_mm: float) -> bool:
     return last_up >= high_mm - DEFAULT.length_mm and last_in > DEFAULT.length_mm
 
 
-def _meets(
-    ring: RingPlan, own: Moulding, cuts: Mapping[int, Sequence[tuple[str, Points]]]
-) -> Iterator[Finding]:
+def _meets(ring: RingPlan, own: Moulding, cuts: Cuts) -> Iterator[Finding]:
     """The nearest of what else is cut into a side."""
     nearest: tuple[float, str, SidePlan] | None = None
     for side in ring.sides:
+        taken = regions(own, side)
         for what, points in cuts.get(side.index, ()):
-            for one in regions(own, side) if what != "lid_kerf" else ():
-                gap = apart(one, points, _LEAST_WOOD_MM)
-                if gap < _LEAST_WOOD_MM and (nearest is None or gap < nearest[0]):
-                    nearest = (gap, what, side)
+            gap = min((apart(one, points, _LEAST_WOOD_MM) for one in taken), default=math.inf)
+            if gap < _LEAST_WOOD_MM and (nearest is None or gap < nearest[0]):
+                nearest = (gap, what, side)
     if nearest is None:
         return
     gap, what, side = nearest
-    code = "moulding_meets" if gap <= DEFAULT.length_mm else "moulding_near"
-    severity = "stop" if gap <= DEFAULT.length_mm else "caution"
+    met = gap <= DEFAULT.length_mm
+    severity: Severity = "stop" if met else "caution"
     names: dict[str, str] = {"what": what, "side": side.name}
     place = Place("side", side.index, len(ring.sides))
-    yield Finding(code, severity, place, {"wood_mm": gap}, (_NONE,), names)  # type: ignore[arg-type]
+    yield Finding(
+        "moulding_meets" if met else "moulding_near", severity, place, {"wood_mm": gap}, (_NONE,), names
+    )

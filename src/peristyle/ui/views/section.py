@@ -151,27 +151,7 @@ class View(QWidget):
             self._hardware(session, bar, part, why)
         self._edge_choices(session, bar)
         self._fitting_choices(session, bar)
-        bar.choice(
-            "",
-            lambda: [
-                *(
-                    ("none", "flat sides"),
-                    ("cove", "moulded: cove"),
-                    ("ogee", "moulded: ogee"),
-                    ("steps", "moulded: steps"),
-                ),
-                *((("own", "moulded: own"),) if section_edits.moulding_kind(session.job) == "own" else ()),
-            ],
-            lambda: section_edits.moulding_kind(session.job),
-            lambda kind: (
-                None
-                if kind == "own"
-                else bar.edit("Change the sides' section", lambda d: section_edits.with_moulding(d, kind))
-            ),
-            "Sides of a moulding; its points stand on the drawing, or are given as a list at the command line",
-            name="Sides' section",
-            letters=10,
-        )
+        self._moulding_choice(session, bar)
         self._air_round(session, bar)
         for part in ("bottom", "top", "lid"):
             self._wood_choices(session, bar, part)
@@ -288,6 +268,31 @@ class View(QWidget):
             name="When the edge is cut",
         )
         bar.only_when(lambda: session.job.design.section.lid is not None and isinstance(own(), OuterEdge))
+
+    def _moulding_choice(self, session: Session, bar: Choices) -> None:
+        """Flat sides, or those of a moulding to begin with."""
+
+        def kinds() -> list[tuple[str, str]]:
+            known = [
+                ("none", "flat sides"),
+                *((kind, f"moulded: {kind}") for kind in section_edits.MOULDINGS),
+            ]
+            own = section_edits.moulding_kind(session.job) == "own"
+            return [*known, ("own", "moulded: own")] if own else known
+
+        def put(kind: str) -> None:
+            if kind != "own":
+                bar.edit("Change the sides' section", lambda d: section_edits.with_moulding(d, kind))
+
+        bar.choice(
+            "",
+            kinds,
+            lambda: section_edits.moulding_kind(session.job),
+            put,
+            "Sides of a moulding; its points stand on the drawing, or are given as a list at the command line",
+            name="Sides' section",
+            letters=10,
+        )
 
     def _fitting_choices(self, session: Session, bar: Choices) -> None:
         """A handle and an inlay, and on which face."""

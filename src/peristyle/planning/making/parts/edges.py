@@ -2,11 +2,11 @@
 
 import itertools
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 from peristyle.core.outlines import Outline as Points
-from peristyle.core.planes import Vector
+from peristyle.core.planes import Point, Vector
 from peristyle.model.tools import Bit
 from peristyle.planning.corners.keep_outs import points_of
 from peristyle.planning.findings import Finding
@@ -16,7 +16,7 @@ from peristyle.planning.making.parts.dividers import DIVIDERS
 from peristyle.planning.making.parts.hardware import HARDWARE
 from peristyle.planning.making.parts.lid import LID
 from peristyle.planning.making.parts.panels import PANELS
-from peristyle.planning.making.parts.walls import along, stands
+from peristyle.planning.making.parts.walls import PAST_MM, along, stands
 from peristyle.planning.making.piece import Face, Feature
 from peristyle.planning.making.ripping import letters
 from peristyle.planning.making.setting import Setting
@@ -27,13 +27,13 @@ from peristyle.planning.section.edges import (
     alike,
     box_section,
     edge_findings,
+    leans,
     runs_of,
     side_section,
     taken,
 )
 
-_PASS_MM: Final = 3.0  # a light pass of a profile bit (common practice)
-_PAST_MM: Final = 1.0  # how far a cut is drawn past the piece
+_PASS_MM: Final = 3.0  # what a profile bit takes at once (common practice)
 _ON_LINE_MM: Final = 1e-6
 
 
@@ -77,11 +77,11 @@ def _prisms(plan: Settled, run: Run, side: int) -> Iterator[tuple[tuple[Vector, 
     foot = plan.ring.sides[side].foot[:2]
     ends = [(x - slab.ux * slab.offset_mm) * ax + (y - slab.uy * slab.offset_mm) * ay for x, y in foot]
 
-    def at(run_mm: float, point: tuple[float, float]) -> Vector:
+    def at(run_mm: float, point: Point) -> Vector:
         out, z = point
         return (ax * run_mm + slab.ux * out, ay * run_mm + slab.uy * out, z)
 
-    bottom = points[0][1] - run.way * _PAST_MM
+    bottom = points[0][1] - run.way * PAST_MM
     slices = [((outer, bottom), (points[0][0], bottom), points[0], (outer, points[0][1]))]
     slices += [((outer, a[1]), a, b, (outer, b[1])) for a, b in itertools.pairwise(points)]
     for corners in slices:
@@ -92,34 +92,32 @@ def _prisms(plan: Settled, run: Run, side: int) -> Iterator[tuple[tuple[Vector, 
             )
 
 
-def _edges_of(plan: Settled, panel: str) -> list[tuple[tuple[float, float], tuple[float, float]]]:
+def _edges_of(plan: Settled, panel: str) -> list[tuple[Point, Point]]:
     """The edges of a panel that lie on its own outline: not those along which a lid parts."""
     name = panel.split(".")[1]
     whole = next((p.outline for p in plan.section.panels if p.name == name), ())
     parts = halves(plan) if panel.startswith("panel.lid.") else None
     outline = whole if parts is None else parts[0 if panel.endswith("fixed") else 1]
-    edges = list(zip(outline, (*outline[1:], *outline[:1]), strict=True))
-    return [
-        edge
-        for edge in edges
-        if any(_on(line, edge) for line in zip(whole, (*whole[1:], *whole[:1]), strict=True))
-    ]
+    lines = _edges(whole)
+    return [edge for edge in _edges(outline) if any(_on(line, edge) for line in lines)]
 
 
-def _on(line: tuple[tuple[float, float], ...], edge: tuple[tuple[float, float], ...]) -> bool:
+def _edges(outline: Points) -> list[tuple[Point, Point]]:
+    return list(zip(outline, (*outline[1:], *outline[:1]), strict=True))
+
+
+def _on(line: tuple[Point, Point], edge: tuple[Point, Point]) -> bool:
     """Whether a stretch lies on a line."""
     (ax, ay), (bx, by) = line
     run = math.dist((ax, ay), (bx, by)) or 1.0
     return all(abs((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / run < _ON_LINE_MM for x, y in edge)
 
 
-def _round_panel(
-    panel: str, run: Run, number: int, path: tuple[tuple[float, float], tuple[float, float]]
-) -> Feature:
+def _round_panel(panel: str, run: Run, number: int, path: tuple[Point, Point]) -> Feature:
     """A cut along one edge of a board, square to its face, on past its corners."""
     (x0, y0), (x1, y1) = path
     long = math.dist(*path) or 1.0
-    past = run.profile.size_mm + _PAST_MM
+    past = run.profile.size_mm + PAST_MM
     dx, dy = (x1 - x0) / long * past, (y1 - y0) / long * past
     section = tuple((inward, max(0.0, up)) for inward, up in taken(run.profile))
     return Feature(
@@ -137,23 +135,25 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         (early if getattr(run.profile, "when", "") == "before_lid" and plan.section.lid else "last", run)
         for run in runs
     ]
-    kinds = list(dict.fromkeys(_KINDS[run.profile.kind] for run in runs))
+    kinds = dict.fromkeys(run.profile.kind for run in runs)
     yield (
         phases[0][0] if any(phase == early for phase, _run in phases) else "last",
-        make("try_edge", (), tool="scrap", says=("try_edge",), names={"kinds": ", ".join(kinds)}),
+        make("try_edge", (), tool="scrap", says=("try_edge",), names={"profile": " ".join(kinds)}),
     )
     for phase, run in phases:
         yield phase, _step(plan, run)
 
 
-_KINDS: Final = {"chamfer": "chamfer", "round_over": "round-over", "cove": "cove", "ogee": "ogee"}
+def passes_for(deep_mm: float) -> int:
+    """In how many passes a profile or a moulding so deep is cut."""
+    return max(1, math.ceil(deep_mm / _PASS_MM))
 
 
 def _step(plan: Settled, run: Run) -> Step:
     sides = [plan.ring.sides[side] for side in run.sides]
     pieces = run.panels or tuple(f"side.{side.name}" for side in sides)
     size = run.profile.size_mm
-    passes = math.ceil(size / _PASS_MM)
+    passes = passes_for(size)
     bit = next(
         (tool.name for tool in plan.job.shop.tools
          if isinstance(tool, Bit) and tool.cuts == run.profile.kind and abs(tool.width_mm - size) < 0.005), "",
@@ -161,8 +161,8 @@ def _step(plan: Settled, run: Run) -> Step:
     key = f"{run.name}.{run.of}" if run.of else run.name
     says = ["edge.panel" if run.panels else f"edge.{key}"]
     says += ["edge.hinges"] if len(sides) < len(plan.ring.sides) and sides else []
-    leaning = any(abs(plan.ring.slabs[side].sin_slope) > 1e-4 for side in run.sides)
-    says += ["edge.leans"] if leaning else []
+    says += ["edge.light"] if passes > 1 else []
+    says += ["edge.leans"] if leans(run, plan.ring) else []
     says += ["edge.parting"] if len(run.panels) > 1 else []
     return make(
         "edge", pieces, *key.split("."), tool="router_table", tool_name=bit,
@@ -173,8 +173,7 @@ def _step(plan: Settled, run: Run) -> Step:
         ),
         passes=passes, title=f"edge.{'panel' if run.panels else key}", says=says,
         numbers={"size_mm": size, "passes": float(passes)},
-        names={"kind": _KINDS[run.profile.kind], "sides": letters(sides),
-               "light": ", the last a light one" if passes > 1 else "",
+        names={"profile": run.profile.kind, "sides": letters(sides),
                "panel": run.panels[0].split(".")[1] if run.panels else "",
                "face": "under" if run.way > 0 else "upper"},
         edge="bottom" if run.way > 0 else "top",
@@ -185,14 +184,20 @@ def _findings(plan: Settled) -> Iterator[Finding]:
     section = plan.job.design.section
     if not (section.bottom_edge or section.top_edge or section.lid_edges or section.rim_edge):
         return
-    cuts = cut_into(plan, (PANELS, LID, COVERS, DIVIDERS, HARDWARE)) if plan.ring.stands else {}
-    told: dict[int, list[tuple[str, Points]]] = {}
-    for side in plan.ring.sides:
-        for feature in cuts.get(f"side.{side.name}", ()):
-            told.setdefault(side.index, []).append(
-                (feature.kind, across(points_of(feature, side.thickness_mm)))
-            )
-    yield from edge_findings(plan.job, plan.ring, plan.section, told)
+    cuts = cuts_across(plan, (PANELS, LID, COVERS, DIVIDERS, HARDWARE)) if plan.ring.stands else {}
+    yield from edge_findings(plan.job, plan.ring, plan.section, cuts)
+
+
+def cuts_across(plan: Settled, kinds: Sequence[Kind]) -> dict[int, list[tuple[str, Points]]]:
+    """What these kinds cut into each side, seen across it: what it is, and where, (y, z) in the side's own frame."""
+    cuts = cut_into(plan, kinds)
+    return {
+        side.index: [
+            (feature.kind, across(points_of(feature, side.thickness_mm)))
+            for feature in cuts.get(f"side.{side.name}", ())
+        ]
+        for side in plan.ring.sides
+    }
 
 
 EDGES = Kind("edge", features=_features, steps=_steps, findings=_findings)

@@ -19,7 +19,7 @@ from peristyle.planning.making.parts.feet import wedge_mm
 from peristyle.planning.making.parts.hardware import HARDWARE
 from peristyle.planning.making.parts.lid import LID
 from peristyle.planning.making.parts.openings import OPENINGS
-from peristyle.planning.making.parts.panels import PANELS
+from peristyle.planning.making.parts.panels import PANELS, level
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.making.setting import (
@@ -59,12 +59,7 @@ def _face(plan: Settled, on: str, part: Inlay | Handle) -> _Face | None:
         groove = plan.section.groove(panel.name) if panel else None
         if panel is None or groove is None:
             return None
-        place = Place(
-            (0.0, 0.0, groove.rests_mm + panel.thickness_mm),
-            (1.0, 0.0, 0.0),
-            (0.0, 1.0, 0.0),
-            (0.0, 0.0, -1.0),
-        )
+        place = level(groove.rests_mm + panel.thickness_mm)
         return _Face(f"panel.{panel.name}", centroid(panel.outline), panel.thickness_mm, panel.outline, place)
     index = design.form.front
     side, slab, lid = plan.ring.sides[index], plan.ring.slabs[index], plan.section.lid
@@ -94,7 +89,12 @@ def _inlaid(inlay: Inlay, face: _Face) -> tuple[Point | Arc, ...]:
     x, y = face.middle[0] + inlay.along_mm, face.middle[1] + inlay.across_mm
     if inlay.round:
         return slot(x, y, inlay.length_mm, inlay.length_mm)
-    a, b = inlay.length_mm / 2, inlay.width_mm / 2
+    return _around((x, y), inlay.length_mm, inlay.width_mm)
+
+
+def _around(middle: Point, long_mm: float, wide_mm: float) -> Points:
+    """A rectangle about its middle."""
+    (x, y), a, b = middle, long_mm / 2, wide_mm / 2
     return ((x - a, y - b), (x + a, y - b), (x + a, y + b), (x - a, y + b))
 
 
@@ -294,7 +294,10 @@ def _inlay_findings(plan: Settled, inlay: Inlay, face: _Face, cuts: list[Feature
         shallower = (("section.inlay.pocket_mm", deep),)
         fixes = (Fix("inlay_pocket", shallower, {"deep_mm": deep}),) if deep >= _FLUSH_MM else ()
         yield Finding("inlay_deep", "stop", _PLACE, {"left_mm": max(0.0, under)}, (*fixes, nothing))
-    yield from _placed(face, flattened(_inlaid(inlay, face)), cuts, "inlay")
+    middle = (("section.inlay.along_mm", 0.0), ("section.inlay.across_mm", 0.0))
+    moved = (Fix("inlay_middle", middle),) if inlay.along_mm or inlay.across_mm else ()
+    fixes = (*moved, *_smaller(plan, "inlay", ("length_mm", "width_mm")))
+    yield from _placed(face, flattened(_inlaid(inlay, face)), cuts, "inlay", fixes)
 
 
 def _handle_findings(plan: Settled, handle: Handle, face: _Face, cuts: list[Feature]) -> Iterator[Finding]:
@@ -314,10 +317,8 @@ def _handle_findings(plan: Settled, handle: Handle, face: _Face, cuts: list[Feat
             shorter = Fix("handle_length", (("section.handle.length_mm", size),), {"length_mm": size})
             numbers = {"length_mm": handle.length_mm, "long_mm": long}
             yield Finding("handle_long", "stop", _PLACE, numbers, (shorter, _without("handle")))
-        (x, y), half = face.middle, handle.length_mm / 2
-        outline: Points = ((x - half, y - side.thickness_mm / 2), (x + half, y - side.thickness_mm / 2),
-                           (x + half, y + side.thickness_mm / 2), (x - half, y + side.thickness_mm / 2))  # fmt: skip
-        yield from _placed(face, outline, cuts, "handle")
+        outline = _around(face.middle, handle.length_mm, side.thickness_mm)
+        yield from _placed(face, outline, cuts, "handle", _smaller(plan, "handle", ("length_mm",)))
         return
     least = face.thick_mm + handle.bites_mm / 2
     if handle.screw_mm < least:
@@ -326,7 +327,8 @@ def _handle_findings(plan: Settled, handle: Handle, face: _Face, cuts: list[Feat
         numbers = {"screw_mm": handle.screw_mm, "thick_mm": face.thick_mm}
         yield Finding("handle_screw_short", "caution", _PLACE, numbers, (longer, _without("handle")))
     for x, y in _bores(handle, face):
-        found = list(_placed(face, flattened(slot(x, y, handle.bore_mm, handle.bore_mm)), cuts, "handle"))
+        hole = flattened(slot(x, y, handle.bore_mm, handle.bore_mm))
+        found = list(_placed(face, hole, cuts, "handle", _smaller(plan, "handle", ("apart_mm",))))
         yield from found
         if found:
             return
@@ -336,7 +338,9 @@ def _over(one: Points, other: Points) -> bool:
     return len(other) > 2 and apart(one, other, DEFAULT.length_mm) <= DEFAULT.length_mm
 
 
-def _placed(face: _Face, outline: Points, cuts: list[Feature], word: str) -> Iterator[Finding]:
+def _placed(
+    face: _Face, outline: Points, cuts: list[Feature], word: str, fixes: tuple[Fix, ...]
+) -> Iterator[Finding]:
     """That it lies on its face, clear of what is cut into that or through it."""
     inside = min(
         ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / (math.dist((ax, ay), (bx, by)) or 1.0)
@@ -344,19 +348,20 @@ def _placed(face: _Face, outline: Points, cuts: list[Feature], word: str) -> Ite
         for x, y in outline
     )
     if inside < _LEAST_WOOD_MM - DEFAULT.length_mm:
-        yield Finding(
-            "fitting_off_face", "stop", _PLACE, {"over_mm": -inside}, _smaller(word), {"what": word}
-        )
+        yield Finding("fitting_off_face", "stop", _PLACE, {"over_mm": -inside}, fixes, {"what": word})
     for feature in cuts:
         flat = feature.flat if feature.face == "show" else feature.through(face.thick_mm)
         if len(flat) > 2 and apart(outline, flat, _LEAST_WOOD_MM) < _LEAST_WOOD_MM:
             names = {"what": word, "cut": feature.kind}
-            yield Finding("fitting_meets", "stop", _PLACE, {}, _smaller(word), names)
+            yield Finding("fitting_meets", "stop", _PLACE, {}, fixes, names)
             return
 
 
-def _smaller(word: str) -> tuple[Fix, ...]:
-    return (_without(word),)
+def _smaller(plan: Settled, word: str, sizes: tuple[str, ...]) -> tuple[Fix, ...]:
+    """Half of these sizes; or without it."""
+    part, fmt = getattr(plan.job.design.section, word), reader(plan.job.design)
+    halved = tuple((f"section.{word}.{size}", fmt.down(getattr(part, size) / 2)) for size in sizes)
+    return Fix(f"{word}_smaller", halved), _without(word)
 
 
 FITTINGS: Final = Kind("fitting", _pieces, _features, _steps, _findings)

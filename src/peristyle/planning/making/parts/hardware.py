@@ -173,7 +173,10 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     leans = abs(steps_out) > SAME_SETTING
     told = ["hinge_mortise"] if over is None else ["hinge_mortise.board"]
     told += ["hinge_mortise.leans"] if leans and over is None else []
-    told += ["hinge_mortise.barrel"] if over is None else ["hinge_mortise.channel"]
+    if over is None:
+        told.append("hinge_mortise.barrel")
+    elif hinges.barrel_mm / 2 > hinges.thick_mm:
+        told.append("hinge_mortise.channel")
     numbers = {
         "count": float(hinges.count), "out_mm": hinges.out_mm, "barrel_mm": hinges.barrel_mm, "within_mm": within,
         "screw_mm": hinges.screw_mm, "thick_mm": hinges.thick_mm, "half_mm": hinges.thick_mm / 2,

@@ -32,22 +32,27 @@ class _Room(NamedTuple):
     high_mm: float
 
 
+def _roof_mm(plan: Settled) -> float:
+    """How high the underside of what closes the box lies, as it is glued (mm)."""
+    design, lid = plan.job.design, plan.section.lid
+    return design.floor_mm + design.room_mm + (lid.lost_mm if lid else 0.0)
+
+
 def _rooms(plan: Settled) -> Iterator[_Room]:
     """The body, and a lid that is sawn free; walls of a liner as high as it is."""
     design, lid, liner = plan.job.design, plan.section.lid, plan.liner
-    thick, roof = design.inside.lining_mm, design.floor_mm + design.room_mm + (lid.lost_mm if lid else 0.0)
+    thick = design.inside.lining_mm
     under = lining_up_mm(design) - thick
-    low, high = design.floor_mm + thick, lid.lost_low_mm if lid else roof - under
-    own = design.inside.liner
+    low, high = design.floor_mm + thick, lid.lost_low_mm if lid else _roof_mm(plan) - under
+    own, top = design.inside.liner, 0.0
     if liner is not None and own is not None and liner.ring.stands:
         top = liner.base_mm + own.height_mm
         yield _Room("", liner.ring.slabs, liner.base_mm, low, top if lid else min(top, high))
     else:
-        top = 0.0
         yield _Room("", plan.ring.slabs, 0.0, low, high)
     if lid is not None and lid.body_mm > 0:
         proud = max(0.0, top - lid.lost_low_mm)  # of a lip that goes up into the lid
-        yield _Room("lid", plan.ring.slabs, 0.0, lid.lost_high_mm + proud, roof - under)
+        yield _Room("lid", plan.ring.slabs, 0.0, lid.lost_high_mm + proud, _roof_mm(plan) - under)
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
@@ -56,14 +61,10 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
         return
     for room in _rooms(plan):
         if not room.word:
-            yield from _flat(plan, room, "floor", plan.job.design.floor_mm)
+            yield from _flat(plan, room.slabs, room.base_mm, "floor", plan.job.design.floor_mm)
         yield from _walls(plan, room)
     if lining_up_mm(plan.job.design) > inside.lining_mm:
-        room = list(_rooms(plan))[-1]
-        whole = room if room.slabs is plan.ring.slabs else room._replace(slabs=plan.ring.slabs, base_mm=0.0)
-        roof = plan.job.design.floor_mm + plan.job.design.room_mm
-        roof += plan.section.lid.lost_mm if plan.section.lid else 0.0
-        yield from _flat(plan, whole, "top", roof - inside.lining_mm)
+        yield from _flat(plan, plan.ring.slabs, 0.0, "top", _roof_mm(plan) - inside.lining_mm)
 
 
 def _foam_mm(plan: Settled) -> float:
@@ -73,14 +74,17 @@ def _foam_mm(plan: Settled) -> float:
     return foam if foam >= _LEAST_LEAF_MM else 0.0
 
 
-def _flat(plan: Settled, room: _Room, word: str, rests_mm: float) -> Iterator[Piece]:
-    """The leaf on the floor, or the one under what closes the box: from wall to wall, less the cloth on its edges."""
+def _flat(
+    plan: Settled, slabs: Sequence[Slab], base_mm: float, word: str, rests_mm: float
+) -> Iterator[Piece]:
+    """The leaf on the floor, or the one under what closes the box: from wall to wall, less the cloth on its edges.
+
+    `base_mm` is how high the feet of the ring lie whose walls it reaches to.
+    """
     inside, foam = plan.job.design.inside, _foam_mm(plan)
-    levels = [rests_mm - room.base_mm, rests_mm + inside.lining_mm - room.base_mm]
-    edges = [
-        min(slab.inner_mm(z) for z in levels) - (inside.cloth_mm if foam else 0.0) for slab in room.slabs
-    ]
-    outline = vertices(room.slabs, edges)
+    levels = [rests_mm - base_mm, rests_mm + inside.lining_mm - base_mm]
+    cloth = inside.cloth_mm if foam else 0.0
+    outline = vertices(slabs, [min(slab.inner_mm(z) for z in levels) - cloth for slab in slabs])
     xs, ys = [x for x, _y in outline], [y for _x, y in outline]
     if min(max(xs) - min(xs), max(ys) - min(ys)) < _LEAST_MM:
         return

@@ -1,16 +1,13 @@
 """Sides of a moulding: its section cut along the strips, before they are parted."""
 
-import math
 from collections.abc import Iterator
 from typing import Final
 
-from peristyle.core.outlines import Outline as Points
-from peristyle.planning.corners.keep_outs import points_of
 from peristyle.planning.findings import Finding
-from peristyle.planning.making.kind import Kind, Phase, Settled, cut_into
+from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.covers import COVERS
 from peristyle.planning.making.parts.dividers import DIVIDERS
-from peristyle.planning.making.parts.edges import EDGES
+from peristyle.planning.making.parts.edges import EDGES, cuts_across, passes_for
 from peristyle.planning.making.parts.fittings import FITTINGS
 from peristyle.planning.making.parts.hardware import HARDWARE
 from peristyle.planning.making.parts.panels import PANELS
@@ -18,10 +15,7 @@ from peristyle.planning.making.parts.sides import SIDES
 from peristyle.planning.making.parts.walls import along
 from peristyle.planning.making.piece import Feature
 from peristyle.planning.making.step import Step, make
-from peristyle.planning.section.edges import across
 from peristyle.planning.section.moulding import left_of_joint, moulding_findings, regions
-
-_PASS_MM: Final = 3.0  # a light pass (common practice)
 
 
 def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
@@ -47,12 +41,12 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             numbers[f"point.{number}.arc_mm"] = arc
     side, share = plan.ring.sides[0], left_of_joint(plan.job.design, plan.ring)
     made = [f"{name}.moulding.{n}" for name in sides for n in range(1, len(regions(own, side)) + 1)]
-    deep = max(own.ins_mm, default=0.0)
+    passes = passes_for(max(own.ins_mm, default=0.0))
     phase: Phase = "strip" if plan.ring.leans_alike else "pieces"
     yield phase, make(
         "moulding", sides, tool="router_table", makes=made, lies="show_up", edge="bottom",
-        passes=max(1, math.ceil(deep / _PASS_MM)), says=("moulding", "moulding.back", "moulding.joint"),
-        numbers=numbers | {"passes": float(max(1, math.ceil(deep / _PASS_MM))), "share": 100 * share},
+        passes=passes, says=("moulding", "moulding.back", "moulding.joint"),
+        numbers=numbers | {"passes": float(passes), "share": 100 * share},
     )  # fmt: skip
     if plan.job.design.section.bottom is not None and plan.job.design.section.bottom.seat == "applied":
         yield "seat", make("moulding_base", (), tool="scrap", says=("moulding_base",))
@@ -61,15 +55,9 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
 def _findings(plan: Settled) -> Iterator[Finding]:
     if plan.job.design.section.moulding is None or not plan.ring.stands:
         return
-    told: dict[int, list[tuple[str, Points]]] = {}
-    cuts = cut_into(plan, (PANELS, COVERS, DIVIDERS, HARDWARE, EDGES, FITTINGS))
-    for side in plan.ring.sides:
-        for feature in cuts.get(f"side.{side.name}", ()):
-            told.setdefault(side.index, []).append(
-                (feature.kind, across(points_of(feature, side.thickness_mm)))
-            )
+    cuts = cuts_across(plan, (PANELS, COVERS, DIVIDERS, HARDWARE, EDGES, FITTINGS))
     steps = [step for _phase, step in SIDES.steps(plan) if step.operation in ("bevel", "crosscut", "heights")]
-    yield from moulding_findings(plan.job.design, plan.ring, told, steps)
+    yield from moulding_findings(plan.job.design, plan.ring, cuts, steps)
 
 
 MOULDING: Final = Kind("moulding", features=_features, steps=_steps, findings=_findings)

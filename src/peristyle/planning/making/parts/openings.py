@@ -10,7 +10,7 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Opening
 from peristyle.planning.findings import Change, Finding, Fix, Place, Severity, reader
 from peristyle.planning.form.ring import SidePlan
-from peristyle.planning.making.kind import Kind, Phase, Settled
+from peristyle.planning.making.kind import Kind, Phase, Settled, cut_into
 from peristyle.planning.making.parts.covers import COVERS
 from peristyle.planning.making.parts.dividers import DIVIDERS
 from peristyle.planning.making.parts.edges import EDGES
@@ -166,10 +166,7 @@ def _findings(plan: Settled) -> Iterator[Finding]:
             names = {"opening": str(number + 1)}
             yield Finding("opening_no_mate", "stop", _place(plan, opening.side), {}, (fix,), names)
     placed = list(_placed(plan))
-    cut: dict[str, list[Feature]] = {}
-    for kind in (PANELS, LID, COVERS, DIVIDERS, HARDWARE, EDGES, KEYS) if placed else ():
-        for piece, feature in kind.features(plan):
-            cut.setdefault(piece, []).append(feature)
+    cut = cut_into(plan, (PANELS, LID, COVERS, DIVIDERS, HARDWARE, EDGES, KEYS)) if placed else {}
     for one in placed:
         x0, y0, x1, y1 = bounds(flattened(one.outline))
         notched = one.opening.kind == "notch"

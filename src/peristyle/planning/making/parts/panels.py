@@ -172,6 +172,11 @@ def bored(
     )  # fmt: skip
 
 
+def level(upper_mm: float) -> Place:
+    """Where a board lies that is level in the box, its show face up and so high."""
+    return Place((0.0, 0.0, upper_mm), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, -1.0))
+
+
 def board(name: str, words: str, outline: Points, thickness_mm: float, rests_mm: float) -> Piece:
     """A board that lies level in the box, its show face up, its underside so high."""
     return Piece(
@@ -186,7 +191,7 @@ def board(name: str, words: str, outline: Points, thickness_mm: float, rests_mm:
         show_face=outline,
         inside_face=outline,
         edges=tuple(Edge(side_name(i), 0.0) for i in range(len(outline))),
-        place=Place((0.0, 0.0, rests_mm + thickness_mm), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, -1.0)),
+        place=level(rests_mm + thickness_mm),
     )
 
 

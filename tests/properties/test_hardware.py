@@ -7,20 +7,14 @@ import numpy as np
 import pytest
 
 from peristyle.model.addresses import applied
-from peristyle.model.design import Flat, Hinges, Keys, Lid, Liner, Magnets, Panel, Rectangle, Regular
-from peristyle.model.job import Job, job_of, revised
-from peristyle.model.stock import Board
+from peristyle.model.design import Flat, Hinges, Keys, Magnets, Panel, Rectangle, Regular, replace
+from peristyle.model.job import Job, revised
 from peristyle.planning.plan import Plan, plan
 from support import hung
 from support.bench import settings_moved, values
 from support.glued import glued, wrongly_glued
+from support.hung_boxes import BARRELS, BOX, PROVOKED, QUADRANTS
 from support.solids import in_box, solid
-
-BOX = job_of(
-    shape=Rectangle(240.0, 160.0), height_mm=100.0, thicknesses_mm=(12.0,), bottom=Panel(), top=Panel(),
-    lid=Lid(height_mm=30.0),
-    hinges=Hinges(), magnets=Magnets(), board=Board(length_mm=4000.0, width_mm=200.0, thickness_mm=16.0),
-)  # fmt: skip
 
 
 def random_hung(seed: int) -> Job:
@@ -51,6 +45,42 @@ def test_leaves_fill_their_mortises_and_the_lid_swings_clear(seed: int) -> None:
     assert not wrongly_glued(made)
 
 
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {"hinges": QUADRANTS},
+        {"hinges": QUADRANTS, "slopes_deg": (9.0,), "thicknesses_mm": (12.0, 14.0, 12.0, 11.0)},
+        {"hinges": QUADRANTS, "slopes_deg": (-7.0,), "keys": Keys(count=2)},
+        {"hinges": BARRELS},
+        {"hinges": BARRELS, "shape": Regular(6, 130.0)},
+        {"hinges": replace(BARRELS, count=3), "slopes_deg": (9.0,), "thicknesses_mm": (14.0,)},
+        {"hinges": BARRELS, "shape": Regular(3, 260.0), "slopes_deg": (-8.0,), "thicknesses_mm": (14.0,)},
+    ],
+)
+def test_quadrants_and_concealed_barrels_fill_what_is_cut_and_the_lid_swings(
+    changes: dict[str, object],
+) -> None:
+    made = plan(revised(BOX, magnets=None, **changes))  # type: ignore[typeddict-item]
+    assert made.buildable, [f.code for f in made.findings if f.severity == "stop"]
+    assert not list(hung.troubles(made))
+    assert not wrongly_glued(made)
+    told = {feature for step in made.steps for feature in step.makes}
+    assert {f.id for p in made.pieces for f in p.features if ".hinge." in f.id} <= told
+
+
+def test_a_bevel_behind_the_barrels_is_gauged_where_it_lies() -> None:
+    """Its lines on rim and face as told, measured on the solid: at 45° from the axis, whatever the lean."""
+    for lean in (0.0, 9.0, -8.0):
+        made = plan(revised(BOX, magnets=None, hinges=BARRELS, slopes_deg=(lean,), thicknesses_mm=(14.0,)))
+        step = next(step for step in made.steps if step.operation == "hinge_bevel")
+        slab, lid = made.ring.slabs[2], made.section.lid
+        assert lid is not None
+        axis = slab.outer_mm(lid.lost_low_mm) - 6.0
+        for level, way, down in ((lid.lost_low_mm, -1.0, "down_mm"), (lid.lost_high_mm, 1.0, "down_lid_mm")):
+            z = level + way * step.numbers[down] * slab.cos_slope
+            assert slab.outer_mm(z) - axis == pytest.approx(abs(z - level), abs=1e-9)
+
+
 FLAT = revised(BOX, lid=None, top=None, cover=Flat(thickness_mm=9.0, overhang_mm=5.0),
                hinges=Hinges(screw_mm=4.5))  # fmt: skip
 
@@ -62,6 +92,8 @@ FLAT = revised(BOX, lid=None, top=None, cover=Flat(thickness_mm=9.0, overhang_mm
         {"shape": Regular(6, 130.0), "cover": Flat(overhang_mm=0.5)},
         {"slopes_deg": (8.0,), "cover": Flat(overhang_mm=9.0)},
         {"slopes_deg": (-7.0,), "hinges": Hinges(barrel_mm=5.0, out_mm=2.0, count=1, screw_mm=4.5)},
+        {"hinges": replace(QUADRANTS, screw_mm=4.5, stay_mm=3.0)},
+        {"hinges": replace(QUADRANTS, screw_mm=4.5, stay_mm=0.0), "slopes_deg": (8.0,)},
     ],
 )
 def test_a_flat_lid_is_hung_and_swings_clear(changes: dict[str, object]) -> None:
@@ -170,21 +202,7 @@ def test_mortises_and_pockets_are_cut_as_told(lean: float) -> None:
         assert cut_as_told(made, 0.4, gauge) > 2.0
 
 
-@pytest.mark.parametrize(
-    ("changes", "code"),
-    [
-        ({"hinges": Hinges(leaf_mm=14.0)}, "hinge_leaf_wide"), ({"hinges": Hinges(leaf_mm=3.0)}, "hinge_leaf_narrow"),
-        ({"hinges": Hinges(barrel_mm=8.0, out_mm=0.5)}, "hinge_barrel_in"),
-        ({"hinges": Hinges(screw_mm=40.0)}, "hinge_screw_long"),
-        ({"hinges": Hinges(inset_mm=4.0)}, "hinges_no_room"), ({"hinges": Hinges(count=12)}, "hinges_no_room"),
-        ({"magnets": Magnets(wide_mm=11.0)}, "magnet_wall_thin"), ({"magnets": Magnets(thick_mm=40.0)}, "magnet_deep"),
-        ({"magnets": Magnets(inset_mm=3.0)}, "magnets_no_room"),
-        ({"magnets": Magnets(side=2, inset_mm=40.0)}, "magnet_in_hinge"),
-        ({"lid": None, "top": None}, "hinges_no_lid"), ({"lid": None, "top": None, "hinges": None}, "magnets_no_lid"),
-        ({"lid": None, "top": None, "cover": Flat(thickness_mm=3.0), "magnets": None}, "hinge_barrel_through"),
-        ({"liner": Liner(height_mm=74.0, gap_mm=0.2), "top": None}, "hinge_lip_binds"),
-    ],
-)  # fmt: skip
+@pytest.mark.parametrize(("changes", "code"), PROVOKED)
 def test_what_is_wrong_is_said_and_mended(changes: dict[str, object], code: str) -> None:
     job = revised(BOX, **changes)  # type: ignore[typeddict-item]
     found = next(finding for finding in plan(job).findings if finding.code == code)

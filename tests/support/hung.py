@@ -47,7 +47,7 @@ def axis(made: Plan) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     assert rims is not None
     level = rims.body_mm
     slab = made.ring.slabs[side_of(made.job.design, own)]
-    out = slab.outer_mm(level) + own.out_mm
+    out = slab.outer_mm(level) + (own.out_mm if own.pattern != "barrel" else -own.in_mm)
     return (
         np.array([slab.ux * out, slab.uy * out, level]), np.array(slab.along),
         np.array([slab.ux, slab.uy, 0.0]),
@@ -78,11 +78,52 @@ def leaves(made: Plan, *, lid: bool) -> Iterator[manifold3d.Manifold]:
     place = next(p.place for p in made.pieces if p.id == f"side.{made.ring.sides[index].name}")
     origin = np.array(place.origin)
     foot = point - ((point - origin) @ along) * along
+    if own.pattern == "barrel":
+        yield from _bored(made, lid=lid)
+        return
+    low, high = (0.0, own.thick_mm) if lid else (-own.thick_mm, 0.0)
+    if own.pattern == "quadrant":
+        yield from _legs(made, low, high)
+        yield from _legs(made, *((0.0, own.thick_mm + own.stay_mm) if lid else (-own.thick_mm - own.stay_mm, 0.0)),
+                         wide=own.stay_wide_mm)  # fmt: skip
     for spot in spots(made.job.design, made.ring, made.section, own):
-        low, high = (0.0, own.thick_mm) if lid else (-own.thick_mm, 0.0)
         corners = [
             foot + along * at - out * inward + np.array([0.0, 0.0, z])
             for at in (spot.begins_mm, spot.ends_mm) for inward in (0.0, own.leaf_mm) for z in (low, high)
+        ]  # fmt: skip
+        yield manifold3d.Manifold.hull_points(np.array(corners))
+
+
+def _bored(made: Plan, *, lid: bool) -> Iterator[manifold3d.Manifold]:
+    """Barrels in the joint, a hair thinner than their bores, half in the body and half in the lid."""
+    own = made.job.design.section.hinges
+    assert own is not None
+    point, along, _out = axis(made)
+    index = side_of(made.job.design, own)
+    origin = np.array(
+        next(p.place for p in made.pieces if p.id == f"side.{made.ring.sides[index].name}").origin
+    )
+    foot = point - ((point - origin) @ along) * along
+    for spot in spots(made.job.design, made.ring, made.section, own):
+        barrel = manifold3d.Manifold.cylinder(own.deep_mm - 0.01, own.barrel_mm * 0.495, circular_segments=48)
+        middle = foot + along * spot.middle_mm - np.array([0.0, 0.0, 0.0 if lid else own.deep_mm - 0.01])
+        yield barrel.translate(list(middle))
+
+
+def _legs(made: Plan, low: float, high: float, wide: float | None = None) -> Iterator[manifold3d.Manifold]:
+    """The legs of quadrants as plates, or their stays, from the two corners of the body's rim: square to each other."""
+    own, rims = made.job.design.section.hinges, rims_of(made.job.design, made.section)
+    assert own is not None
+    assert rims is not None
+    index, level = side_of(made.job.design, own), rims.body_mm
+    slabs = made.ring.slabs
+    for beside in (slabs[index - 1], slabs[(index + 1) % len(slabs)]):
+        far, face = beside.outer_mm(level) - own.leg_in_mm, slabs[index].outer_mm(level)
+        middle = far - own.leg_wide_mm / 2
+        ends = (far, far - own.leg_wide_mm) if wide is None else (middle - wide / 2, middle + wide / 2)
+        corners = [
+            [slabs[index].ux * a + beside.ux * b, slabs[index].uy * a + beside.uy * b, level + z]
+            for a in (face - own.leg_mm, face - own.leaf_mm + own.out_mm) for b in ends for z in (low, high)
         ]  # fmt: skip
         yield manifold3d.Manifold.hull_points(np.array(corners))
 
@@ -119,7 +160,9 @@ def troubles(made: Plan) -> Iterator[str]:
             grown = leaf.translate([0.0, 0.0, 0.05 if own else -0.05])
             if (grown ^ half).volume() < 1e-3:
                 yield f"a leaf has room over it in the {word}"
-    for degrees in (0.05, 1.0, 5.0, 20.0, 45.0, 80.0, 95.0):
+    concealed = made.job.design.section.hinges
+    assert concealed is not None
+    for degrees in (0.05, 1.0, 5.0, 20.0, 45.0, 80.0, 89.95 if concealed.pattern == "barrel" else 95.0):
         met = (lid.transform(turned(made, degrees)) ^ body).volume()
         if met > 1e-2:
             yield f"opened {degrees}° the lid meets the body by {met:.3f} mm³"

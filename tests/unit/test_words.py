@@ -12,6 +12,7 @@ from peristyle.model.design import (
     CornerBlocks,
     Dividers,
     DropIn,
+    EdgeProfile,
     FalseFloor,
     Feet,
     Flat,
@@ -22,6 +23,7 @@ from peristyle.model.design import (
     Inlay,
     Insert,
     Keys,
+    Latch,
     Lid,
     LiftOff,
     Liner,
@@ -47,7 +49,7 @@ from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
 from peristyle.words import findings as words
 from peristyle.words import fix_labels, step_reasons, step_texts, steps
-from support import edged, fitted, mouldings
+from support import edged, fitted, hung_boxes, mouldings, plated
 from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
 
@@ -338,6 +340,17 @@ BOXES = [
     revised(BOX, bottom=Panel(strips=3), top=Panel(sheet=True), cover=None),
     revised(BOX, bottom=Panel(depth_mm=0.01, play_mm=0.0), thicknesses_mm=(0.015,)),
     *(revised(edged.BOX, **changes) for changes, _code in edged.PROVOKED),
+    *(revised(hung_boxes.BOX, **changes) for changes, _code in hung_boxes.PROVOKED),
+    *(
+        revised(hung_boxes.BOX, hinges=own, slopes_deg=(lean,))
+        for own in (hung_boxes.QUADRANTS, hung_boxes.BARRELS)
+        for lean in (0.0, 6.0)
+    ),
+    revised(hung_boxes.BOX, lid=None, top=None, cover=Flat(), hinges=hung_boxes.QUADRANTS),
+    *(revised(plated.BOX, **changes) for changes, _code in plated.PROVOKED),
+    *(revised(plated.BOX, **changes) for changes in plated.SHOWN),
+    revised(plated.BOX, latch=Latch(in_mm=1.0), lid_edges=EdgeProfile(size_mm=1.0)),
+    revised(hung_boxes.BOX, top=None, hinges=hung_boxes.BARRELS, lid_edges=EdgeProfile(size_mm=1.0)),
     *(
         revised(
             BOX,

@@ -19,6 +19,7 @@ from peristyle.model.cover_addresses import cover_addresses
 from peristyle.model.design import (
     MAX_OPENINGS,
     Alternating,
+    Brackets,
     CornerBlocks,
     Design,
     Dividers,
@@ -33,6 +34,7 @@ from peristyle.model.design import (
     Inlay,
     Inside,
     Keys,
+    Latch,
     Lid,
     Liner,
     Magnets,
@@ -97,6 +99,8 @@ _PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("section.moulding", "moulding", Moulding, "moulded sides"),
     ("section.inlay", "inlay", Inlay, "inlay"),
     ("section.handle", "handle", Handle, "handle, knob or pull"),
+    ("section.latch", "latch", Latch, "latch"),
+    ("section.brackets", "brackets", Brackets, "corner brackets"),
     ("section.seasons", "seasons", Seasons, "air round the box"),
     ("section.feet", "feet", Feet, "feet"),
     ("joints.keys", "keys", Keys, "keys"),
@@ -552,7 +556,8 @@ def every() -> list[Address]:
             shape=shape, bottom=panel, top=panel, lid=Lid(), keys=Keys(), other_keys=Keys(), splines=Splines(),
             corner_blocks=CornerBlocks(), liner=Liner(), dividers=Dividers(),
             contents=thing, openings=(Opening(),), feet=Feet(), marks=(Mark(),), rack=(Board(name="Board 2"),),
-            hinges=Hinges(), magnets=Magnets(), false_floor=FalseFloor(), strip=Strip(), seasons=Seasons(),
+            hinges=Hinges(), magnets=Magnets(), latch=Latch(), brackets=Brackets(),
+            false_floor=FalseFloor(), strip=Strip(), seasons=Seasons(),
             species=(OwnSpecies(),),
         )  # fmt: skip
         covered = [

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 
 from peristyle.model.edges import EdgeName, EdgeProfile, Moulding, OuterEdge
 from peristyle.model.fittings import Handle, Inlay
-from peristyle.model.hardware import Hinges, Magnets
+from peristyle.model.hardware import Brackets, Hinges, Latch, Magnets
 from peristyle.model.limits import LEAST_MM, MAX_MM, MAX_SIDES, Allowance, Index, Kerf, Length, Name, Position
 from peristyle.model.panels import (
     Cover,
@@ -34,9 +34,9 @@ from peristyle.model.panels import (
 )
 
 __all__ = [
-    "Alternating", "CornerBlocks", "Cover", "Design", "Dividers", "DropIn", "EdgeName", "EdgeProfile",
+    "Alternating", "Brackets", "CornerBlocks", "Cover", "Design", "Dividers", "DropIn", "EdgeName", "EdgeProfile",
     "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "Handle", "HeightOf", "Hinges", "House",
-    "Inlay", "Insert", "Inside", "Joints", "Keys", "Lid", "LiftOff", "Liner", "Magnets", "Measure", "Moulding",
+    "Inlay", "Insert", "Inside", "Joints", "Keys", "Latch", "Lid", "LiftOff", "Liner", "Magnets", "Measure", "Moulding",
     "Opening", "OuterEdge", "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons", "Seat",
     "Section", "Segments", "Shape", "Sliding", "Splines", "Split", "Strip", "Thing", "Together", "corner_name",
     "leans", "panel_of", "replace", "side_name", "tapers",
@@ -320,6 +320,8 @@ class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     moulding: Moulding | None = None
     inlay: Inlay | None = None
     handle: Handle | None = None
+    latch: Latch | None = None
+    brackets: Brackets | None = None
     seasons: Seasons | None = None
     openings: Annotated[tuple[Opening, ...], Meta(max_length=MAX_OPENINGS)] = ()
     feet: Feet | None = None

@@ -16,6 +16,7 @@ from peristyle.core.lengths import Format, parse_angle, parse_count, parse_lengt
 from peristyle.model import ring_edits
 from peristyle.model.design import (
     MAX_SLOPE_DEG,
+    Brackets,
     CornerBlocks,
     Dividers,
     EdgeProfile,
@@ -25,6 +26,7 @@ from peristyle.model.design import (
     Hinges,
     Inlay,
     Keys,
+    Latch,
     Lid,
     Liner,
     Magnets,
@@ -152,7 +154,7 @@ _TYPES: Final[dict[str, type]] = {
     "dividers": Dividers, "feet": Feet, "false_floor": FalseFloor, "hinges": Hinges, "magnets": Magnets,
     "together": Together,
     "bottom_edge": OuterEdge, "top_edge": OuterEdge, "lid_edges": EdgeProfile, "rim_edge": EdgeProfile,
-    "inlay": Inlay, "handle": Handle,
+    "inlay": Inlay, "handle": Handle, "latch": Latch, "brackets": Brackets,
 }  # fmt: skip
 
 

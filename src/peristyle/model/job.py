@@ -7,6 +7,7 @@ from msgspec import Meta, Struct
 from peristyle.core.lengths import Units
 from peristyle.model.design import (
     MAX_THINGS,
+    Brackets,
     CornerBlocks,
     Cover,
     Design,
@@ -22,6 +23,7 @@ from peristyle.model.design import (
     Inside,
     Joints,
     Keys,
+    Latch,
     Lid,
     Liner,
     Magnets,
@@ -206,6 +208,8 @@ class Decisions(TypedDict, total=False):
     moulding: Moulding | None
     inlay: Inlay | None
     handle: Handle | None
+    latch: Latch | None
+    brackets: Brackets | None
     seasons: Seasons | None
     openings: tuple[Opening, ...]
     feet: Feet | None

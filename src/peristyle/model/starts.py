@@ -8,6 +8,7 @@ from typing import Any, Final
 
 from peristyle.core.lengths import Units
 from peristyle.model.design import (
+    Brackets,
     CornerBlocks,
     Dividers,
     DropIn,
@@ -21,6 +22,7 @@ from peristyle.model.design import (
     Inlay,
     Insert,
     Keys,
+    Latch,
     Lid,
     LiftOff,
     Liner,
@@ -63,6 +65,15 @@ _INCHES: Final[dict[type, dict[str, Fraction]]] = {
         "length_mm": _IN, "leaf_mm": 3 * _IN / 8, "thick_mm": 3 * _IN / 64, "barrel_mm": 5 * _IN / 32,
         "out_mm": _IN / 16,
         "screw_mm": 3 * _IN / 8, "inset_mm": 5 * _IN / 4,
+        "leg_mm": 5 * _IN / 4, "leg_wide_mm": _IN / 4, "leg_in_mm": 3 * _IN / 32, "stay_mm": 3 * _IN / 16,
+        "stay_wide_mm": 5 * _IN / 64, "in_mm": _IN / 4, "deep_mm": 3 * _IN / 8,
+    },
+    Latch: {
+        "wide_mm": 11 * _IN / 16, "body_mm": 9 * _IN / 16, "lid_mm": _IN / 2, "apart_mm": 3 * _IN / 8,
+        "screw_mm": _IN / 4, "bore_mm": 3 * _IN / 64, "inset_mm": 3 * _IN / 2,
+    },
+    Brackets: {
+        "long_mm": 15 * _IN / 16, "high_mm": 3 * _IN / 4, "screw_mm": _IN / 4, "bore_mm": 3 * _IN / 64,
     },
     Magnets: {"wide_mm": 3 * _IN / 16, "thick_mm": _IN / 8, "under_mm": _IN / 128, "inset_mm": 3 * _IN / 4},
     Strip: {"height_mm": 5 * _IN / 64, "over_mm": _IN / 32},

@@ -19,6 +19,7 @@ _OUTS: Final = {
     "lid line": "lid line", "bottom edge": "bottom edge", "top edge": "top edge", "groove": "groove",
     "rabbet": "rabbet", "dado": "divider's dado", "opening": "opening", "spline_groove": "spline",
     "lowered": "lowered rim", "gable": "gable's slope", "mortise": "hinge", "pocket": "magnet",
+    "pilot": "screw", "recess": "plate let in", "hinge_bore": "hinge",
     "edge": "profile", "inlay": "inlay",
     "moulding": "moulding", "bore": "handle's screw",
 }  # fmt: skip

@@ -272,6 +272,19 @@ _TEXTS: Final[dict[str, str]] = {
     "hinges_no_room": "Side {side} has {room_mm} of rim between the corners for hinges {long_mm} long: they come too "
     "near a "
     "corner or each other.",
+    "barrel_board": "Concealed barrels are bored into two rims, and this lid is a board without one.",
+    "barrel_wall_thin": "A bore of {barrel_mm} leaves {left_mm} of wood beside it in the rim of side {side}.",
+    "barrel_deep": "Barrels bored {deep_mm} deep come out of a rim with {high_mm} of wood over or under it.",
+    "barrel_bevel_high": "The bevel behind the axis reaches {down_mm} from the rim, and there are {high_mm} of wood "
+    "over "
+    "or under it.",
+    "quadrant_corner": "Quadrants lie in square corners, and those at the ends of side {side} are not.",
+    "quadrants_no_room": "Two leaves {length_mm} long meet on side {side}: each has {half_mm}.",
+    "leg_short": "A leg of {leg_mm} ends within the leaf beside it.",
+    "leg_long": "A leg of {leg_mm} runs past side {side}: there are {room_mm} for it.",
+    "leg_wide": "Legs {leg_wide_mm} wide leave {left_mm} of wood inside of them in side {side}.",
+    "stay_wide": "The slot for the stay is {stay_wide_mm} wide, and the leg over it {leg_wide_mm}.",
+    "stay_deep": "Slots {deep_mm} deep for the stays come out of a rim with {high_mm} of wood over or under it.",
     "magnets_no_lid": "Magnets are let into the rims of a lid that is sawn free, or of a flat one, and there is "
     "neither.",
     "magnet_wall_thin": "A magnet of {wide_mm} leaves {left_mm} of wall on either side of it in side {side}.",
@@ -319,6 +332,19 @@ _TEXTS: Final[dict[str, str]] = {
     "fitting_no_face": "There is no wooden board on top for {what}.",
     "fitting_off_face": "{what} comes too near the edge of its face, or over it.",
     "fitting_meets": "{what} lies where {cut} is.",
+    "latch_no_lid": "A latch lies over the joint of a lid that is sawn free, and there is none.",
+    "plate_screw_long": "Screws of {screw_mm} for {what} come too near the inside of side {side}, {wall_mm} thick.",
+    "plate_deep": "Let in {in_mm}, {what} leaves too little of side {side}, {wall_mm} thick.",
+    "plate_meets": "On side {side} {what} lies where {cut} is, or a screw goes into it.",
+    "latch_high": "The latch reaches {reach_mm} onto the {half}, which is {room_mm} high there.",
+    "latch_no_room": "Side {side} is {room_mm} wide where the latch is, and its plates are {wide_mm}: they come off "
+    "the "
+    "face or over each other.",
+    "latch_screws_off": "Screws {apart_mm} apart are off a plate {wide_mm} wide.",
+    "brackets_meet": "Brackets of {long_mm} meet on side {side}, which is {run_mm} wide.",
+    "bracket_high": "Brackets {high_mm} high reach past the {room_mm} there are for them.",
+    "bracket_screws_cross": "Screws of {screw_mm}, {out_mm} from the arris, meet those of the next side in the corner: "
+    "{deepest_mm} at the most.",
     "inlay_sunk": "A pocket of {deep_mm} leaves nothing of an inlay {thick_mm} thick to plane flush.",
     "inlay_deep": "The inlay’s pocket leaves {left_mm} of wood under it.",
     "handle_no_wedge": "The bevels cut off no wedge that makes a handle: it would be {high_mm} high.",
@@ -514,9 +540,14 @@ _NAMES: Final[dict[str, str]] = {
     "inlay": "the inlay",
     "bore": "a handle’s screw",
     "handle": "the handle",
+    "latch": "the latch",
+    "bracket": "the brackets",
+    "pilot": "a screw",
+    "recess": "a plate that is let in",
     "finger_notch": "a finger hollow",
     "mortise": "a hinge",
     "pocket": "a magnet",
+    "hinge_bore": "a hinge",
     "lowered": "the rim that is ripped lower",
     "gable": "the gable’s slope",
     "dado_for_divider": "a dado for a divider",

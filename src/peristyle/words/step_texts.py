@@ -53,7 +53,10 @@ TITLES: Final[dict[str, str]] = {
     "lid_notch": "Hollow for a finger",
     "lid_fix": "Glue down the fixed part",
     "try_hinge": "Let one hinge into scrap",
-    "hinge_mortise": "Let {count} hinges into the rims of side {side}",
+    "hinge_mortise.butt": "Let {count} hinges into the rims of side {side}",
+    "hinge_mortise.quadrant": "Let {count} quadrants into the rims of side {side} and round its corners",
+    "hinge_bore": "Bore for {count} concealed hinges in side {side}",
+    "hinge_bevel": "Bevel the rims of side {side} behind the hinges",
     "hinge_hang": "Hang the lid",
     "hinge_off": "Take the hinges off again",
     "hinge_again": "Hang the lid for good",
@@ -68,6 +71,12 @@ TITLES: Final[dict[str, str]] = {
     "inlay": "Make the inlay",
     "inlay_pocket": "Let in the pocket for the inlay",
     "inlay_glue": "Glue in the inlay and plane it flush",
+    "plate_recess.latch": "Let the latch into side {side}",
+    "plate_recess.bracket": "Let in {count} corner brackets",
+    "plate_bore.latch": "Bore for the latch on side {side}",
+    "plate_bore.bracket": "Bore for {count} corner brackets",
+    "plate_screw.latch": "Screw on the latch",
+    "plate_screw.bracket": "Screw on the brackets",
     "handle_wedge": "Make the handle from an offcut",
     "handle_glue": "Glue on the handle",
     "handle_bore": "Bore for the handle’s screws",
@@ -324,6 +333,28 @@ SAYS: Final[dict[str, str]] = {
     "hinge_mortise.barrel": "A second depth where the barrel comes in from outside, half its {barrel_mm}, no further "
     "than it "
     "needs.",
+    "hinge_mortise.legs": "Then the legs: from the leaf on round each corner to {leg_mm} from the face of side {side}, "
+    "{leg_wide_mm} wide, their outside {leg_in_mm} in from the face beside; as deep as the leaf.",
+    "hinge_mortise.legs_leg": "In the lid the legs end {leg_over_mm} from its own edge.",
+    "hinge_mortise.stay": "Last a third depth: along the middle of each leg a slot {stay_wide_mm} wide and {stay_mm} "
+    "deep "
+    "for the stay, in both rims.",
+    "try_hinge.barrel": "A hole {bore_mm} deep in two scraps: the barrel goes in to its middle and no further, and the "
+    "scraps close on no light.",
+    "hinge_bore": "Their middles pricked through from one rim to the other, {in_mm} in from the face; a bit of "
+    "{barrel_mm}, {bore_mm} deep, the box held plumb under the drill press.",
+    "hinge_bore.leans": "The side leans, and the lid’s rim does not stand over the body’s: in the lid the middles lie "
+    "{in_lid_mm} in from its own face, plumb too.",
+    "hinge_bevel": "The lid turns about the middle of the joint, and what lies behind that must go: two gauged lines, "
+    "{in_mm} in on the rim, to the middle of the bores, and {down_mm} from it on the face, planed to both, on body and "
+    "lid. So it opens square and stops there.",
+    "hinge_bevel.leans": "On the lid the lines lie {in_lid_mm} in on the rim and {down_lid_mm} from it on the face.",
+    "hinge_hang.barrel": "The barrels pushed into the body dry, the lid pressed onto them; see that it shuts without "
+    "springing and stops where both bevels meet.",
+    "hinge_off.barrel": "Draw the barrels out and number them: they go back after the finish.",
+    "hinge_again.barrel": "A little epoxy in each bore, none on the joint; the lid shut on a slip of paper until it "
+    "has "
+    "set.",
     "hinge_mortise.router": "On the router table the same lines are start and stop: pencil the bit’s two edges on "
     "the fence, "
     "and begin with its left edge on the first, stop with its right on the second; square the corners by hand.",
@@ -377,6 +408,26 @@ SAYS: Final[dict[str, str]] = {
     "inlay_glue": "Its grain the way the face's runs, a caul over it. It stands {proud_mm} proud: plane the inlay "
     "first, along "
     "its own grain, until it is flush, then the whole face lightly.",
+    "plate_recess.latch": "The lid shut on the body with tape, the lines struck with a knife across both: {wide_mm} "
+    "wide, "
+    "{body_mm} onto the body and {lid_mm} onto the lid; {in_mm} deep, half the waste first.",
+    "plate_recess.bracket": "Each bracket held to its corner and scribed round with a knife: {long_mm} along both "
+    "sides "
+    "and {high_mm} high; {in_mm} deep, half the waste first.",
+    "plate_bore.latch": "The latch shut and laid over the joint, its holes marked through it with an awl, the lid "
+    "pressed "
+    "down as it is marked; a stop on the bit at {screw_mm}. Then one screw to a half: see that it draws the lid "
+    "down, and "
+    "take it off again.",
+    "plate_bore.bracket": "Each bracket held tight to its corner, its holes marked through it with an awl; a stop on "
+    "the "
+    "bit at {screw_mm}. Tried with one screw to a leaf, numbered, and taken off again.",
+    "plate_bore.bent": "The corners are not square: bend each bracket to its own corner over a block first.",
+    "plate_screw.latch": "A steel screw first to cut the threads, then the latch's own with wax: {screws} of them, "
+    "their "
+    "slots in line.",
+    "plate_screw.bracket": "A steel screw first to cut the threads, then the brackets' own with wax: {screws} of them, "
+    "each bracket on its own corner.",
     "handle_wedge": "From what the bevels cut off: {foot_mm} wide at its foot and {high_mm} high, {long_mm} long, "
     "cut by hand in "
     "a miter box; its sharp arris eased, for fingers.",

@@ -240,6 +240,7 @@ _PLAIN: Final[dict[str, str]] = {
     "try_hinge": "a scrap and one hinge",
     "hinge_hang": "one screw to a leaf first", "hinge_off": "numbered", "hinge_again": "wax on the screws",
     "magnet_glue": "poles marked",
+    "plate_screw": "wax on the screws",
     "try_edge": "a scrap with a square arris",
     "spline_fit": "no glue yet", "corner_block_glue": "rubbed in, no clamp",
     "level": "on a flat sheet of abrasive",
@@ -420,6 +421,21 @@ def _hinge_mortise(step: Step, fmt: Format) -> str:
     return f"{_begin_end(step, fmt)} from the start, {_mm(step, 'width', fmt)} in, {_mm(step, 'height', fmt)} deep"
 
 
+def _plate_recess(step: Step, fmt: Format) -> str:
+    return f"{_mm(step, 'height', fmt)} deep"
+
+
+def _plate_bore(step: Step, fmt: Format) -> str:
+    bored = f"bit {_mm(step, 'width', fmt)}, {_mm(step, 'height', fmt)} deep"
+    across = f"{_listed(step.values('stop'), fmt)} from {step.settings[0].from_.split(',')[0]}"
+    edges = "rims" if step.title.endswith("latch") else "edge"
+    return f"{across}, {_listed(step.values('fence'), fmt)} from the {edges}, {bored}"
+
+
+def _hinge_bevel(step: Step, fmt: Format) -> str:
+    return f"{_mm(step, 'width', fmt)} in on the rim, {_mm(step, 'height', fmt)} on the face"
+
+
 def _magnet_bore(step: Step, fmt: Format) -> str:
     bored = f"bit {_mm(step, 'width', fmt)}, {_mm(step, 'height', fmt)} deep"
     return f"middles {_listed(step.values('stop'), fmt)} from the start, {bored}"
@@ -459,7 +475,9 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "spline_groove": _spline_groove, "segment_groove": _segment_groove,
     "corner_block": _corner_block, **dict.fromkeys(_PLAIN, _plain),
     "lower": _lower, "gable": _gable, "roof_leaf": _roof_leaf, "ledge": _ledge, "lid_hole": _lid_hole,
-    "lid_notch": _lid_notch, "hinge_mortise": _hinge_mortise, "magnet_bore": _magnet_bore, "edge": _edge,
+    "lid_notch": _lid_notch, "hinge_mortise": _hinge_mortise, "hinge_bore": _magnet_bore,
+    "plate_recess": _plate_recess, "plate_bore": _plate_bore,
+    "hinge_bevel": _hinge_bevel, "magnet_bore": _magnet_bore, "edge": _edge,
     "inlay": _sized, "inlay_pocket": _inlay_pocket, "handle_bore": _handle_bore, "handle_wedge": _handle_wedge,
     "lining": _lining,
     "segment_glue": _segment_glue, "opening": _opening, "foot": _foot, "foot_glue": _foot_glue,

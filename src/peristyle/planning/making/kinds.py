@@ -23,6 +23,7 @@ from peristyle.planning.making.parts.lining import LINING
 from peristyle.planning.making.parts.moulding import MOULDING
 from peristyle.planning.making.parts.openings import OPENINGS
 from peristyle.planning.making.parts.panels import PANELS
+from peristyle.planning.making.parts.plates import PLATES
 from peristyle.planning.making.parts.segment_splines import SEGMENT_SPLINES
 from peristyle.planning.making.parts.sides import SIDES
 from peristyle.planning.making.parts.splines import SPLINES
@@ -50,6 +51,7 @@ KINDS: Final[tuple[Kind, ...]] = (
     OPENINGS,
     HARDWARE,
     FITTINGS,
+    PLATES,
     BANDING,
     FEET,
     BLOCKS,

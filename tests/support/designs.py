@@ -5,7 +5,7 @@ from typing import get_args
 
 from msgspec.structs import replace
 
-from peristyle.model import corner_edits, section_edits
+from peristyle.model import corner_edits, hardware_edits, section_edits
 from peristyle.model.design import (
     Alternating,
     CornerBlocks,
@@ -214,9 +214,12 @@ def random_section(job: Job) -> Job:
     if chance.random() < 0.2:
         job = revised(job, seasons=Seasons(by=chance.choice(("humidity", "moisture"))))
         job = section_edits.with_wood(job, "bottom", wood=chance.choice(("cherry", "white oak", "?")))
-    for hardware in ("hinges", "magnets"):
+    for what in ("hinges", "magnets", "latch", "brackets"):
         if job.design.section.lid is not None and chance.random() < 0.1:
-            job = section_edits.with_hardware(job, hardware, True, chance.randint(1, 3))
+            key, _words = chance.choice(hardware_edits.ways(job, what)[1:])
+            job = hardware_edits.with_way(job, what, key)
+            if hardware_edits.counted(job, what):
+                job = hardware_edits.with_count(job, what, chance.randint(1, 3))
     for part, change, kinds in (
         ("inlay", section_edits.with_inlay, ("square", "round")),
         ("handle", section_edits.with_handle, ("knob", "pull", "wedge")),

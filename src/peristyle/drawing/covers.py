@@ -1,18 +1,15 @@
 """Lids that are not sawn free, applied panels and false floors, in the box cut through."""
 
 import math
-from collections.abc import Sequence
 
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Label, Path, Shape, Tag, box
 from peristyle.model import cover_fields, fields
 from peristyle.model.design import Gable, LiftOff, Sliding, Split
-from peristyle.model.fields import Field
 from peristyle.model.section_edits import insert_mm
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.covers import Roof, roof_of
 from peristyle.planning.section.grooves import GroovePlan
-from peristyle.planning.section.hardware import rims_of
 
 _SPLIT_AT = 0.62  # where across the drawing the parts of a lid meet: beside the break
 
@@ -128,46 +125,3 @@ def false_floor_across(plan: Plan, faces: tuple[float, float], lean: float) -> t
         ),
     ]
     return shapes, tags
-
-
-def hardware_across(plan: Plan, faces: tuple[float, float], lean: float) -> tuple[list[Shape], list[Tag]]:
-    """A hinge let into both rims at the right wall, magnets at the left; their sizes in rows under the box."""
-    section, rims = plan.job.design.section, rims_of(plan.job.design, plan.section)
-    if rims is None or (section.hinges is None and section.magnets is None):
-        return [], []
-    shapes: list[Shape] = []
-    tags: list[Tag] = []
-    (left, right), thick = faces, plan.ring.slabs[drawn_side(plan)].level_thickness_mm
-    low, high = rims.body_mm, rims.lid_mm
-    down = -18.0
-    if section.hinges is not None:
-        own = section.hinges
-        face = right + lean * low
-        inner, outer = face - (own.leaf_mm - own.out_mm), face + own.out_mm
-        for level, way in ((low, -1.0), (high, 1.0)):
-            body = box(
-                inner, min(level, level + way * own.thick_mm), outer, max(level, level + way * own.thick_mm)
-            )
-            shapes.append(Path(body, "key", "solid", weight=0.8))
-        middle, radius = (outer, (low + high) / 2), own.barrel_mm / 2
-        turns = [math.tau * k / 24 for k in range(24)]
-        barrel = tuple((middle[0] + radius * math.cos(t), middle[1] + radius * math.sin(t)) for t in turns)
-        shapes.append(Path(barrel, "key", "solid", weight=1.0))
-        tags += _row(cover_fields.HINGES, (left, 0.0), down)
-        down -= 26.0
-    if section.magnets is not None:
-        held = section.magnets
-        at = left - lean * low + thick / 2
-        for level, way in ((low, -1.0), (high, 1.0)):
-            ends = sorted((level + way * held.under_mm, level + way * (held.under_mm + held.thick_mm)))
-            pocket = box(at - held.wide_mm / 2, ends[0], at + held.wide_mm / 2, ends[1])
-            shapes.append(Path(pocket, "decided", "solid", weight=0.8))
-        tags += _row(cover_fields.MAGNETS, (left, 0.0), down)
-    return shapes, tags
-
-
-def _row(rows: Sequence[tuple[str, Field]], at: Point, down: float) -> list[Tag]:
-    return [
-        Tag(field, at, shift=(20.0 + 84.0 * number, down), prefix=prefix)
-        for number, (prefix, field) in enumerate(rows)
-    ]

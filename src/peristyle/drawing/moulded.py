@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from peristyle.core.planes import Point
 from peristyle.drawing.covers import drawn_side
+from peristyle.drawing.hardware import rows_of_sizes
 from peristyle.drawing.shapes import Label, Path, Shape, Tag
 from peristyle.model.cover_fields import moulding_point
 from peristyle.planning.plan import Plan
@@ -36,8 +37,7 @@ def moulded_across(plan: Plan, faces: tuple[float, float], lean: float) -> tuple
     ]
     tags: list[Tag] = []
     points = list(zip(own.ups_mm, own.ins_mm, strict=False))
-    section = plan.job.design.section
-    under = sum(part is not None for part in (section.hinges, section.magnets, section.feet))
+    under = rows_of_sizes(plan) + (plan.job.design.section.feet is not None)
     for number, point in enumerate(points[:_MOST_TAGGED]):
         shapes.append(Label(at(faces[0], 1.0)(point), str(number + 1), "quiet", 8.0, shift=(-9.0, 0.0)))
         row, column = divmod(number, 2)

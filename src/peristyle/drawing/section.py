@@ -11,12 +11,12 @@ from peristyle.drawing.covers import (
     drawn_side,
     false_floor_across,
     half_width_mm,
-    hardware_across,
     lid_across,
     lid_sizes,
 )
 from peristyle.drawing.edges import edges_across
 from peristyle.drawing.fittings import fittings_across
+from peristyle.drawing.hardware import hardware_across
 from peristyle.drawing.moulded import moulded_across
 from peristyle.drawing.panels import groove_enlarged, groove_size, panel_across
 from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension

@@ -71,6 +71,8 @@ from peristyle.model.job import (
     openings_within,
     revised,
 )
+from peristyle.model.kept import HARDWARE, HardwareName, kept_as
+from peristyle.model.kept_addresses import kept, taken_from, with_kept
 from peristyle.model.runs import breaks_told, put_breaks
 from peristyle.model.section_edits import COVERS
 from peristyle.model.starts import begun
@@ -331,6 +333,8 @@ def _inner(job: Job) -> Iterator[Address]:
         yield _part(head, words, part, kind)
         if decided(job, part) is not None:
             yield from _fields(head, words, part, kind)
+            if part in HARDWARE:
+                yield taken_from(head, part, words)
             if kind is Panel:
                 yield from _segments(job, head, words, part)
     for leaf in cover_addresses(job, WORDS):
@@ -371,7 +375,10 @@ def _fields(head: str, words: str, part: str, kind: type) -> Iterator[Address]:
     for field in _struct(kind).fields:
         if field.name not in ("segments", "marks", "cut_from"):
             leaf = _leaf(head, words, part, field)
-            yield _as_corners(leaf) if field.name == "corners" else leaf
+            if field.name == "side":
+                yield _as_letter_or_none(leaf)
+            else:
+                yield _as_corners(leaf) if field.name == "corners" else leaf
 
 
 def _as_corners(address: Address) -> Address:
@@ -480,6 +487,19 @@ def _as_letter(address: Address) -> Address:
     )  # fmt: skip
 
 
+def _as_letter_or_none(address: Address) -> Address:
+    """A side's number read and written as its letter; none where it is left to the box."""
+
+    def put(job: Job, text: str) -> Job:
+        return address.put(job, None if text.strip().lower() in ("", "none") else _side(job, text))
+
+    def told(job: Job) -> str:
+        side = address.get(job)
+        return "none" if side is None else side_name(side)
+
+    return address._replace(kind=kinds.StrType(), get=told, put=put, default="none")
+
+
 def _as_letters(address: Address) -> Address:
     """Sides' numbers read and written as letters: A, C."""
 
@@ -500,6 +520,7 @@ def _stock(job: Job) -> Iterator[Address]:
     for field in _struct(Work).fields[:2]:
         yield _leaf("work", "work", "work", field)
     yield from tools(job, WORDS)
+    yield from kept(job, _word)
     text = kinds.StrType()
     yield Address(
         "stock.closing_corner", "corner where the wrap closes, or last", text, _closing, _put_closing
@@ -558,16 +579,21 @@ def every() -> list[Address]:
             contents=thing, openings=(Opening(),), feet=Feet(), marks=(Mark(),), rack=(Board(name="Board 2"),),
             hinges=Hinges(), magnets=Magnets(), latch=Latch(), brackets=Brackets(),
             false_floor=FalseFloor(), strip=Strip(), seasons=Seasons(),
-            species=(OwnSpecies(),),
+            species=(OwnSpecies(),), handle=Handle(),
         )  # fmt: skip
         covered = [
             address for cover in COVERS.values() for address in addresses(revised(full, cover=cover()))
         ]
-        for address in (*addresses(full), *covered):
+        hung = [address for what in HARDWARE for address in kept(_keeping(full, what), _word)]
+        for address in (*addresses(full), *covered, *hung):
             parts = address.id.split(".")
             if parts[0] != "sides" or len(parts) < 3 or parts[1] == "A":
                 seen.setdefault(address.id, address)
     return list(seen.values())
+
+
+def _keeping(job: Job, what: HardwareName) -> Job:
+    return with_kept(job, (kept_as("Hardware", what, HARDWARE[what]()),))
 
 
 def described(address: Address) -> dict[str, Any]:

@@ -149,28 +149,6 @@ FALSE_THICKNESS: Final = part_field(
 )
 
 
-HINGES: Final = tuple(
-    (prefix, part_field("hinges", name, label, why, step=step))
-    for prefix, name, label, why, step in (
-        ("hinges", "length_mm", "Hinge length", "Along the side.", 1.0),
-        ("set in", "inset_mm", "Hinges set in", "The outer ones from the side's ends.", 1.0),
-        ("leaf", "leaf_mm", "Leaf", "From the axis to the leaf's edge.", 0.5),
-        ("leaf thick", "thick_mm", "Leaf thickness", "How deep its mortise is.", 0.1),
-        ("barrel", "barrel_mm", "Barrel", "Its diameter.", 0.5),
-        ("axis out", "out_mm", "Axis out", "How far the axis lies outside the side's face.", 0.5),
-        ("screws", "screw_mm", "Screws", "How long they are.", 1.0),
-    )
-)
-MAGNETS: Final = tuple(
-    (prefix, part_field("magnets", name, label, why, step=step))
-    for prefix, name, label, why, step in (
-        ("magnets", "wide_mm", "Magnet", "Its diameter.", 0.5),
-        ("thick", "thick_mm", "Magnet thickness", "As deep as its pocket, with what it lies under.", 0.5),
-        ("set in", "inset_mm", "Magnets set in", "Middles of the outer ones from the side's ends.", 1.0),
-    )
-)
-
-
 def moulding_point(number: int, what: str) -> Field:
     """How far up or how far in a point of the sides' moulding lies, or the radius on to the next."""
     names = {"up": "ups_mm", "in": "ins_mm", "arc": "arcs_mm"}

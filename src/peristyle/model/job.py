@@ -41,6 +41,7 @@ from peristyle.model.design import (
     Together,
     replace,
 )
+from peristyle.model.kept import MOST_KEPT, Kept
 from peristyle.model.limits import LEAST_KERF_MM, MAX_MM, Length, Name
 from peristyle.model.stock import Board, Break, From, Mark, Stock
 from peristyle.model.tools import CAN, MOST_TOOLS, STARTING, DadoSet, Tool, Use, Uses, can, named
@@ -104,6 +105,7 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     uses: Uses = Uses()
     times: KeyTimes = KeyTimes()
     species: Annotated[tuple[OwnSpecies, ...], Meta(max_length=MOST_WOODS)] = ()
+    hardware: Annotated[tuple[Kept, ...], Meta(max_length=MOST_KEPT)] = ()
 
 
 class Moved(Struct, frozen=True, forbid_unknown_fields=True):

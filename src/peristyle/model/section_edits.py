@@ -16,12 +16,10 @@ from peristyle.model.design import (
     FalseFloor,
     Flat,
     Handle,
-    Hinges,
     Inlay,
     Insert,
     LiftOff,
     Liner,
-    Magnets,
     Moulding,
     OuterEdge,
     Rectangle,
@@ -45,8 +43,6 @@ def _tag(kind: type) -> str:
 
 
 COVERS: Final[dict[str, type[Cover]]] = {_tag(kind): kind for kind in get_args(Cover)}
-_UNDER_SCREW_MM: Final = 2.0  # of a board left over a screw's point (common practice)
-_SHORT_SCREW_MM: Final = 3.0
 NO_COVER: Final = "none"
 
 
@@ -199,20 +195,6 @@ def with_lid_way(job: Job, key: str) -> Job:
 def with_false_floor(job: Job, on: bool) -> Job:
     """A floor over a hidden compartment, or none."""
     return revised(job, false_floor=begun(FalseFloor, job.design.units) if on else None)
-
-
-def with_hardware(job: Job, part: str, on: bool, count: int | None = None) -> Job:
-    """Hinges or magnets in the rims of a lid that is sawn free or flat, so many of them; or none."""
-    if not on:
-        return decide(job, part, None)
-    made: Any = decided(job, part) or begun(Hinges if part == "hinges" else Magnets, job.design.units)
-    cover = job.design.section.cover
-    if part == "hinges" and isinstance(cover, Flat) and decided(job, part) is None:
-        most = math.floor((cover.thickness_mm - made.thick_mm - _UNDER_SCREW_MM) / _step_mm(job)) * _step_mm(
-            job
-        )
-        made = replace(made, screw_mm=max(_SHORT_SCREW_MM, min(made.screw_mm, most)))
-    return decide(job, part, replace(made, count=count or made.count))
 
 
 def with_edge(job: Job, part: EdgeName, kind: str) -> Job:

@@ -120,10 +120,10 @@ ACTIONS: Final = (
     ActionSpec(
         "tools",
         "&Edit",
-        "Too&ls and woods…",
+        "Too&ls, woods and hardware…",
         "Ctrl+T",
         "tools",
-        "What you own: tools, and woods that no table has",
+        "What you own: tools, woods that no table has, hinges and other hardware",
         rule=True,
     ),
     ActionSpec(

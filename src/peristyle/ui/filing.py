@@ -138,7 +138,7 @@ class FilingWindow(QMainWindow):
             job = dialog.job
             if mine is not None:
                 job = revised(job, uses=mine.uses)
-                job = replace(job, shop=replace(job.shop, species=mine.species))
+                job = replace(job, shop=replace(job.shop, species=mine.species, hardware=mine.hardware))
             self.session.start(job)
             self.open_stage("size")
 

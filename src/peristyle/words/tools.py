@@ -4,6 +4,7 @@ from typing import Final
 
 from peristyle.core.lengths import Format
 from peristyle.model.job import OwnSpecies
+from peristyle.model.kept import HardwareName, Kept
 from peristyle.model.tools import BandSaw, Bit, Blade, Clamp, DadoSet, HandSaw, MiterSaw, Thicknesser, Tool
 from peristyle.planning.making.offering import Choice
 from peristyle.words.reading import fill
@@ -11,6 +12,15 @@ from peristyle.words.reading import fill
 KINDS: Final[dict[type[Tool], str]] = {
     Blade: "Blade for the saw", DadoSet: "Dado set", MiterSaw: "Miter saw", BandSaw: "Band saw",
     HandSaw: "Hand saw", Bit: "Router bit", Thicknesser: "Sander, planer or plane", Clamp: "Clamps",
+}  # fmt: skip
+
+HARDWARE: Final[dict[HardwareName, str]] = {
+    "hinges": "hinges", "magnets": "magnets", "latch": "latch", "brackets": "corner brackets",
+    "handle": "handle, knob or pull",
+}  # fmt: skip
+_OF_HARDWARE: Final[dict[HardwareName, str]] = {
+    "hinges": "{pattern} hinges, {length_mm} long, leaf {leaf_mm}", "magnets": "magnets {wide_mm} by {thick_mm}",
+    "latch": "latch {wide_mm} wide", "brackets": "brackets {long_mm} by {high_mm}", "handle": "{kind}",
 }  # fmt: skip
 
 _LINES: Final[dict[type[Tool], str]] = {
@@ -47,6 +57,18 @@ def wood(own: OwnSpecies, fmt: Format) -> str:
         f"{100 * share:.3f}".replace(".", fmt.decimal) for share in (own.tangential, own.radial)
     )
     return f"{own.name}: {across} % flat, {radial} % quartered"
+
+
+def hardware(kept: Kept, fmt: Format) -> str:
+    """What is kept under a name, in a line."""
+    part = kept.part
+    values = {name: getattr(part, name) for name in part.__struct_fields__}
+    numbers = {name: value for name, value in values.items() if isinstance(value, float)}
+    names = {name: value for name, value in values.items() if isinstance(value, str)}
+    text = (
+        "concealed hinges, bore {barrel_mm}" if names.get("pattern") == "barrel" else _OF_HARDWARE[kept.what]
+    )
+    return f"{kept.name}: {fill(text, fmt, numbers, names)}"
 
 
 def line(tool: Tool, fmt: Format) -> str:

@@ -191,7 +191,9 @@ class View(QWidget):
         )
         bar.only_when(lambda: self.step is not None and self.step.operation in USES)
         bar.button(
-            "Tools…", lambda: session.asked.emit("tools"), "Your tools and woods: add, change, take out"
+            "Tools…",
+            lambda: session.asked.emit("tools"),
+            "Your tools, woods and hardware: add, change, take out",
         )
         return bar
 

@@ -7,23 +7,22 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from peristyle.drawing.section import section_drawing
 from peristyle.drawing.shapes import Pick
-from peristyle.model import edits, section_edits
+from peristyle.model import edits, hardware_edits, section_edits
 from peristyle.model.design import (
     EdgeName,
     EdgeProfile,
     Flat,
     GrooveWay,
     HeightOf,
-    Hinges,
     Inlay,
-    Magnets,
     OuterEdge,
     Panel,
     Seasons,
     leans,
     replace,
 )
-from peristyle.model.job import decide, decided
+from peristyle.model.job import Job, decide, decided
+from peristyle.model.kept import HardwareName
 from peristyle.model.panels import Wooden
 from peristyle.reference.species import SPECIES
 from peristyle.ui.pictures import (
@@ -144,11 +143,7 @@ class View(QWidget):
             "Foam or cloth on floor and walls and under the lid; its thickness stands in the box",
         )
 
-        for part, why in (
-            ("hinges", "Butt hinges let into the rims at the back; their sizes stand under the box"),
-            ("magnets", "Round magnets in pairs in the rims at the front; their sizes stand under the box"),
-        ):
-            self._hardware(session, bar, part, why)
+        self._hardware_choices(session, bar)
         self._edge_choices(session, bar)
         self._fitting_choices(session, bar)
         self._moulding_choice(session, bar)
@@ -182,39 +177,47 @@ class View(QWidget):
             self._air(bar, seasons, name, why)
             bar.only_when(reckoned)
 
-    def _hardware(self, session: Session, bar: Choices, part: str, why: str) -> None:
-        """Hinges or magnets, where a lid is sawn free or flat; and how many."""
+    def _hardware_choices(self, session: Session, bar: Choices) -> None:
+        """Hinges, magnets, latch and brackets, of the usual sizes or as they are kept in the shop."""
+        whys: dict[HardwareName, str] = {
+            "hinges": "Let into the rims at the back, of the usual sizes or yours; their sizes stand under the box",
+            "magnets": "In pairs in the rims at the front; their sizes stand under the box",
+            "latch": "Screwed to the front over the lid's joint; its sizes stand under the box",
+            "brackets": "Screwed round every corner; their sizes stand under the box",
+        }
 
-        def own() -> Hinges | Magnets | None:
-            found: Hinges | Magnets | None = decided(session.job, part)
-            return found
+        def opens() -> bool:
+            section = session.job.design.section
+            return section.lid is not None or isinstance(section.cover, Flat)
 
-        bar.tick(
-            part.capitalize(),
-            lambda: own() is not None,
-            lambda on: bar.edit(
-                f"Add {part}" if on else f"Leave out the {part}",
-                lambda d: section_edits.with_hardware(d, part, on),
-            ),
-            why,
-        )
-        bar.only_when(
-            lambda: (
-                session.job.design.section.lid is not None
-                or isinstance(session.job.design.section.cover, Flat)
-                or own() is not None
+        def add(what: HardwareName, why: str) -> None:
+            def change(edit: Callable[[Job], Job]) -> None:
+                bar.edit(f"Change the {what}", edit)
+
+            bar.choice(
+                "",
+                lambda: hardware_edits.ways(session.job, what),
+                lambda: hardware_edits.way(session.job, what),
+                lambda key: change(lambda d: hardware_edits.with_way(d, what, key)),
+                why,
+                name=what.capitalize(),
+                letters=12,
             )
-        )
-        bar.count(
-            "",
-            1,
-            12,
-            lambda: made.count if (made := own()) else 1,
-            lambda n: bar.edit(f"Change the {part}", lambda d: section_edits.with_hardware(d, part, True, n)),
-            f"How many {part}",
-            name=f"How many {part}",
-        )
-        bar.only_when(lambda: own() is not None)
+            if what != "brackets":
+                bar.only_when(lambda: opens() or decided(session.job, what) is not None)
+            bar.count(
+                "",
+                1,
+                12 if what != "latch" else 4,
+                lambda: max(1, hardware_edits.counted(session.job, what)),
+                lambda n: change(lambda d: hardware_edits.with_count(d, what, n)),
+                f"How many {what}",
+                name=f"How many {what}",
+            )
+            bar.only_when(lambda: hardware_edits.counted(session.job, what) > 0)
+
+        for what, why in whys.items():
+            add(what, why)
 
     def _edge_choices(self, session: Session, bar: Choices) -> None:
         """The profile along one of the edges at a time; those there are stand on the drawing with their sizes."""
@@ -305,18 +308,25 @@ class View(QWidget):
             ),
             "inlay": (("none", "no inlay"), ("square", "square inlay"), ("round", "round inlay")),
         }
-        edits_of = {"handle": section_edits.with_handle, "inlay": section_edits.with_inlay}
+        edits_of = {"handle": hardware_edits.with_handle, "inlay": section_edits.with_inlay}
 
         def now(part: str) -> str:
             made = decided(session.job, part)
             if isinstance(made, Inlay):
                 return "round" if made.round else "square"
+            if part == "handle" and hardware_edits.way(session.job, "handle") in dict(
+                hardware_edits.kept_ways(session.job, "handle")
+            ):
+                return hardware_edits.way(session.job, "handle")
             return "none" if made is None else str(made.kind)
 
         def add(part: str, why: str) -> None:
             bar.choice(
                 "",
-                lambda: kinds[part],
+                lambda: (
+                    *kinds[part],
+                    *(hardware_edits.kept_ways(session.job, "handle") if part == "handle" else ()),
+                ),
                 lambda: now(part),
                 lambda kind: bar.edit(f"Change the {part}", lambda d: edits_of[part](d, kind)),
                 why,
@@ -372,7 +382,7 @@ class View(QWidget):
             woods,
             lambda: own.wood if (own := made()) else "",
             lambda wood: put(wood=wood),
-            "What it is made of; woods of your own are added under Edit, Tools and woods",
+            "What it is made of; woods of your own are added under Edit, Tools, woods and hardware",
             name=f"{part.capitalize()}'s wood",
             letters=10,
         )

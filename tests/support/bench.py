@@ -571,9 +571,17 @@ def wrongly_made(made: Plan, steps: tuple[Step, ...] | None = None) -> list[tupl
     wrong = []
     steps = made.steps if steps is None else steps
     for piece in made.pieces:
-        if piece.part in ("side", "liner", "divider", "roof", "ledge", "strip", "board") or (
-            piece.part in ("panel", "foot") and _plain(piece)
-        ):
+        if piece.part in (
+            "side",
+            "liner",
+            "divider",
+            "roof",
+            "ledge",
+            "strip",
+            "board",
+            "fillet",
+            "tray",
+        ) or (piece.part in ("panel", "foot") and _plain(piece)):
             whole = wanted(piece)
             assert whole.volume() > 0, f"{piece.id} is nothing"
             off = differ(carried_out(made, piece, steps), whole)

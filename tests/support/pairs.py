@@ -9,12 +9,14 @@ from typing import Any
 import manifold3d
 
 from peristyle.model.design import (
+    Brackets,
     CornerBlocks,
     Dividers,
     DropIn,
     EdgeProfile,
     FalseFloor,
     Feet,
+    Fillets,
     Flat,
     Gable,
     Handle,
@@ -22,6 +24,7 @@ from peristyle.model.design import (
     Inlay,
     Insert,
     Keys,
+    Latch,
     LiftOff,
     Liner,
     Magnets,
@@ -35,6 +38,7 @@ from peristyle.model.design import (
     Sliding,
     Splines,
     Split,
+    Tray,
 )
 from peristyle.model.job import Job, revised
 from peristyle.model.stock import Board
@@ -64,6 +68,10 @@ _PARTS: dict[str, dict[str, Any]] = {
     "wedge": {"handle": Handle(kind="wedge", length_mm=40.0)},
     "pull": {"handle": Handle(kind="pull", on="front", apart_mm=40.0)},
     "hinges": {"hinges": Hinges(inset_mm=40.0, screw_mm=4.0)}, "magnets": {"magnets": Magnets()},
+    "quadrants": {"hinges": Hinges(pattern="quadrant", length_mm=30.0, leaf_mm=7.0, leg_wide_mm=4.0, screw_mm=4.0)},
+    "barrels": {"hinges": Hinges(pattern="barrel", barrel_mm=4.0, in_mm=5.0, deep_mm=8.0, inset_mm=40.0)},
+    "latch": {"latch": Latch(screw_mm=4.0)}, "brackets": {"brackets": Brackets(screw_mm=4.0, long_mm=20.0)},
+    "fillets": {"fillets": Fillets(below_mm=14.0)}, "tray": {"tray": Tray(), "fillets": Fillets(below_mm=20.0)},
     "feet": {"feet": Feet(inset_mm=4.0)}, "keys": {"keys": Keys()}, "splines": {"splines": Splines()},
     "corner blocks": {"corner_blocks": CornerBlocks()}, "liner": {"liner": Liner(height_mm=40.0)},
     "dividers": {"dividers": Dividers()}, "false floor": {"false_floor": FalseFloor()},

@@ -14,6 +14,7 @@ from peristyle.model.job import revised
 from peristyle.planning.making.step import Step
 from peristyle.storage import files, toolbox
 from peristyle.ui.toolbox import Toolbox
+from support import hung_boxes
 
 
 def pick(driver, operation: str) -> Step:  # type: ignore[no-untyped-def]
@@ -157,3 +158,30 @@ def test_the_command_moves_and_refuses(driver, tmp_path: Path, capsys: pytest.Ca
         steps_command.run([str(path), "--move", "box.glue", "--before", "box.trim"])
     with pytest.raises(Exception, match="cannot be left out"):
         steps_command.run([str(path), "--leave-out", "box.glue"])
+
+
+def test_a_boxes_hinges_are_kept_and_taken_for_another(
+    driver,  # type: ignore[no-untyped-def]
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    """In the dialog *the hinges of this box*, named; then chosen in the Section of a box that has none."""
+    driver.session.start(revised(hung_boxes.BOX, hinges=hung_boxes.QUADRANTS))
+
+    def by_hand(box: Toolbox) -> int:
+        box.show()
+        menu = next(b for b in box.findChildren(QPushButton) if b.menu()).menu()
+        next(a for a in menu.actions() if a.text() == "the hinges of this box").trigger()
+        lines = {line.accessibleName(): line for line in box.findChildren(QLineEdit)}
+        type_over(lines["Name"], "Brass 32", Qt.Key.Key_Return)
+        box.findChild(QDialogButtonBox).button(QDialogButtonBox.StandardButton.Ok).click()
+        return box.result()
+
+    monkeypatch.setattr(Toolbox, "exec", by_hand)
+    driver.window.tools()
+    driver.session.edit("Leave out the hinges", revised(driver.session.job, hinges=None))
+    driver.window.open_stage("section")
+    driver.choose("section", "Hinges", "Brass 32")
+    assert driver.session.job.design.section.hinges == hung_boxes.QUADRANTS
+    for _ in range(4):  # down the list one by one
+        driver.session.undo()
+    assert driver.session.job.design.section.hinges is None

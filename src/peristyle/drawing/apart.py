@@ -25,7 +25,14 @@ FaceKind = Literal["show", "inside", "rim", "floor", "key", "lid_line", "divider
 _MOVES: Final[dict[str, tuple[float, float]]] = {
     "lid": (0.0, 0.4), "key": (0.0, 0.5), "divider": (0.15, 0.65), "liner": (0.2, 0.75), "panel": (0.35, 1.0),
     "segment": (0.35, 1.0), "side": (0.35, 1.0), "block": (0.15, 0.65), "spline": (0.35, 1.0),
-    "lining": (0.1, 0.6), "corner_block": (0.15, 0.65), "roof": (0.0, 0.5), "ledge": (0.15, 0.65),
+    "lining": (0.1, 0.6),
+    "fillet": (0.15, 0.65), "tray": (0.1, 0.6), "corner_block": (0.15, 0.65), "roof": (0.0, 0.5), "ledge": (0.15, 0.65),
+}  # fmt: skip
+# What is lifted out of the box: how far toward its middle's far side, in the box's reach, and up, in its height.
+_LEAVES: Final[dict[str, tuple[float, float]]] = {
+    "corner_block": (0.2, 1.7), "roof": (0.5, 1.1), "ledge": (0.15, 1.3), "liner": (0.25, 0.9), "fillet": (0.2, 1.2),
+    "panel.false": (0.0, 1.6), "panel.tray": (0.0, 1.9), "tray": (0.0, 1.9), "divider": (0.0, 1.7),
+    "lining": (0.0, 1.7), "block": (0.0, 2.6), "foot": (0.0, -1.1),
 }  # fmt: skip
 _KINDS: Final[dict[str, FaceKind]] = {
     "foot": "rim",
@@ -259,46 +266,22 @@ def _away(plan: Plan, piece: Piece, share: float, reach: float) -> Vector:
         case "spline":
             x, y, z = piece.place.z
             return (x * own * reach * 0.5, y * own * reach * 0.5, z * own * reach * 0.5)
-        case "corner_block":
-            x, y, _z = piece.place.z
-            up = own * plan.job.design.form.height_mm * 1.7
-            return (-x * own * reach * 0.2, -y * own * reach * 0.2, up)
         case "strip":
             x, y, _z = piece.place.z
             up = _share("lid", share) * plan.job.design.form.height_mm * 0.45
             side = _share("side", share) * reach
             return (-x * side, -y * side, up)
-        case "roof":
-            x, y, _z = piece.place.z
-            up = own * plan.job.design.form.height_mm * 1.1
-            return (-x * own * reach * 0.5, -y * own * reach * 0.5, up)
-        case "ledge":
-            x, y, _z = piece.place.y
-            up = own * plan.job.design.form.height_mm * 1.3
-            return (-x * own * reach * 0.15, -y * own * reach * 0.15, up)
-        case "panel" if piece.id == "panel.false":
-            return (0.0, 0.0, own * plan.job.design.form.height_mm * 1.6)
-        case "panel":
+        case "panel" if piece.id not in _LEAVES:
             down = -1.0 if piece.place.origin[2] < plan.job.design.form.height_mm / 2 else 1.0
             return (0.0, 0.0, down * own * plan.job.design.form.height_mm * 0.8)
-        case "liner":
-            x, y, _z = piece.place.z
-            return (
-                -x * own * reach * 0.25,
-                -y * own * reach * 0.25,
-                own * plan.job.design.form.height_mm * 0.9,
-            )
         case "band":
             up = 1.0 if piece.place.z[2] < 0 else -1.0
             return (0.0, 0.0, up * own * plan.job.design.form.height_mm * 0.3)
-        case "foot":
-            return (0.0, 0.0, -own * plan.job.design.form.height_mm * 1.1)
-        case "block":
-            return (0.0, 0.0, own * plan.job.design.form.height_mm * 2.6)
-        case "divider" | "lining":
-            return (0.0, 0.0, own * plan.job.design.form.height_mm * 1.7)
         case _:
-            return (0.0, 0.0, 0.0)
+            out, up = _LEAVES.get(piece.id, _LEAVES.get(piece.part, (0.0, 0.0)))
+            x, y, _z = piece.place.y if piece.part == "ledge" else piece.place.z
+            far = own * reach * out
+            return (-x * far, -y * far, own * plan.job.design.form.height_mm * up)
 
 
 def _faces(
@@ -330,7 +313,7 @@ def _faces(
         way = outward(points, middle)
         if way is not None and seen(way, points[0]):
             edge = like._replace(points=points, normal=way)
-            if piece.part in ("side", "liner", "strip"):
+            if piece.part in ("side", "liner", "strip", "fillet", "tray"):
                 edge = edge._replace(kind="rim")
             yield edge if lies is None else _worn(part, lies, edge, i, j)
 

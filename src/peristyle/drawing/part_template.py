@@ -44,7 +44,7 @@ def part_templates(plan: Plan, fmt: Format) -> list[Drawing]:
 
 def _plain(piece: Piece) -> bool:
     """Whether both faces are rectangles along its own axes, or it is a side that only its ends are cut on."""
-    if piece.part in ("side", "liner"):
+    if piece.part in ("side", "liner", "fillet", "tray"):
         return True
     xs, ys = ({round(p[axis], 5) for p in piece.show_face} for axis in (0, 1))
     return len(piece.show_face) == 4 and len(xs) == 2 and len(ys) == 2

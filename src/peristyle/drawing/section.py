@@ -17,6 +17,7 @@ from peristyle.drawing.covers import (
 from peristyle.drawing.edges import edges_across
 from peristyle.drawing.fittings import fittings_across
 from peristyle.drawing.hardware import hardware_across
+from peristyle.drawing.inner_section import inner_across
 from peristyle.drawing.moulded import moulded_across
 from peristyle.drawing.panels import groove_enlarged, groove_size, panel_across
 from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension
@@ -57,7 +58,14 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     tags += sizes
     shapes += lid_across(plan, (left, right), at.lean)
     tags += lid_sizes(plan, right + out)
-    for add in (moulded_across, edges_across, hardware_across, false_floor_across, fittings_across):
+    for add in (
+        moulded_across,
+        edges_across,
+        hardware_across,
+        inner_across,
+        false_floor_across,
+        fittings_across,
+    ):
         more, sizes = add(plan, (left, right), at.lean)
         shapes += more
         tags += sizes

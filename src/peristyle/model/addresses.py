@@ -26,6 +26,7 @@ from peristyle.model.design import (
     EdgeProfile,
     FalseFloor,
     Feet,
+    Fillets,
     Form,
     Handle,
     HeightOf,
@@ -52,6 +53,7 @@ from peristyle.model.design import (
     Strip,
     Thing,
     Together,
+    Tray,
     corner_name,
     replace,
     side_name,
@@ -111,6 +113,8 @@ _PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("joints.corner_blocks", "corner_blocks", CornerBlocks, "corner blocks"),
     ("inside.together", "together", Together, "things packed together in three directions"),
     ("inside.liner", "liner", Liner, "liner"),
+    ("inside.fillets", "fillets", Fillets, "fillets"),
+    ("inside.tray", "tray", Tray, "tray"),
     ("inside.dividers", "dividers", Dividers, "dividers"),
 )
 _ALWAYS: Final[tuple[tuple[str, str, type, str], ...]] = (
@@ -575,7 +579,7 @@ def every() -> list[Address]:
     for shape in shapes:
         full = job_of(
             shape=shape, bottom=panel, top=panel, lid=Lid(), keys=Keys(), other_keys=Keys(), splines=Splines(),
-            corner_blocks=CornerBlocks(), liner=Liner(), dividers=Dividers(),
+            corner_blocks=CornerBlocks(), liner=Liner(), dividers=Dividers(), fillets=Fillets(), tray=Tray(),
             contents=thing, openings=(Opening(),), feet=Feet(), marks=(Mark(),), rack=(Board(name="Board 2"),),
             hinges=Hinges(), magnets=Magnets(), latch=Latch(), brackets=Brackets(),
             false_floor=FalseFloor(), strip=Strip(), seasons=Seasons(),

@@ -13,6 +13,7 @@ from msgspec.structs import replace
 from peristyle.model.edges import EdgeName, EdgeProfile, Moulding, OuterEdge
 from peristyle.model.fittings import Handle, Inlay
 from peristyle.model.hardware import Brackets, Hinges, Latch, Magnets
+from peristyle.model.inner import Fillets, Tray
 from peristyle.model.limits import LEAST_MM, MAX_MM, MAX_SIDES, Allowance, Index, Kerf, Length, Name, Position
 from peristyle.model.panels import (
     Cover,
@@ -35,10 +36,10 @@ from peristyle.model.panels import (
 
 __all__ = [
     "Alternating", "Brackets", "CornerBlocks", "Cover", "Design", "Dividers", "DropIn", "EdgeName", "EdgeProfile",
-    "FalseFloor", "Feet", "Flat", "Form", "Gable", "GrooveWay", "Handle", "HeightOf", "Hinges", "House",
+    "FalseFloor", "Feet", "Fillets", "Flat", "Form", "Gable", "GrooveWay", "Handle", "HeightOf", "Hinges", "House",
     "Inlay", "Insert", "Inside", "Joints", "Keys", "Latch", "Lid", "LiftOff", "Liner", "Magnets", "Measure", "Moulding",
     "Opening", "OuterEdge", "Outline", "Panel", "PanelName", "Rectangle", "Regular", "Seasons", "Seat",
-    "Section", "Segments", "Shape", "Sliding", "Splines", "Split", "Strip", "Thing", "Together", "corner_name",
+    "Section", "Segments", "Shape", "Sliding", "Splines", "Split", "Strip", "Thing", "Together", "Tray", "corner_name",
     "leans", "panel_of", "replace", "side_name", "tapers",
 ]  # fmt: skip
 
@@ -353,6 +354,8 @@ class Inside(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     together: Together | None = None
     dividers: Dividers | None = None
     liner: Liner | None = None
+    fillets: Fillets | None = None
+    tray: Tray | None = None
 
 
 class Design(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):

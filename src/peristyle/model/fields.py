@@ -22,6 +22,7 @@ from peristyle.model.design import (
     EdgeProfile,
     FalseFloor,
     Feet,
+    Fillets,
     Handle,
     Hinges,
     Inlay,
@@ -37,6 +38,7 @@ from peristyle.model.design import (
     Segments,
     Splines,
     Together,
+    Tray,
     replace,
     side_name,
 )
@@ -154,7 +156,7 @@ _TYPES: Final[dict[str, type]] = {
     "dividers": Dividers, "feet": Feet, "false_floor": FalseFloor, "hinges": Hinges, "magnets": Magnets,
     "together": Together,
     "bottom_edge": OuterEdge, "top_edge": OuterEdge, "lid_edges": EdgeProfile, "rim_edge": EdgeProfile,
-    "inlay": Inlay, "handle": Handle, "latch": Latch, "brackets": Brackets,
+    "inlay": Inlay, "handle": Handle, "latch": Latch, "fillets": Fillets, "tray": Tray, "brackets": Brackets,
 }  # fmt: skip
 
 

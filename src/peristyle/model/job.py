@@ -15,6 +15,7 @@ from peristyle.model.design import (
     EdgeProfile,
     FalseFloor,
     Feet,
+    Fillets,
     Form,
     Handle,
     HeightOf,
@@ -39,6 +40,7 @@ from peristyle.model.design import (
     Strip,
     Thing,
     Together,
+    Tray,
     replace,
 )
 from peristyle.model.kept import MOST_KEPT, Kept
@@ -225,6 +227,8 @@ class Decisions(TypedDict, total=False):
     together: Together | None
     dividers: Dividers | None
     liner: Liner | None
+    fillets: Fillets | None
+    tray: Tray | None
     board: Board
     marks: tuple[Mark, ...]
     rack: tuple[Board, ...]

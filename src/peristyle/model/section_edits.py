@@ -14,6 +14,7 @@ from peristyle.model.design import (
     EdgeName,
     EdgeProfile,
     FalseFloor,
+    Fillets,
     Flat,
     Handle,
     Inlay,
@@ -26,6 +27,7 @@ from peristyle.model.design import (
     Seasons,
     Sliding,
     Split,
+    Tray,
     leans,
     replace,
     side_name,
@@ -139,9 +141,27 @@ def with_lining(job: Job, on: bool) -> Job:
     return revised(job, lining_mm=usual if on else 0.0)
 
 
+def with_fillets(job: Job, on: bool) -> Job:
+    """Fillets on the walls, or none."""
+    return revised(job, fillets=begun(Fillets, job.design.units) if on else None)
+
+
+def with_tray(job: Job, on: bool) -> Job:
+    """A tray on the liner's edge, or on fillets: those come with it where there is neither; or none."""
+    if not on:
+        return revised(job, tray=None)
+    tray: Any = begun(Tray, job.design.units)
+    inside = job.design.inside
+    if inside.liner is None and inside.fillets is None:
+        job = revised(job, fillets=begun(Fillets, job.design.units, below_mm=tray.height_mm))
+    return revised(job, tray=tray)
+
+
 def _without_what_a_sawn_lid_has(job: Job) -> Job:
-    """The box without what goes with a lid that is sawn free: the strip under it, hinges, magnets, its rims' edges."""
-    return revised(job, strip=None, hinges=None, magnets=None, lid_edges=None)
+    """The box without what goes with a lid that is sawn free: the strip under it, hinges, magnets, latch, its rims'
+    edges.
+    """
+    return revised(job, strip=None, hinges=None, magnets=None, latch=None, lid_edges=None)
 
 
 def _side_for(job: Job, cover: Sliding | Split) -> int:

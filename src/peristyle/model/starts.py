@@ -15,6 +15,7 @@ from peristyle.model.design import (
     EdgeProfile,
     FalseFloor,
     Feet,
+    Fillets,
     Flat,
     Gable,
     Handle,
@@ -36,6 +37,7 @@ from peristyle.model.design import (
     Split,
     Strip,
     Thing,
+    Tray,
 )
 from peristyle.model.job import Saw
 from peristyle.model.stock import Board
@@ -113,6 +115,10 @@ _INCHES: Final[dict[type, dict[str, Fraction]]] = {
     CornerBlocks: {"leg_mm": _IN / 2, "below_mm": _IN / 8},
     Opening: {"up_mm": 3 * _IN / 2, "width_mm": 3 * _IN / 4, "high_mm": 3 * _IN / 8},
     Feet: {"size_mm": _IN, "height_mm": _IN / 2, "thickness_mm": 3 * _IN / 8},
+    Fillets: {"thickness_mm": 3 * _IN / 16, "height_mm": 5 * _IN / 16},
+    Tray: {
+        "height_mm": 5 * _IN / 8, "thickness_mm": 3 * _IN / 16, "bottom_mm": _IN / 8, "gap_mm": _IN / 64,
+    },
     Liner: {"thickness_mm": 3 * _IN / 16, "height_mm": 19 * _IN / 8, "gap_mm": _IN / 128},
     Dividers: {"thickness_mm": 3 * _IN / 16, "dado_mm": 5 * _IN / 64, "height_mm": 3 * _IN / 2},
     Thing: {"length_mm": 5 * _IN / 4, "width_mm": 3 * _IN / 4, "height_mm": 3 * _IN / 2, "play_mm": 5 * _IN / 64},

@@ -327,6 +327,7 @@ _TEXTS: Final[dict[str, str]] = {
     "fence. Another way "
     "to cut, or a chamfer bit, leaves it on its back.",
     "lining_meets/dividers": "The lining’s leaves run from wall to wall, and dividers stand there.",
+    "lining_meets/fillets": "The lining’s leaves lie on the walls, and fillets are glued there.",
     "lining_meets/blocks": "The lining’s leaves run into the corners, and blocks are fitted there.",
     "lining_over_opening": "The lining covers an opening: cut it through the leaf as well.",
     "fitting_no_face": "There is no wooden board on top for {what}.",
@@ -345,6 +346,22 @@ _TEXTS: Final[dict[str, str]] = {
     "bracket_high": "Brackets {high_mm} high reach past the {room_mm} there are for them.",
     "bracket_screws_cross": "Screws of {screw_mm}, {out_mm} from the arris, meet those of the next side in the corner: "
     "{deepest_mm} at the most.",
+    "fillets_cannot_be": "Fillets {thick_mm} thick cannot be mitered round the inside.",
+    "fillets_low": "The fillets reach {low_mm} under the floor: there are {room_mm} from it to what they hang from.",
+    "fillets_meet": "The fillets reach {low_mm} down into what stands in the box.",
+    "fillets_liner": "The fillets lie where the liner stands.",
+    "fillets_narrow": "Fillets {thick_mm} thick narrow the mouth: what stands against a wall comes out tilted, or "
+    "not at "
+    "all.",
+    "tray_shallow": "A tray with a bottom {bottom_mm} thick has no walls to speak of.",
+    "tray_cannot_be": "A tray with walls {thick_mm} thick cannot be mitered inside this box.",
+    "tray_on_nothing": "A tray lies on a liner's edge or on fillets, and there are neither.",
+    "tray_meets": "What stands in the box reaches {over_mm} over what the tray lies on.",
+    "tray_high": "The tray stands {over_mm} too high: there are {room_mm} over what it lies on.",
+    "tray_falls": "The tray bears on {bears_mm} each side: it drops off.",
+    "tray_mouth": "The tray is {over_mm} too wide on a side to come in through the mouth.",
+    "inner_blocks": "Corner blocks stand where {what} would run round.",
+    "inner_opening": "Opening {opening} looks onto {what}.",
     "inlay_sunk": "A pocket of {deep_mm} leaves nothing of an inlay {thick_mm} thick to plane flush.",
     "inlay_deep": "The inlay’s pocket leaves {left_mm} of wood under it.",
     "handle_no_wedge": "The bevels cut off no wedge that makes a handle: it would be {high_mm} high.",
@@ -412,6 +429,7 @@ _TEXTS: Final[dict[str, str]] = {
     "free, or leave out the top.",
     "sealed+things": "What it holds would have to go in before it is glued up.",
     "sealed+liner": "The liner would have to go in before it is glued up.",
+    "sealed+tray": "The tray would have to go in before it is glued up.",
     "sealed+dividers": "The dividers would have to go in before it is glued up.",
     "liner_holds_lid_up": "The liner stands {over_mm} higher than the box once the lid is freed: the lid will sit "
     "on the liner and not on the body. Make the liner lower.",
@@ -541,6 +559,8 @@ _NAMES: Final[dict[str, str]] = {
     "bore": "a handle’s screw",
     "handle": "the handle",
     "latch": "the latch",
+    "fillets": "the fillets",
+    "tray": "the tray",
     "bracket": "the brackets",
     "pilot": "a screw",
     "recess": "a plate that is let in",

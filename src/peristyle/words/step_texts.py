@@ -71,6 +71,10 @@ TITLES: Final[dict[str, str]] = {
     "inlay": "Make the inlay",
     "inlay_pocket": "Let in the pocket for the inlay",
     "inlay_glue": "Glue in the inlay and plane it flush",
+    "fillet_glue": "Glue in the fillets",
+    "tray_glue": "Glue up the tray",
+    "panel.tray": "Cut the bottom",
+    "tray_fit": "Glue on the tray’s bottom and fit it",
     "plate_recess.latch": "Let the latch into side {side}",
     "plate_recess.bracket": "Let in {count} corner brackets",
     "plate_bore.latch": "Bore for the latch on side {side}",
@@ -408,6 +412,17 @@ SAYS: Final[dict[str, str]] = {
     "inlay_glue": "Its grain the way the face's runs, a caul over it. It stands {proud_mm} proud: plane the inlay "
     "first, along "
     "its own grain, until it is flush, then the whole face lightly.",
+    "fillet_glue": "Fitted dry first, the last one to what is left; a few dots of glue, held with spring clamps or "
+    "tape.",
+    "fillet_glue.rim": "Their tops {below_mm} under the rim: a spacer of that height keeps them level.",
+    "fillet_glue.lid": "Their tops {below_mm} under what lies in the rim or closes the box: that itself, or a "
+    "spacer, sets "
+    "them.",
+    "tray_glue": "Taped outside, rolled up and square, as the box was.",
+    "panel.tray": "Flush with the walls outside; a hair larger, and flushed once it is on.",
+    "tray_fit": "Glue under the walls, the bottom laid on them with weight. Then it drops onto the {on} with "
+    "{gap_mm} of "
+    "room each side: plane where it binds.",
     "plate_recess.latch": "The lid shut on the body with tape, the lines struck with a knife across both: {wide_mm} "
     "wide, "
     "{body_mm} onto the body and {lid_mm} onto the lid; {in_mm} deep, half the waste first.",

@@ -20,15 +20,15 @@ from peristyle.words.step_texts import PROFILES, SAYS, TITLES
 _NUDGE_MM: Final = 0.25  # less between two passes is finer than a fence is set: nudged, and tried on scrap
 
 
-_WHOSE: Final = {"liner": "Liner", "strip": "Strip"}
+_WHOSE: Final = {"liner": "Liner", "strip": "Strip", "fillet": "Fillets", "tray": "Tray"}
+# Their titles name the part already.
+_NAMED: Final = ("liner_fit", "strip_glue", "strip_flush", "fillet_glue", "tray_glue", "tray_fit")
 
 
 def title(step: Step, fmt: Format) -> str:
     """What the step is called."""
     text = fill(TITLES[step.title], fmt, step.numbers, step.names | _profiles(step))
-    whose = (
-        _WHOSE.get(step.part, "") if step.operation not in ("liner_fit", "strip_glue", "strip_flush") else ""
-    )
+    whose = _WHOSE.get(step.part, "") if step.operation not in _NAMED else ""
     return f"{whose}: {text[:1].lower()}{text[1:]}" if whose else text
 
 
@@ -241,6 +241,7 @@ _PLAIN: Final[dict[str, str]] = {
     "hinge_hang": "one screw to a leaf first", "hinge_off": "numbered", "hinge_again": "wax on the screws",
     "magnet_glue": "poles marked",
     "plate_screw": "wax on the screws",
+    "fillet_glue": "a few dots of glue", "tray_glue": "tape and roll", "tray_fit": "glue and weight",
     "try_edge": "a scrap with a square arris",
     "spline_fit": "no glue yet", "corner_block_glue": "rubbed in, no clamp",
     "level": "on a flat sheet of abrasive",

@@ -90,6 +90,7 @@ def _sealed(
         for word, there in (
             ("things", bool(contents.blocks)),
             ("liner", liner is not None),
+            ("tray", design.inside.tray is not None),
             ("dividers", bool(dividers.pieces)),
         )
         if there

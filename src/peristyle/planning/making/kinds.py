@@ -15,6 +15,7 @@ from peristyle.planning.making.parts.false_floor import FALSE_FLOOR
 from peristyle.planning.making.parts.feet import FEET
 from peristyle.planning.making.parts.fittings import FITTINGS
 from peristyle.planning.making.parts.hardware import HARDWARE
+from peristyle.planning.making.parts.inner_rings import INNER_RINGS
 from peristyle.planning.making.parts.keys import KEYS
 from peristyle.planning.making.parts.leaves import LEAVES
 from peristyle.planning.making.parts.lid import LID
@@ -43,6 +44,7 @@ KINDS: Final[tuple[Kind, ...]] = (
     FALSE_FLOOR,
     COVERS,
     LINER,
+    INNER_RINGS,
     DIVIDERS,
     SPLINES,
     CORNER_BLOCKS,

@@ -36,7 +36,8 @@ def together(sides: Sequence[SidePlan]) -> str:
 
 def part_of(word: str) -> Part:
     """Whose sides they are."""
-    return "liner" if word == "liner" else "strip" if word == "strip" else "box"
+    known: dict[str, Part] = {"liner": "liner", "strip": "strip", "fillet": "fillet", "tray": "tray"}
+    return known.get(word, "box")
 
 
 _MANY: Final = 6  # more letters than this are told as a run

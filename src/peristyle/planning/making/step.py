@@ -9,7 +9,7 @@ from peristyle.planning.cutters import Cutter
 from peristyle.planning.making.setting import End, Gauge, Setting
 from peristyle.reference.cautions import cautions_of
 
-Part = Literal["box", "liner", "divider", "segment", "leaf", "strip"]
+Part = Literal["box", "liner", "divider", "segment", "leaf", "strip", "fillet", "tray"]
 Lies = Literal["show_up", "inside_up", "on_end", "on_edge", "on_miter", "in_cradle", "on_side", "flat"]
 Edge = Literal["bottom", "top"]
 

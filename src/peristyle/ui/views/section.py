@@ -143,6 +143,23 @@ class View(QWidget):
             "Foam or cloth on floor and walls and under the lid; its thickness stands in the box",
         )
 
+        bar.tick(
+            "Fillets",
+            lambda: session.job.design.inside.fillets is not None,
+            lambda on: bar.edit(
+                "Add fillets" if on else "Leave out the fillets", lambda d: section_edits.with_fillets(d, on)
+            ),
+            "Narrow mitered strips glued to the walls, for what lies on them; their sizes stand beside them",
+        )
+        bar.tick(
+            "Tray",
+            lambda: session.job.design.inside.tray is not None,
+            lambda on: bar.edit(
+                "Add a tray" if on else "Leave out the tray", lambda d: section_edits.with_tray(d, on)
+            ),
+            "A mitered tray that lies on the liner's edge, or on fillets",
+        )
+
         self._hardware_choices(session, bar)
         self._edge_choices(session, bar)
         self._fitting_choices(session, bar)

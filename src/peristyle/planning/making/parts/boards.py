@@ -12,7 +12,14 @@ from peristyle.planning.making.kind import Kind, Settled
 from peristyle.planning.section.covers import roof_of
 
 # Which of the stock's choices a part of each kind follows.
-OF_PART: Final[dict[str, str]] = {"panel": "panels", "roof": "panels", "liner": "liner", "key": "keys"}
+OF_PART: Final[dict[str, str]] = {
+    "panel": "panels",
+    "roof": "panels",
+    "liner": "liner",
+    "fillet": "liner",
+    "tray": "liner",
+    "key": "keys",
+}
 
 
 def board_of(job: Job, part: str) -> Board | None:

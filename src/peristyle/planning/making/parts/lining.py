@@ -178,6 +178,7 @@ def _findings(plan: Settled) -> Iterator[Finding]:
     bare = Fix("no_lining", (("inside.lining_mm", 0.0),))
     for what, there, address in (
         ("dividers", bool(plan.dividers.pieces), "inside.dividers"),
+        ("fillets", design.inside.fillets is not None and plan.liner is None, "inside.fillets"),
         ("blocks", bool(plan.corner_blocks.blocks) and plan.liner is None, "joints.corner_blocks"),
     ):
         if there:

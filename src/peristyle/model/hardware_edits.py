@@ -90,7 +90,7 @@ def _step_mm(job: Job) -> float:
 def with_count(job: Job, what: HardwareName, count: int) -> Job:
     """So many of them."""
     part: Any = decided(job, what)
-    return job if part is None else decide(job, what, replace(part, count=count))
+    return decide(job, what, replace(part, count=count)) if counted(job, what) else job
 
 
 def counted(job: Job, what: HardwareName) -> int:

@@ -7,13 +7,25 @@ import numpy as np
 import pytest
 
 from peristyle.model.addresses import applied
-from peristyle.model.design import Flat, Hinges, Keys, Magnets, Panel, Rectangle, Regular, replace
+from peristyle.model.design import (
+    Flat,
+    Gable,
+    Hinges,
+    Keys,
+    Magnets,
+    Panel,
+    Rectangle,
+    Regular,
+    Split,
+    replace,
+)
 from peristyle.model.job import Job, revised
+from peristyle.planning.making.parts.seams import seam_of, seam_spots
 from peristyle.planning.plan import Plan, plan
 from support import hung
 from support.bench import settings_moved, values
 from support.glued import glued, wrongly_glued
-from support.hung_boxes import BARRELS, BOX, PROVOKED, QUADRANTS
+from support.hung_boxes import BARRELS, BOX, PROVOKED, QUADRANTS, ROOFED, SEAM_PROVOKED, SEAMED
 from support.solids import in_box, solid
 
 
@@ -212,3 +224,53 @@ def test_what_is_wrong_is_said_and_mended(changes: dict[str, object], code: str)
 def test_keys_keep_clear_of_hinges() -> None:
     near = revised(BOX, hinges=Hinges(inset_mm=15.0), keys=Keys(count=3, depth_mm=13.0))
     assert "mortise" in {out.why for out in plan(near).keys.keep_outs}
+
+
+@pytest.mark.parametrize(
+    "job",
+    [
+        SEAMED, revised(SEAMED, shape=Regular(6, 120.0)), revised(SEAMED, slopes_deg=(7.0,)), ROOFED,
+        revised(ROOFED, cover=Gable(ridge="across", pitch_deg=25.0)),
+        revised(SEAMED, cover=Split(fixed_mm=60.0, gap_mm=2.4)),
+    ],
+)  # fmt: skip
+def test_the_loose_board_of_a_lid_turns_on_its_hinges(job: Job) -> None:
+    """Leaves in the gap between both edges, in no wood; swung up about an axis over the seam, nothing is met."""
+    made = plan(job)
+    assert made.buildable, [f.code for f in made.findings if f.severity == "stop"]
+    seam, own = seam_of(made), job.design.section.hinges
+    assert seam is not None
+    assert own is not None
+    wood = {p.id: in_box(p, solid(p)) for p in made.pieces}
+    rest = manifold3d.Manifold.batch_boolean(
+        [m for name, m in wood.items() if name != seam.loose.id], manifold3d.OpType.Add
+    )
+    loose = wood[seam.loose.id]
+    for spot in seam_spots(own, seam):
+        for way in (-1.0, 1.0):  # either leaf, from the axis down, against its own board
+            leaf = manifold3d.Manifold.hull_points(np.array([
+                seam.at(run, out, level)
+                for run in (spot.begins_mm, spot.ends_mm) for out in (0.0, way * own.thick_mm)
+                for level in (seam.top_mm + own.out_mm, seam.top_mm + own.out_mm - own.leaf_mm)
+            ]))  # fmt: skip
+            board = loose if way > 0 else wood[seam.fixed.id]
+            assert (leaf ^ board).volume() < 1e-2
+            off = leaf.translate([0.05 * way * seam.across[0], 0.05 * way * seam.across[1], 0.0])
+            assert (off ^ board).volume() > 1e-3
+    point, along = np.array(seam.at(0.0, 0.0, seam.top_mm + own.out_mm)), np.array([*seam.along, 0.0])
+    across, up = np.array([*seam.across, 0.0]), np.array([0.0, 0.0, 1.0])
+    for degrees in (0.05, 5.0, 30.0, 60.0, 90.0, 100.0):
+        c, s = np.cos(np.radians(degrees)), np.sin(np.radians(degrees))
+        turn = (
+            np.outer(along, along) + c * (np.outer(across, across) + np.outer(up, up))
+            + s * (np.outer(up, across) - np.outer(across, up))
+        )  # fmt: skip
+        moved = loose.transform(np.column_stack([turn, point - turn @ point]))
+        assert (moved ^ rest).volume() < 1e-2, degrees
+
+
+@pytest.mark.parametrize(("changes", "code"), SEAM_PROVOKED)
+def test_what_is_wrong_at_a_seam_is_said_and_mended(changes: dict[str, object], code: str) -> None:
+    job = revised(SEAMED, **changes)  # type: ignore[typeddict-item]
+    found = next(finding for finding in plan(job).findings if finding.code == code)
+    assert code not in {f.code for f in plan(applied(job, found.fixes[0].changes)).findings}

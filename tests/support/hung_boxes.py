@@ -2,8 +2,20 @@
 
 from typing import Any
 
-from peristyle.model.design import Flat, Hinges, Lid, Liner, Magnets, Panel, Rectangle, Regular, replace
-from peristyle.model.job import job_of
+from peristyle.model.design import (
+    Flat,
+    Gable,
+    Hinges,
+    Lid,
+    Liner,
+    Magnets,
+    Panel,
+    Rectangle,
+    Regular,
+    Split,
+    replace,
+)
+from peristyle.model.job import job_of, revised
 from peristyle.model.stock import Board
 
 BOX = job_of(
@@ -39,4 +51,18 @@ PROVOKED: list[tuple[dict[str, Any], str]] = [
           "thicknesses_mm": (16.0,)}, "barrel_bevel_high"),
         ({"lid": None, "top": None, "cover": Flat(), "magnets": None, "hinges": BARRELS}, "barrel_board"),
         ({"liner": Liner(height_mm=74.0, gap_mm=0.2), "top": None}, "hinge_lip_binds"),
+    ]  # fmt: skip
+
+SEAMED = revised(BOX, lid=None, top=None, magnets=None, cover=Split(fixed_mm=50.0, gap_mm=0.4),
+                 hinges=Hinges(out_mm=2.5, leaf_mm=7.0, thick_mm=1.2))  # fmt: skip
+ROOFED = revised(SEAMED, cover=Gable(), shape=Rectangle(200.0, 140.0))
+# The same of hinges between the boards of a lid.
+SEAM_PROVOKED: list[tuple[dict[str, Any], str]] = [
+        ({"hinges": QUADRANTS}, "seam_butts"), ({"hinges": Hinges(leaf_mm=12.0, out_mm=2.0)}, "seam_leaf_wide"),
+        ({"hinges": Hinges(leaf_mm=4.0, out_mm=2.0)}, "hinge_leaf_narrow"),
+        ({"hinges": Hinges(leaf_mm=7.0, out_mm=1.0)}, "seam_barrel_in"),
+        ({"cover": Split(gap_mm=6.0)}, "seam_gap_wide"),
+        ({"hinges": Hinges(count=9, out_mm=2.0, leaf_mm=7.0)}, "seam_no_room"),
+        ({"hinges": Hinges(inset_mm=0.0, out_mm=2.0, leaf_mm=7.0)}, "seam_no_room"),
+        ({"cover": Split(fixed_mm=9.0), "hinges": Hinges(screw_mm=30.0, out_mm=2.0, leaf_mm=7.0)}, "seam_screw_long"),
     ]  # fmt: skip

@@ -347,6 +347,8 @@ BOXES = [
         for lean in (0.0, 6.0)
     ),
     revised(hung_boxes.BOX, lid=None, top=None, cover=Flat(), hinges=hung_boxes.QUADRANTS),
+    *(revised(hung_boxes.SEAMED, **changes) for changes, _code in hung_boxes.SEAM_PROVOKED),
+    hung_boxes.ROOFED,
     *(revised(plated.BOX, **changes) for changes, _code in plated.PROVOKED),
     *(revised(inner_rings.BOX, **changes) for changes, _code in inner_rings.PROVOKED),
     *(revised(inner_rings.BOX, **changes) for changes in inner_rings.SHOWN),

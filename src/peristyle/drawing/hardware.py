@@ -9,7 +9,7 @@ from peristyle.core.planes import Point
 from peristyle.drawing.covers import drawn_side
 from peristyle.drawing.shapes import Path, Shape, Tag, box
 from peristyle.model import hardware_fields
-from peristyle.model.design import Brackets, Hinges, Latch, Magnets
+from peristyle.model.design import Brackets, Gable, Hinges, Latch, Magnets, Split
 from peristyle.model.fields import Field
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.hardware import Rims, rims_of
@@ -47,7 +47,7 @@ def hardware_across(plan: Plan, faces: tuple[float, float], lean: float) -> tupl
 def _rows(plan: Plan) -> list[Sequence[tuple[str, Field]]]:
     section, rims = plan.job.design.section, rims_of(plan.job.design, plan.section)
     rows: list[Sequence[tuple[str, Field]]] = []
-    if rims is not None and section.hinges is not None:
+    if section.hinges is not None and (rims is not None or isinstance(section.cover, Split | Gable)):
         rows += hardware_fields.HINGES[section.hinges.pattern]
     if rims is not None and section.magnets is not None:
         rows.append(hardware_fields.MAGNETS)

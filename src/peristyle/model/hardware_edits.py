@@ -5,7 +5,7 @@ from typing import Any, Final, get_args
 
 from peristyle.core.lengths import MM_PER_INCH
 from peristyle.model import section_edits
-from peristyle.model.design import Brackets, Flat, Hinges, Latch, Magnets, replace
+from peristyle.model.design import Brackets, Flat, Gable, Hinges, Latch, Magnets, Split, replace
 from peristyle.model.hardware import HingePattern
 from peristyle.model.job import Job, decide, decided
 from peristyle.model.kept import HARDWARE, HardwareName, kept_as, name_of, taken
@@ -73,6 +73,10 @@ def _of_pattern(job: Job, own: Hinges, pattern: Any) -> Hinges:
     """Hinges of a pattern: concealed ones in the middle of the wall; in a thin lid with screws that stay in it."""
     made: Hinges = replace(own, pattern=pattern)
     cover, step = job.design.section.cover, _step_mm(job)
+    if isinstance(cover, Split | Gable):  # its axis over the face, its leaves in the board's edge
+        out = max(made.out_mm, math.ceil(made.barrel_mm / 2 / step) * step)
+        deep = math.floor((cover.thickness_mm - _UNDER_SCREW_MM) / step) * step
+        made = replace(made, out_mm=out, leaf_mm=max(step, min(made.leaf_mm, deep + out)))
     if isinstance(cover, Flat):
         most = math.floor((cover.thickness_mm - made.thick_mm - _UNDER_SCREW_MM) / step) * step
         made = replace(made, screw_mm=max(_SHORT_SCREW_MM, min(made.screw_mm, most)))

@@ -256,8 +256,9 @@ _TEXTS: Final[dict[str, str]] = {
     "no_way_together/round": "Round things are not packed into one block: they stand beside each other.",
     "no_way_together/many": "Up to {most:0} things are packed into one block; these are more, and stand beside each "
     "other.",
-    "hinges_no_lid": "Hinges are let into the rims of a lid that is sawn free, or of a flat one, and there is "
-    "neither.",
+    "hinges_no_lid": "Hinges are let into the rims of a lid that is sawn free or of a flat one, or between the "
+    "boards of "
+    "one in two or of a roof; there is none of these.",
     "hinge_leaf_wide": "A leaf goes {within_mm} into the rim of side {side}, which is {wall_mm} wide: it would show "
     "inside.",
     "hinge_leaf_narrow": "Of the leaf {within_mm} lies in the wood: nothing for its screws to hold in.",
@@ -280,6 +281,13 @@ _TEXTS: Final[dict[str, str]] = {
     "or under it.",
     "quadrant_corner": "Quadrants lie in square corners, and those at the ends of side {side} are not.",
     "quadrants_no_room": "Two leaves {length_mm} long meet on side {side}: each has {half_mm}.",
+    "seam_butts": "Between two boards only butt hinges are let in.",
+    "seam_leaf_wide": "A leaf goes {within_mm} down the edge of a board that is {high_mm} thick there.",
+    "seam_barrel_in": "With its axis {out_mm} over the face, a barrel of {barrel_mm} lies in the wood.",
+    "seam_gap_wide": "The two parts are {gap_mm} apart, and the two leaves between them fill {leaves_mm}.",
+    "seam_no_room": "There are {room_mm} along the seam for hinges {long_mm} long: they come too near its ends or each "
+    "other.",
+    "seam_screw_long": "Screws of {screw_mm} come out of a board {wide_mm} wide behind its edge.",
     "leg_short": "A leg of {leg_mm} ends within the leaf beside it.",
     "leg_long": "A leg of {leg_mm} runs past side {side}: there are {room_mm} for it.",
     "leg_wide": "Legs {leg_wide_mm} wide leave {left_mm} of wood inside of them in side {side}.",

@@ -58,6 +58,7 @@ LABELS: Final[dict[str, str]] = {
     "hinge_screw": "Take screws of {screw_mm}",
     "liner_gap": "Leave {gap_mm} round the liner",
     "hinge_inset": "Set them {inset_mm} in",
+    "seam_gap": "Leave a gap of {gap_mm}",
     "hinge_butts": "Take butt hinges",
     "hinge_length": "Take leaves {length_mm} long",
     "barrel_middle": "Bore {barrel_mm} wide, {in_mm} in",

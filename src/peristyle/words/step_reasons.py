@@ -27,6 +27,8 @@ WHY: Final[dict[str, str]] = {
     "strip_glue.true_lid": "it fills what is left once both are trued",
     "strip_flush.strip_glue": "there is nothing to flush before",
     "level.strip_flush": "the strip is flushed first",
+    "hinge_mortise.lid_fix": "the fixed part lies where it will stay",
+    "hinge_mortise.roof_fix": "the fixed leaf lies where it will stay",
     "hinge_mortise.true_lid": "the rims are trued first",
     "hinge_mortise.panel": "the lid is cut to size",
     "magnet_bore.panel": "the lid is cut to size",

@@ -54,6 +54,7 @@ TITLES: Final[dict[str, str]] = {
     "lid_fix": "Glue down the fixed part",
     "try_hinge": "Let one hinge into scrap",
     "hinge_mortise.butt": "Let {count} hinges into the rims of side {side}",
+    "hinge_mortise.seam": "Let {count} hinges into the edges where the two parts meet",
     "hinge_mortise.quadrant": "Let {count} quadrants into the rims of side {side} and round its corners",
     "hinge_bore": "Bore for {count} concealed hinges in side {side}",
     "hinge_bevel": "Bevel the rims of side {side} behind the hinges",
@@ -337,6 +338,15 @@ SAYS: Final[dict[str, str]] = {
     "hinge_mortise.barrel": "A second depth where the barrel comes in from outside, half its {barrel_mm}, no further "
     "than it "
     "needs.",
+    "try_hinge.seam": "A leaf let into a scrap's edge, {sunk_mm} deep: two such scraps and both leaves close on a "
+    "gap of "
+    "{gap_mm}.",
+    "hinge_mortise.seam": "The lines struck across both edges with a knife, the parts lying together as they will: "
+    "{begin_end}. The leaves go {within_mm} down from the upper face, the axis lies {out_mm} over it.",
+    "hinge_mortise.seam_sunk": "{sunk_mm} deep in either edge, so that the two leaves lie in a gap of {gap_mm}; half "
+    "the "
+    "waste first, {half_mm}, then pare to the line.",
+    "hinge_mortise.seam_flat": "No mortise: the gap of {gap_mm} holds both leaves, screwed on flat.",
     "hinge_mortise.legs": "Then the legs: from the leaf on round each corner to {leg_mm} from the face of side {side}, "
     "{leg_wide_mm} wide, their outside {leg_in_mm} in from the face beside; as deep as the leaf.",
     "hinge_mortise.legs_leg": "In the lid the legs end {leg_over_mm} from its own edge.",

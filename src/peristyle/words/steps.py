@@ -419,7 +419,9 @@ def _begin_end(step: Step, fmt: Format) -> str:
 
 
 def _hinge_mortise(step: Step, fmt: Format) -> str:
-    return f"{_begin_end(step, fmt)} from the start, {_mm(step, 'width', fmt)} in, {_mm(step, 'height', fmt)} deep"
+    where = "each corner" if step.title.endswith("quadrant") else "the start"
+    deep = f", {_mm(step, 'height', fmt)} deep" if step.value("height") is not None else ""
+    return f"{_begin_end(step, fmt)} from {where}, {_mm(step, 'width', fmt)} in{deep}"
 
 
 def _plate_recess(step: Step, fmt: Format) -> str:

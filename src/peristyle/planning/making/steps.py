@@ -67,7 +67,7 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "lid_notch": ("panel",),
     "lid_fix": ("panel", "level"),
     "roof_leaf": ("level",),
-    "hinge_mortise": ("true_lid", "level", "panel", "try_hinge", "edge"),
+    "hinge_mortise": ("lid_fix", "roof_fix", "true_lid", "level", "panel", "try_hinge", "edge"),
     "hinge_bore": ("true_lid", "level", "try_hinge", "edge"),
     "hinge_bevel": ("hinge_bore",),
     "hinge_hang": ("hinge_mortise", "hinge_bore", "hinge_bevel"),

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
-from peristyle.model.design import Magnets
+from peristyle.model.design import Gable, Magnets, Split
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix, reader
 from peristyle.planning.form.ring import RingPlan
@@ -31,7 +31,8 @@ def hardware_findings(
     hinges, magnets = design.section.hinges, design.section.magnets
     if not ring.stands:
         return
-    if hinges is not None:
+    # Between the boards of a lid in two, or at a roof's ridge, they are looked at where those are made.
+    if hinges is not None and not isinstance(design.section.cover, Split | Gable):
         if rims_of(design, section) is None:
             yield Finding("hinges_no_lid", "stop", PLACE, {}, (NO_HINGES,))
         else:

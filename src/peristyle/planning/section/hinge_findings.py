@@ -27,7 +27,7 @@ _LEAST_BARREL_MM: Final = 2.0  # a thinner one is not made
 _SQUARE: Final = math.sin(
     math.radians(0.5)
 )  # a quadrant's leg is square to its leaf, within what a mortise gives
-_BUTTS: Final = Fix("hinge_butts", (("section.hinges.pattern", "butt"),))
+BUTTS: Final = Fix("hinge_butts", (("section.hinges.pattern", "butt"),))
 
 
 def hinge_findings(
@@ -98,7 +98,7 @@ def _barrel_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hinges
     if rims is None:
         return
     if rims.board_mm:
-        yield _stop("barrel_board", {}, (_BUTTS,))
+        yield _stop("barrel_board", {}, (BUTTS,))
         return
     wall, names = slab.level_thickness_mm, {"side": side.name}
     over = rims.lid_mm - rims.body_mm
@@ -140,7 +140,7 @@ def _quadrant_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hing
         return
     beside = [ring.slabs[other] for other in leg_sides(design, own)]
     if any(abs(slab.ux * other.ux + slab.uy * other.uy) > _SQUARE for other in beside):
-        yield _stop("quadrant_corner", {}, (_BUTTS,), names)
+        yield _stop("quadrant_corner", {}, (BUTTS,), names)
         return
     start, end = run_at(ring, index, rims.body_mm)
     half = (end - start) / 2 - own.leg_in_mm - BESIDE_MM / 2
@@ -160,7 +160,7 @@ def _quadrant_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hing
     if deep > rims.least_mm - BESIDE_MM + DEFAULT.length_mm:
         less = fmt.down(rims.least_mm - BESIDE_MM - own.thick_mm)
         numbers = {"deep_mm": deep, "high_mm": rims.least_mm}
-        yield _stop("stay_deep", numbers, (*_set("stay_deep", "stay_mm", less, less > 0), _BUTTS))
+        yield _stop("stay_deep", numbers, (*_set("stay_deep", "stay_mm", less, less > 0), BUTTS))
 
 
 def _leg_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hinges) -> Iterator[Finding]:
@@ -170,7 +170,7 @@ def _leg_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hinges) -
     least = own.leaf_mm - own.out_mm + BESIDE_MM
     if own.leg_mm < least:
         size = fmt.up(least + own.leg_wide_mm)
-        yield _stop("leg_short", {"leg_mm": own.leg_mm}, (*_set("leg_length", "leg_mm", size), _BUTTS))
+        yield _stop("leg_short", {"leg_mm": own.leg_mm}, (*_set("leg_length", "leg_mm", size), BUTTS))
         return
     for other in leg_sides(design, own):
         names = {"side": ring.sides[other].name}
@@ -180,7 +180,7 @@ def _leg_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hinges) -
             size = fmt.down(far)
             numbers = {"leg_mm": own.leg_mm, "room_mm": max(0.0, far)}
             yield _stop(
-                "leg_long", numbers, (*_set("leg_length", "leg_mm", size, size > least), _BUTTS), names
+                "leg_long", numbers, (*_set("leg_length", "leg_mm", size, size > least), BUTTS), names
             )
             return
         left = ring.slabs[other].level_thickness_mm - own.leg_in_mm - own.leg_wide_mm
@@ -188,7 +188,7 @@ def _leg_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hinges) -
             wide = fmt.down(own.leg_wide_mm + left - BESIDE_MM)
             numbers = {"leg_wide_mm": own.leg_wide_mm, "left_mm": max(0.0, left)}
             fixes = _set("leg_wide", "leg_wide_mm", wide, wide >= _LEAST_LEAF_MM)
-            yield _stop("leg_wide", numbers, (*fixes, _BUTTS), names)
+            yield _stop("leg_wide", numbers, (*fixes, BUTTS), names)
             return
 
 

@@ -12,12 +12,14 @@ from peristyle.model.design import (
     EdgeName,
     EdgeProfile,
     Flat,
+    Gable,
     GrooveWay,
     HeightOf,
     Inlay,
     OuterEdge,
     Panel,
     Seasons,
+    Split,
     leans,
     replace,
 )
@@ -207,6 +209,9 @@ class View(QWidget):
             section = session.job.design.section
             return section.lid is not None or isinstance(section.cover, Flat)
 
+        def turns() -> bool:
+            return opens() or isinstance(session.job.design.section.cover, Split | Gable)
+
         def add(what: HardwareName, why: str) -> None:
             def change(edit: Callable[[Job], Job]) -> None:
                 bar.edit(f"Change the {what}", edit)
@@ -221,7 +226,8 @@ class View(QWidget):
                 letters=12,
             )
             if what != "brackets":
-                bar.only_when(lambda: opens() or decided(session.job, what) is not None)
+                can = turns if what == "hinges" else opens
+                bar.only_when(lambda: can() or decided(session.job, what) is not None)
             bar.count(
                 "",
                 1,

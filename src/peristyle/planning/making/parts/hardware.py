@@ -8,6 +8,7 @@ from peristyle.planning.findings import Finding
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.hinges import hinge_features, hinge_steps
 from peristyle.planning.making.parts.rims import PAST_MM, at, board_mm, made, middles, overhang_mm, rims, sunk
+from peristyle.planning.making.parts.seams import seam_features, seam_findings, seam_of, seam_steps
 from peristyle.planning.making.piece import Feature
 from peristyle.planning.making.setting import bit, height
 from peristyle.planning.making.step import Step, make
@@ -16,7 +17,9 @@ from peristyle.planning.section.hardware_findings import hardware_findings
 
 
 def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
-    section = plan.job.design.section
+    section, seam = plan.job.design.section, seam_of(plan)
+    if seam is not None and section.hinges is not None:
+        yield from seam_features(section.hinges, seam)
     if not plan.ring.stands or not rims(plan):
         return
     if section.hinges is not None:
@@ -46,7 +49,9 @@ def _pockets(plan: Settled, own: Magnets) -> Iterator[tuple[str, Feature]]:
 
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
-    section = plan.job.design.section
+    section, seam = plan.job.design.section, seam_of(plan)
+    if seam is not None and section.hinges is not None:
+        yield from seam_steps(section.hinges, seam)
     if not rims(plan):
         return
     if section.magnets is not None:
@@ -78,7 +83,10 @@ def _magnet_steps(plan: Settled, own: Magnets) -> Iterator[tuple[Phase, Step]]:
 
 
 def _findings(plan: Settled) -> Iterator[Finding]:
-    return hardware_findings(plan.job, plan.ring, plan.section, plan.liner)
+    hinges, seam = plan.job.design.section.hinges, seam_of(plan)
+    if hinges is not None and seam is not None:
+        yield from seam_findings(plan, hinges, seam)
+    yield from hardware_findings(plan.job, plan.ring, plan.section, plan.liner)
 
 
 HARDWARE = Kind("hardware", features=_features, steps=_steps, findings=_findings)

@@ -21,7 +21,7 @@ from peristyle.planning.making.parts.rims import (
 )
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.making.piece import Feature
-from peristyle.planning.making.setting import SAME_SETTING, bit, height, width
+from peristyle.planning.making.setting import SAME_SETTING, Setting, bit, height, width
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.hardware import Spot, bevel_down_mm, leg_sides, side_of, spots
 
@@ -237,11 +237,14 @@ def _let_in(
         beside = [f"side.{plan.ring.sides[index].name}" for index in leg_sides(plan.job.design, own)]
         cut = sorted({feature.id for _piece, feature in hinge_features(plan, own)} | set(cut))
         pieces = (pieces[0], *beside, *pieces[1:])
-    within = numbers["within_mm"]
+    within, struck = numbers["within_mm"], lines(places)
+    if own.pattern == "quadrant":  # from either corner of the rim, where a leaning side has it
+        ends = (own.leg_in_mm, own.leg_in_mm + own.length_mm)
+        struck = [Setting("stop", mm, "mm", "each corner of the body's rim", "the knife line") for mm in ends]
     yield "last", make(
         "hinge_mortise", pieces, tool="by_hand", makes=cut,
         settings=(
-            *lines(places), width(within), *((width(numbers["lid_mm"]),) if leans else ()), height(own.thick_mm),
+            *struck, width(within), *((width(numbers["lid_mm"]),) if leans else ()), height(own.thick_mm),
         ), passes=2 * len(places), says=(*told, "hinge_mortise.router"), numbers=numbers,
         names={"side": plan.ring.sides[side].name}, title=f"hinge_mortise.{own.pattern}",
     )  # fmt: skip

@@ -274,3 +274,41 @@ def test_what_is_wrong_at_a_seam_is_said_and_mended(changes: dict[str, object], 
     job = revised(SEAMED, **changes)  # type: ignore[typeddict-item]
     found = next(finding for finding in plan(job).findings if finding.code == code)
     assert code not in {f.code for f in plan(applied(job, found.fixes[0].changes)).findings}
+
+
+@pytest.mark.parametrize("lean", [0.0, 6.0, -5.0])
+def test_bores_and_legs_lie_where_the_steps_tell(lean: float) -> None:
+    """Middles, lines and depths as told, measured on the rims of the solid: from faces and corners, not from plans."""
+    box = revised(BOX, magnets=None, slopes_deg=(lean,), thicknesses_mm=(14.0,))
+    made = plan(revised(box, hinges=BARRELS))
+    step = next(step for step in made.steps if step.operation == "hinge_bore")
+    side = next(piece for piece in made.pieces if piece.id == "side.C")
+    lid, (x0, y0, _z) = made.section.lid, side.place.origin
+    assert lid is not None
+    for word, level, in_mm, way in (
+        ("body", lid.lost_low_mm, step.numbers["in_mm"], -1.0),
+        ("lid", lid.lost_high_mm, step.numbers["in_lid_mm"], 1.0),
+    ):
+        face = made.ring.slabs[2].outer_mm(level)
+        for number, along in enumerate(values(step, "stop"), 1):
+            bore = next(f for f in side.features if f.id == f"side.C.hinge.{number}.{word}")
+            ends = [np.array([side.place.of(p) for p in end]) for end in bore.ends]
+            middle = ends[1].mean(axis=0)
+            assert middle[2] == pytest.approx(level + way * values(step, "height")[0])
+            out = made.ring.slabs[2].ux * middle[0] + made.ring.slabs[2].uy * middle[1]
+            assert face - out == pytest.approx(in_mm)
+            run = np.array(side.place.x) @ (middle - np.array([x0, y0, middle[2]]))
+            assert run == pytest.approx(along)
+    made = plan(revised(box, hinges=QUADRANTS))
+    step = next(step for step in made.steps if step.operation == "hinge_mortise")
+    low = lid.lost_low_mm
+    beside, hinged = made.ring.slabs[1], made.ring.slabs[2]
+    piece = next(p for p in made.pieces if p.id == "side.B")
+    legs = [f for f in piece.features if f.id.endswith("body.leg")]
+    (leg,) = legs
+    points = [piece.place.of(p) for p in leg.ends[1]]
+    ins = [beside.outer_mm(low) - (beside.ux * x + beside.uy * y) for x, y, _z in points]
+    backs = [hinged.outer_mm(low) - (hinged.ux * x + hinged.uy * y) for x, y, _z in points]
+    assert (min(ins), max(ins)) == pytest.approx((2.5, 2.5 + step.numbers["leg_wide_mm"]))
+    assert max(backs) == pytest.approx(step.numbers["leg_mm"])
+    assert points[0][2] == pytest.approx(low - values(step, "height")[0])

@@ -68,16 +68,23 @@ def turned(made: Plan, degrees: float) -> np.ndarray:
     return np.column_stack([rotation, point - rotation @ point])
 
 
+def _foot(made: Plan) -> np.ndarray:
+    """The point of the axis over the start of the hinged side's bottom edge."""
+    own = made.job.design.section.hinges
+    assert own is not None
+    point, along, _out = axis(made)
+    name = made.ring.sides[side_of(made.job.design, own)].name
+    origin = np.array(next(p.place for p in made.pieces if p.id == f"side.{name}").origin)
+    foot: np.ndarray = point - ((point - origin) @ along) * along
+    return foot
+
+
 def leaves(made: Plan, *, lid: bool) -> Iterator[manifold3d.Manifold]:
     """The leaves of one half, as plates from the axis inward, along the hinges' lengths."""
     own = made.job.design.section.hinges
     assert own is not None
-    point, along, out = axis(made)
-    origin = np.array(made.pieces[0].place.origin)
-    index = side_of(made.job.design, own)
-    place = next(p.place for p in made.pieces if p.id == f"side.{made.ring.sides[index].name}")
-    origin = np.array(place.origin)
-    foot = point - ((point - origin) @ along) * along
+    _point, along, out = axis(made)
+    foot = _foot(made)
     if own.pattern == "barrel":
         yield from _bored(made, lid=lid)
         return
@@ -98,12 +105,8 @@ def _bored(made: Plan, *, lid: bool) -> Iterator[manifold3d.Manifold]:
     """Barrels in the joint, a hair thinner than their bores, half in the body and half in the lid."""
     own = made.job.design.section.hinges
     assert own is not None
-    point, along, _out = axis(made)
-    index = side_of(made.job.design, own)
-    origin = np.array(
-        next(p.place for p in made.pieces if p.id == f"side.{made.ring.sides[index].name}").origin
-    )
-    foot = point - ((point - origin) @ along) * along
+    _point, along, _out = axis(made)
+    foot = _foot(made)
     for spot in spots(made.job.design, made.ring, made.section, own):
         barrel = manifold3d.Manifold.cylinder(own.deep_mm - 0.01, own.barrel_mm * 0.495, circular_segments=48)
         middle = foot + along * spot.middle_mm - np.array([0.0, 0.0, 0.0 if lid else own.deep_mm - 0.01])
@@ -132,12 +135,8 @@ def _barrels(made: Plan) -> Iterator[manifold3d.Manifold]:
     """The barrels about the axis, a hair thinner than measured."""
     own = made.job.design.section.hinges
     assert own is not None
-    point, along, _out = axis(made)
-    index = side_of(made.job.design, own)
-    origin = np.array(
-        next(p.place for p in made.pieces if p.id == f"side.{made.ring.sides[index].name}").origin
-    )
-    foot = point - ((point - origin) @ along) * along
+    _point, along, _out = axis(made)
+    foot = _foot(made)
     across = np.array([along[1], -along[0], 0.0])
     for spot in spots(made.job.design, made.ring, made.section, own):
         turns = np.linspace(0.0, 2 * np.pi, 24, endpoint=False)

@@ -38,6 +38,9 @@ def hardware_across(plan: Plan, faces: tuple[float, float], lean: float) -> tupl
         shapes += _latch(section.latch, rims, faces[0], lean)
     if section.brackets is not None:
         shapes += _brackets(section.brackets, plan.job.design.form.height_mm, faces, lean)
+    if section.hinges is not None and isinstance(section.cover, Gable):
+        ridge = plan.section.finished_mm + section.hinges.out_mm
+        shapes.append(_round(((faces[0] + faces[1]) / 2, ridge), section.hinges.barrel_mm / 2))
     tags: list[Tag] = []
     for number, row in enumerate(_rows(plan)):
         tags += _row(row, (faces[0], 0.0), _FIRST - _ROW * number)
@@ -81,10 +84,14 @@ def _hinges(own: Hinges, rims: Rims, right: float, lean: float, thick: float) ->
     for level, way in ways:
         ends = sorted((level, level + way * own.thick_mm))
         shapes.append(Path(box(inner, ends[0], outer, ends[1]), "key", "solid", weight=0.8))
-    middle, radius = (outer, (low + high) / 2), own.barrel_mm / 2
+    return [*shapes, _round((outer, (low + high) / 2), own.barrel_mm / 2)]
+
+
+def _round(middle: Point, radius: float) -> Path:
+    """A barrel on its end."""
     turns = [math.tau * k / 24 for k in range(24)]
-    barrel = tuple((middle[0] + radius * math.cos(t), middle[1] + radius * math.sin(t)) for t in turns)
-    return [*shapes, Path(barrel, "key", "solid", weight=1.0)]
+    around = tuple((middle[0] + radius * math.cos(t), middle[1] + radius * math.sin(t)) for t in turns)
+    return Path(around, "key", "solid", weight=1.0)
 
 
 def _magnets(own: Magnets, rims: Rims, left: float, lean: float, thick: float) -> list[Shape]:

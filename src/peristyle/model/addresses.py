@@ -66,6 +66,7 @@ from peristyle.model.job import (
     KeyTimes,
     OwnSpecies,
     Saw,
+    Spread,
     Work,
     decide,
     decided,
@@ -123,6 +124,7 @@ _ALWAYS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("shop.saw", "saw", Saw, "saw"),
     ("shop.uses", "uses", Uses, "tool that"),
     ("shop.times", "times", KeyTimes, "minutes"),
+    ("shop.spread", "spread", Spread, "spread"),
 )
 _SHAPES: Final[dict[str, type]] = {
     "regular": Regular, "rectangle": Rectangle, "alternating": Alternating, "outline": Outline, "house": House,

@@ -76,6 +76,9 @@ class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     high_mm: Length = 90.0
 
 
+Off = Annotated[float, Meta(ge=0, le=5)]
+
+
 class KeyTimes(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """The maker's own minutes for slots: making and setting up the cradle, one setting of the fence, a slot in it, and
     a slot sawn and pared by hand. To begin with as is usual (common practice).
@@ -85,6 +88,24 @@ class KeyTimes(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     setting_min: Minutes = 5.0
     slot_min: Minutes = 0.5
     hand_slot_min: Minutes = 6.0
+
+
+class Spread(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """How far settings and cuts are off, one standard deviation: `_set` of a setting, the same for all that is cut at
+    it, `_cut` of every cut by itself. A setting of an angle that is not given is read to the saw's finest step.
+
+    `shot_deg` is what a shooting board or a flat sheet leaves, `seen_mm` the smallest gap that is seen in a test. To
+    begin with from memory of common practice; the maker's own, once measured, are better.
+    """
+
+    tilt_set_deg: Off | None = None
+    tilt_cut_deg: Off = 0.02
+    swing_set_deg: Off | None = None
+    swing_cut_deg: Off = 0.02
+    stop_set_mm: Off = 0.1
+    stop_cut_mm: Off = 0.05
+    shot_deg: Off = 0.02
+    seen_mm: Off = 0.05
 
 
 MOST_WOODS: Final = 100
@@ -106,6 +127,7 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     tools: Annotated[tuple[Tool, ...], Meta(max_length=MOST_TOOLS)] = STARTING
     uses: Uses = Uses()
     times: KeyTimes = KeyTimes()
+    spread: Spread = Spread()
     species: Annotated[tuple[OwnSpecies, ...], Meta(max_length=MOST_WOODS)] = ()
     hardware: Annotated[tuple[Kept, ...], Meta(max_length=MOST_KEPT)] = ()
 
@@ -139,10 +161,15 @@ class Work(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
 
 class Measured(Struct, frozen=True, forbid_unknown_fields=True):
-    """A size as it was made (mm or degrees): `side.C.length_mm`."""
+    """A size as it was made (mm or degrees): `side.C.length_mm`; with which gauge, how well it is known (one standard
+    deviation) and when, where that is said.
+    """
 
     name: Id
     value: float
+    gauge: Annotated[str, Meta(max_length=40)] = ""
+    uncertainty: Annotated[float, Meta(ge=0, le=100)] | None = None
+    when: Annotated[str, Meta(max_length=40)] = ""
 
 
 class Done(Struct, frozen=True, forbid_unknown_fields=True):
@@ -240,6 +267,7 @@ class Decisions(TypedDict, total=False):
     tools: tuple[Tool, ...]
     uses: Uses
     times: KeyTimes
+    spread: Spread
     species: tuple[OwnSpecies, ...]
     work: Work
 
@@ -252,7 +280,7 @@ _HOMES: Final = {
     **dict.fromkeys(("name", "units", "notes"), ("design",)),
     "marks": ("stock", "board"),
     **dict.fromkeys(("board", "rack", "parts", "closing_corner", "breaks", "banding_mm"), ("stock",)),
-    **dict.fromkeys(("saw", "tools", "uses", "times", "species"), ("shop",)),
+    **dict.fromkeys(("saw", "tools", "uses", "times", "spread", "species"), ("shop",)),
     "work": (),
 }  # fmt: skip
 

@@ -20,7 +20,14 @@ def measured_of(job: Job, name: str) -> float | None:
     return next((one.value for one in job.measured if one.name == name), None)
 
 
-def with_measured(job: Job, name: str, value: float) -> Job:
+def with_measured(
+    job: Job, name: str, value: float, gauge: str = "", uncertainty: float | None = None, when: str = ""
+) -> Job:
     """The job with a size as it was made (mm or degrees)."""
     kept = tuple(one for one in job.measured if one.name != name)
-    return replace(job, measured=(*kept, Measured(name, value)))
+    return replace(job, measured=(*kept, Measured(name, value, gauge, uncertainty, when)))
+
+
+def taken_back(job: Job, name: str) -> Job:
+    """The job without a measured size."""
+    return replace(job, measured=tuple(one for one in job.measured if one.name != name))

@@ -99,8 +99,8 @@ def optimized(levels: list[Level], start: tuple[Joint, ...] | None = None) -> li
     done = minimize(
         lambda v: float((gaps(v)[:, :2] ** 2).sum()) * 1e3, first, method="SLSQP", jac="3-point",
         constraints=[
-            {"type": "eq", "fun": lambda v: gaps(v)[:, 2], "jac": "3-point"},
-            {"type": "ineq", "fun": lambda v: gaps(v)[:, :2].ravel(), "jac": "3-point"},
+            {"type": "eq", "fun": lambda v: gaps(v)[:, 2]},
+            {"type": "ineq", "fun": lambda v: gaps(v)[:, :2].ravel()},
         ],
         options={"maxiter": 1000, "ftol": 1e-18},
     )  # fmt: skip

@@ -65,7 +65,14 @@ def plan(job: Job, kinds: tuple[Kind, ...] = KINDS) -> Plan:
     """Work out the whole plan. A pure function: the same job gives the same plan."""
     held = job.design.form.height_of
     job = sized(job)
-    ring = plan_ring(job)
+    if job.measured:
+        # Put off: only a box that has been measured wants it.
+        from peristyle.planning.fit.built import built_ring, followed
+
+        job = followed(job)
+        ring = built_ring(job, plan_ring(job))
+    else:
+        ring = plan_ring(job)
     wrap = plan_wrap(job, ring)
     section = plan_section(job, ring)
     contents = plan_contents(job.design, ring, section)

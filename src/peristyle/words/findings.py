@@ -370,6 +370,11 @@ _TEXTS: Final[dict[str, str]] = {
     "tray_mouth": "The tray is {over_mm} too wide on a side to come in through the mouth.",
     "inner_blocks": "Corner blocks stand where {what} would run round.",
     "inner_opening": "Opening {opening} looks onto {what}.",
+    "ring_misses/short": "Side {side} is {is_mm}, {off_mm} shorter than planned: with the others as they are the ring "
+    "misses by {miss_mm}.",
+    "ring_misses/long": "Side {side} is {is_mm}, {off_mm} longer than the others want: the ring misses by {miss_mm}. "
+    "Cut it "
+    "to {to_mm}.",
     "inlay_sunk": "A pocket of {deep_mm} leaves nothing of an inlay {thick_mm} thick to plane flush.",
     "inlay_deep": "The inlay’s pocket leaves {left_mm} of wood under it.",
     "handle_no_wedge": "The bevels cut off no wedge that makes a handle: it would be {high_mm} high.",

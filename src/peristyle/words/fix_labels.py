@@ -90,6 +90,8 @@ LABELS: Final[dict[str, str]] = {
     "tray_height": "Make the tray {height_mm} high",
     "tray_bears": "Make {what} {thick_mm} thick",
     "tray_gap": "Leave {gap_mm} round the tray",
+    "to_measured": "Make those that go with it {is_mm} too",
+    "side_measured": "Plan it {is_mm} long",
     "no_latch": "Leave out the latch",
     "no_bracket": "Leave out the brackets",
     "plate_screw": "Take screws of {screw_mm}",

@@ -2,12 +2,13 @@
 
 import math
 from collections.abc import Iterator, Sequence
-from typing import Final, Literal, NamedTuple
+from typing import Final, Literal, NamedTuple, get_args
 
 import numpy as np
 from msgspec import Struct
 
 from peristyle.core.planes import EndCut
+from peristyle.model.design import replace
 from peristyle.model.job import Job, Spread
 from peristyle.model.limits import Length
 from peristyle.planning.fit.closing import Array, faces_mm, frame_of
@@ -204,3 +205,14 @@ def effects(plan: Plan, practice: Practice) -> Effects:
 
 
 LIMIT_MM: Final[Length] = 0.1  # what a joint may be open and still be called closed (common practice)
+
+
+def compared(practice: Practice) -> list[Practice]:
+    """The ways of working that differ from one in one thing each."""
+    found = [replace(practice, stop="each" if practice.stop == "one" else "one")]
+    found += [replace(practice, test=test) for test in get_args(Test) if test != practice.test]
+    found += [replace(practice, ends="shot" if practice.ends == "saw" else "saw")]
+    found += [replace(practice, glue=glue) for glue in get_args(Glue) if glue != practice.glue]
+    if practice.gauge_deg is None:
+        found.append(replace(practice, gauge_deg=0.05))
+    return found

@@ -1,0 +1,78 @@
+"""When something is wrong: the ways out, what each costs, and one taken."""
+
+from pathlib import Path
+
+from peristyle.commands.console import Parser, print_json
+from peristyle.core.errors import PeristyleError
+
+
+def _parser() -> Parser:
+    parser = Parser(
+        prog="peristyle rescue",
+        description="The ways out of something that went wrong, the cheapest first. Without a trouble: those there "
+        "are, and what the measured values say is wrong.",
+    )
+    parser.add_argument("file")
+    parser.add_argument("trouble", nargs="?", help="what is wrong: short, thin, lid_off …")
+    parser.add_argument(
+        "--at", default="", metavar="WHERE", help="which side, corner or panel: C, BC, bottom"
+    )
+    parser.add_argument("--by", metavar="LENGTH", help="by how much")
+    parser.add_argument("--take", type=int, metavar="N", help="take way out N, and save it")
+    parser.add_argument("--json", action="store_true", help="as data")
+    return parser
+
+
+def run(words: list[str]) -> int:
+    options = _parser().parse_args(words)
+    # Late, so that other commands start without it.
+    from msgspec import to_builtins
+
+    from peristyle.core.lengths import Format, parse_length
+    from peristyle.model.addresses import sound
+    from peristyle.planning.fit.rescue import ABOUT, TROUBLES, rescues, taken, troubles_of
+    from peristyle.storage import files
+    from peristyle.words import fit
+
+    path = Path(options.file)
+    loaded = files.load(path)
+    job, fmt = loaded.job, Format(loaded.job.design.units)
+    found = list(troubles_of(job))
+    if options.trouble is None:
+        if options.json:
+            print_json({"troubles": dict(fit.TROUBLES), "found": [one._asdict() for one in found]})
+            return 0
+        for wrong in found:
+            print(f"{wrong.trouble}  {fit.found(wrong, fmt)}.")
+        for key in TROUBLES:
+            print(f"{key}  {fit.TROUBLES[key]} ({'the box' if ABOUT[key] == 'box' else 'a ' + ABOUT[key]})")
+        return 0
+    trouble = next((key for key in TROUBLES if key == options.trouble), None)
+    if trouble is None:
+        raise PeristyleError(f"“{options.trouble[:24]}” is no trouble known: {', '.join(TROUBLES)}.")
+    here = [one for one in found if one.trouble == trouble and options.at.upper() in ("", one.where.upper())]
+    seen = here[0] if here else None
+    where = options.at or (seen.where if seen else "")
+    by_mm = parse_length(options.by, job.design.units) if options.by else seen.by_mm if seen else 1.0
+    if not where and ABOUT[trouble] != "box":
+        raise PeristyleError(f"Say at which {ABOUT[trouble]} with --at.")
+    if by_mm <= 0:
+        raise PeristyleError("--by: give a length above 0.")
+    ways = rescues(job, trouble, where, by_mm)
+    if options.take is not None:
+        if not 1 <= options.take <= len(ways):
+            raise PeristyleError(f"--take: there are {len(ways)} ways out.")
+        one = ways[options.take - 1]
+        files.save(path, sound(taken(job, one, fit.own_steps(one, fmt))), loaded.stamp)
+        print(f"Taken: {fit.rescue(one, fmt)}")
+        return 0
+    if options.json:
+        print_json(
+            [{"words": fit.rescue(one, fmt), "weight": one.weight, **to_builtins(one)} for one in ways]
+        )
+        return 0
+    for number, one in enumerate(ways, 1):
+        print(f"{number}  {fit.rescue(one, fmt)}")
+    if not ways:
+        print("No way out is known that leaves a box that can be made.")
+    return 0

@@ -9,12 +9,10 @@ from scipy.optimize import minimize
 
 from peristyle.core.planes import EndCut
 from peristyle.model.design import Outline, Rectangle, Regular, Shape
-from peristyle.model.job import Job, job_of
+from peristyle.model.job import Job, job_of, revised
 from peristyle.model.stock import Board
 from peristyle.planning.fit.ring import Joint, Level, Made, planned
 from peristyle.planning.form.ring import RingPlan
-from peristyle.planning.plan import Plan, plan
-
 
 _SCALE = np.array(
     [0.1, 0.1, 0.001]
@@ -107,5 +105,8 @@ def optimized(levels: list[Level], start: tuple[Joint, ...] | None = None) -> li
     return [(float(a), float(b)) for a, b, _s in gaps(done.x)]
 
 
-def planned_box(job: Job) -> Plan:
-    return plan(job)
+def revised_length(job: Job, length_mm: float) -> Job:
+    """A rectangle of another length."""
+    shape = job.design.form.shape
+    assert isinstance(shape, Rectangle)
+    return revised(job, shape=Rectangle(length_mm, shape.width_mm))

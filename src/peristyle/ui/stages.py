@@ -54,12 +54,19 @@ def _saw(plan: Plan, fmt: Format) -> str:
     return f"{len(plan.steps)} steps"
 
 
+def _fit(plan: Plan, fmt: Format) -> str:
+    del fmt
+    count = len(plan.job.measured)
+    return f"{count} measured" if count else "nothing measured"
+
+
 STAGES: Final = (
     Stage("size", "&Size", "The ring from above", _size),
     Stage("section", "S&ection", "The box cut through", _section),
     Stage("board", "&Board", "The sides on their board", _board),
     Stage("corners", "&Corners", "Keys across the corners", _corners),
     Stage("saw", "Sa&w", "The operations in order", _saw, late=True),
+    Stage("fit", "&Fit", "The ring as it came out", _fit),
 )
 
 
@@ -72,5 +79,7 @@ def stage_of(finding: Finding) -> str:
     """The stage a finding belongs to."""
     if finding.code.startswith("key"):
         return "corners"
+    if finding.code.startswith("ring_misses"):
+        return "fit"
     kind = finding.place.kind
     return kind if kind in ("board", "section") else "size"

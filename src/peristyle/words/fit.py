@@ -14,7 +14,7 @@ from peristyle.words.reading import fill, sentence
 
 _TOLD_MM: Final = 5e-4
 _QUANTITIES: Final[dict[str, str]] = {
-    "length": "side {side}: length outside, along the bottom edge",
+    "length": "side {side}: length outside",
     "width": "side {side}: width up the face",
     "thickness": "side {side}: thickness",
     "bevel": "side {side}: bevel at its {end}",

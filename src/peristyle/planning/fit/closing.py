@@ -232,3 +232,18 @@ def closed(ring: RingPlan, made: Sequence[Made], way: Way, last: int) -> tuple[J
         Joint(one.outside_mm, one.inside_mm, one.step_mm, slope)
         for one, slope in zip(joints, slopes_mm(ring, made), strict=True)
     )
+
+
+def laid(levels: Sequence[Level], joints: Sequence[Joint]) -> list[list[tuple[float, float]]]:
+    """Every side's four arrises as it lies in the ring: outer start, outer end, inner end, inner start."""
+    walk, found = _walk(levels, joints), []
+    for (x, y), heading, level in zip(walk.points, walk.headings, levels, strict=False):
+        c, s = math.cos(heading), math.sin(heading)
+        own = (
+            (0.0, 0.0),
+            (level.length_mm, 0.0),
+            (level.length_mm - level.wall_mm / math.tan(level.end_rad), level.wall_mm),
+            (level.wall_mm / math.tan(level.start_rad), level.wall_mm),
+        )
+        found.append([(x + a * c - b * s, y + a * s + b * c) for a, b in own])
+    return found

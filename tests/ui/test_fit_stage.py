@@ -1,0 +1,110 @@
+"""The Fit stage by hand: values typed row by row, a gauge read, causes told, ways out tried and undone."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
+
+from peristyle.model.design import Rectangle, Regular
+from peristyle.model.progress import with_done
+from support import fits
+
+
+def open_fit(driver, job):  # type: ignore[no-untyped-def]
+    driver.session.start(job)
+    driver.window.open_stage("fit")
+    return driver.window.view("fit")
+
+
+def turn_to(view, words: str) -> None:  # type: ignore[no-untyped-def]
+    names = [view._tabs.tabText(n).replace("&", "") for n in range(view._tabs.count())]
+    bar = view._tabs.tabBar()
+    QTest.mouseClick(bar, Qt.MouseButton.LeftButton, pos=bar.tabRect(names.index(words)).center())
+
+
+def type_value(view, text: str) -> None:  # type: ignore[no-untyped-def]
+    """What a hand or a gauge does in the row that waits: digits, then Enter."""
+    table = view._table
+    table.setFocus()
+    QTest.keyClicks(table, text[0])
+    editor = QApplication.focusWidget()
+    assert isinstance(editor, QLineEdit)
+    QTest.keyClicks(editor, text[1:])
+    QTest.keyClick(editor, Qt.Key.Key_Return)
+    for _ in range(3):  # the line closes, and only then its value is taken
+        QApplication.processEvents()
+
+
+def test_values_typed_one_after_the_other_make_the_plan_follow(driver) -> None:  # type: ignore[no-untyped-def]
+    view = open_fit(driver, fits.box(Rectangle(200.0, 120.0)))
+    assert view._table.waiting.name == "side.A.length_mm"
+    type_value(view, "198.4")
+    assert driver.session.job.measured[0].value == 198.4
+    assert [round(side.outside_mm, 3) for side in driver.session.plan.ring.sides] == [
+        198.4,
+        120.0,
+        198.4,
+        120.0,
+    ]
+    assert view._table.waiting.name == "side.A.width_mm"  # the next one waits
+    type_value(view, "nonsense")
+    assert len(driver.session.job.measured) == 1
+    assert "width" in view._wrong.text()
+    driver.session.undo()
+    assert not driver.session.job.measured
+    assert driver.session.plan.ring.sides[2].outside_mm == 200.0
+
+
+def test_a_gauge_fills_what_waits_and_delete_takes_it_back(driver) -> None:  # type: ignore[no-untyped-def]
+    view = open_fit(driver, fits.box(Regular(6, 100.0)))
+    button = next(b for b in view.findChildren(QPushButton) if b.text() == "Read a &gauge")
+    for _ in range(3):
+        QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+        QApplication.processEvents()
+    names = [one.name for one in driver.session.job.measured]
+    assert names == ["side.A.length_mm", "side.A.width_mm", "side.A.thickness_mm"]
+    view._table.setCurrentCell(0, 2)
+    QTest.keyClick(view._table, Qt.Key.Key_Delete)
+    assert [one.name for one in driver.session.job.measured] == names[1:]
+
+
+def test_gaps_tell_their_cause_and_the_ring_shows_them(driver) -> None:  # type: ignore[no-untyped-def]
+    view = open_fit(driver, fits.box(Regular(8, 100.0)))
+    driver.choose("fit", "What is measured", "gaps")
+    for _ in range(8):
+        type_value(view, "0")
+        type_value(view, "0.12")
+    turn_to(view, "Causes")
+    assert "The tilt that all starts and ends are cut at" in view._causes.text()
+    assert "too large" in view._causes.text()
+    turn_to(view, "Chances")
+    assert "of boxes close to" in view._chances.text()
+    driver.choose("fit", "Closed", "rolled up with tape")
+    assert "rolled up with tape" in view._chances.text()
+
+
+def test_a_short_side_has_ways_out_that_are_tried_and_undone(driver) -> None:  # type: ignore[no-untyped-def]
+    view = open_fit(driver, fits.box(Rectangle(200.0, 120.0)))
+    type_value(view, "198.4")
+    turn_to(view, "Ways out")
+    offered = [b for b in view.findChildren(QPushButton) if b.text() == "Try it"]
+    assert "side C to 198.4" in offered[0].accessibleName()
+    QTest.mouseClick(offered[0], Qt.MouseButton.LeftButton)
+    assert driver.session.job.design.form.shape.length_mm == 198.4
+    driver.session.undo()
+    assert driver.session.job.design.form.shape.length_mm == 200.0
+    wrong = next(b for b in view.findChildren(QComboBox) if b.accessibleName() == "What is wrong")
+    assert wrong.count() == 16
+
+
+def test_what_is_cut_already_is_held_against_a_changed_design(driver) -> None:  # type: ignore[no-untyped-def]
+    job = fits.box(Rectangle(200.0, 120.0))
+    view = open_fit(driver, job)
+    for step in driver.session.plan.steps:
+        if step.operation == "crosscut":
+            job = with_done(job, step.id, 1, tuple(s.value for s in step.settings))
+    driver.session.start(job)
+    driver.session.edit("Smaller", fits.revised_length(driver.session.job, 190.0))
+    turn_to(view, "Cut already")
+    assert "serves after one more cut (stop 200" in view._cut.text()
+    driver.session.edit("Larger", fits.revised_length(driver.session.job, 210.0))
+    assert "is made anew (stop 200" in view._cut.text()

@@ -10,9 +10,11 @@ from scipy.optimize import minimize
 from peristyle.core.planes import EndCut
 from peristyle.model.design import Outline, Rectangle, Regular, Shape
 from peristyle.model.job import Job, job_of, revised
+from peristyle.model.progress import with_measured
 from peristyle.model.stock import Board
 from peristyle.planning.fit.ring import Joint, Level, Made, planned
 from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.plan import plan
 
 _SCALE = np.array(
     [0.1, 0.1, 0.001]
@@ -110,3 +112,19 @@ def revised_length(job: Job, length_mm: float) -> Job:
     shape = job.design.form.shape
     assert isinstance(shape, Rectangle)
     return revised(job, shape=Rectangle(length_mm, shape.width_mm))
+
+
+def misfits() -> list[Job]:
+    """Boxes whose sides, as measured, do not close the ring: one too short, or one too long for the others."""
+    outline = Outline((100.0, 80.0, 100.0, 80.0), (90.0,) * 4)
+    found = []
+    for shape in (Rectangle(200.0, 120.0, measure="inside"), Regular(6, 90.0), outline):
+        job = box(shape)
+        for side, length in (("A", 90.0), ("B", 0.0), ("C", 0.0), ("D", 0.0)):
+            made = next(one for one in plan(box(shape)).ring.sides if one.name == side)
+            job = with_measured(job, f"side.{side}.length_mm", length or made.outside_mm)
+        found.append(job)
+    job = box(Rectangle(200.0, 120.0))
+    for side, length in (("A", 200.0), ("C", 204.0)):
+        job = with_measured(job, f"side.{side}.length_mm", length)
+    return [*found, job]

@@ -49,7 +49,7 @@ from peristyle.planning.findings import Finding, Place
 from peristyle.planning.plan import plan
 from peristyle.words import findings as words
 from peristyle.words import fix_labels, step_reasons, step_texts, steps
-from support import edged, fitted, hung_boxes, inner_rings, mouldings, plated
+from support import edged, fits, fitted, hung_boxes, inner_rings, mouldings, plated
 from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
 
@@ -354,6 +354,7 @@ BOXES = [
     *(revised(inner_rings.BOX, **changes) for changes in inner_rings.SHOWN),
     *(revised(plated.BOX, **changes) for changes in plated.SHOWN),
     revised(plated.BOX, latch=Latch(in_mm=1.0), lid_edges=EdgeProfile(size_mm=1.0)),
+    *fits.misfits(),
     revised(hung_boxes.BOX, top=None, hinges=hung_boxes.BARRELS, lid_edges=EdgeProfile(size_mm=1.0)),
     *(
         revised(

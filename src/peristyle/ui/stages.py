@@ -66,7 +66,7 @@ STAGES: Final = (
     Stage("board", "&Board", "The sides on their board", _board),
     Stage("corners", "&Corners", "Keys across the corners", _corners),
     Stage("saw", "Sa&w", "The operations in order", _saw, late=True),
-    Stage("fit", "&Fit", "The ring as it came out", _fit),
+    Stage("fit", "Fi&t", "The ring as it came out", _fit),
 )
 
 

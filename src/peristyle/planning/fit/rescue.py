@@ -184,7 +184,7 @@ def _thin(made: Plan, where: str, by_mm: float) -> Iterator[Rescue]:
     side = made.ring.sides[_side(made, where)]
     thin = side.thickness_mm - by_mm
     if thin > 0:
-        yield Rescue("all_thin", {"thin_mm": thin}, {}, (("sides.thickness_mm", thin),), size_mm=by_mm / 2)
+        yield Rescue("all_thin", {"thin_mm": thin}, {}, (("sides.thickness_mm", (thin,)),), size_mm=by_mm / 2)
     yield Rescue(
         "step_inside", {"by_mm": by_mm}, {"side": where.upper()}, steps=("own.ease_step",), seen=True
     )

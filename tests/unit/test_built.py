@@ -1,0 +1,213 @@
+"""What follows from measured values; what stays; ways out that mend; gauges; the command line."""
+
+import json
+import random
+from pathlib import Path
+
+import pytest
+
+from peristyle.cli import main
+from peristyle.core.lengths import Format
+from peristyle.devices.gauges import Bench, Reads
+from peristyle.model.design import (
+    CornerBlocks,
+    Insert,
+    Keys,
+    Lid,
+    Liner,
+    Outline,
+    Panel,
+    Rectangle,
+    Regular,
+    Thing,
+)
+from peristyle.model.job import Job, revised
+from peristyle.model.progress import taken_back, with_done, with_measured
+from peristyle.model.stock import Board
+from peristyle.planning.fit.as_made import sides_made
+from peristyle.planning.fit.half_way import of_pieces, still_to_do, verdicts
+from peristyle.planning.fit.quantities import known
+from peristyle.planning.fit.rescue import ABOUT, TROUBLES, Trouble, rescues, taken, troubles_of
+from peristyle.planning.making.asdone import values_of
+from peristyle.planning.plan import plan
+from peristyle.storage import files
+from peristyle.words import fit as words
+from support import fits
+from support.bench import wrongly_made
+from support.glued import wrongly_glued
+
+BOX = fits.box(
+    Rectangle(240.0, 160.0), bottom=Panel(), top=Panel(), lid=Lid(height_mm=25.0), keys=Keys(count=2),
+    rack=(Board(name="Spare", length_mm=900.0, width_mm=160.0, thickness_mm=16.0),),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_what_is_cut_stays_and_the_rest_closes_the_ring(seed: int) -> None:
+    """Some sides cut and measured, of rings of all kinds: those keep their lengths, the others make the ring close."""
+    chance = random.Random(seed)
+    pentagon = Outline((100.0, 80.0, 60.0, None, None), (108.0, 110.0, 105.0, None, 110.0))
+    shape = chance.choice([Rectangle(220.0, 150.0), Regular(7, 90.0), pentagon])
+    job = fits.box(shape, bottom=Panel())
+    before = plan(job)
+    cut = chance.sample(range(len(before.ring.sides)), len(before.ring.sides) - 2)
+    if isinstance(shape, Rectangle):
+        cut = chance.sample([0, 1], 1)
+    lengths = {i: before.ring.sides[i].outside_mm + chance.uniform(-1.5, 0.5) for i in cut}
+    for i, length in lengths.items():
+        job = with_measured(job, f"side.{before.ring.sides[i].name}.length_mm", length)
+    made = plan(job)
+    assert "ring_misses" not in {finding.code for finding in made.findings}
+    for i, length in lengths.items():
+        assert made.ring.sides[i].outside_mm == pytest.approx(length, abs=1e-6)
+        assert made.ring.sides[i].end == before.ring.sides[i].end
+    panel = next(piece for piece in made.pieces if piece.id == "panel.bottom")
+    assert panel.show_face != next(p for p in before.pieces if p.id == "panel.bottom").show_face
+    assert not wrongly_made(made)
+    for i in lengths:
+        job = taken_back(job, f"side.{before.ring.sides[i].name}.length_mm")
+    assert plan(job) == before
+
+
+def test_walls_grooves_and_slots_are_followed() -> None:
+    job = with_measured(BOX, "side.B.thickness_mm", 11.5)
+    inside = plan(job).ring.sides[0].inside_mm
+    assert inside == pytest.approx(240.0 - 12.0 - 11.5)
+    job = with_measured(BOX, "side.A.groove.bottom.width_mm", 4.6)
+    assert plan(job).section.panels[0].thickness_mm == pytest.approx(4.5)
+    job = with_measured(BOX, "corner.AB.slot.1.width_mm", 3.4)
+    assert {key.thickness_mm for key in plan(job).keys.keys} == {3.4}
+    done = with_done(job, next(s.id for s in plan(BOX).steps if s.operation == "key_stock"), 1)
+    assert {key.thickness_mm for key in plan(done).keys.keys} == {BOX.design.joints.keys.thickness_mm}  # type: ignore[union-attr]
+
+
+def _lined() -> Job:
+    return revised(
+        BOX,
+        liner=Liner(height_mm=40.0),
+        contents=(Thing(length_mm=60.0, width_mm=40.0, height_mm=20.0, count=2),),
+    )
+
+
+CASES: list[tuple[Job, Trouble, str, float]] = [
+    (BOX, "short", "A", 1.5), (fits.box(Regular(6, 110.0)), "short", "C", 1.0), (BOX, "thin", "B", 0.8),
+    (BOX, "last_gap", "CD", 0.3), (BOX, "panel_large", "bottom", 0.6), (_lined(), "rattles", "", 1.2),
+    (revised(BOX, lid=None, top=None, cover=Insert()), "rattles", "", 1.2), (_lined(), "lid_off", "", 1.4),
+    (BOX, "lid_low", "", 1.0), (BOX, "groove_wide", "bottom", 0.5), (BOX, "groove_off", "bottom", 1.0),
+    (BOX, "chip", "", 2.0), (BOX, "slot_wide", "AB", 0.4), (BOX, "both_ends", "A", 1.0), (BOX, "forgotten", "top", 1.0),
+    (BOX, "slipped", "", 0.4), (BOX, "rocks", "", 0.5), (BOX, "long_all", "", 0.8),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("job", "trouble", "where", "by"), CASES)
+def test_every_trouble_has_ways_out_and_the_rescued_box_is_made_and_closes(
+    job: Job, trouble: Trouble, where: str, by: float
+) -> None:
+    ways = rescues(job, trouble, where, by)
+    assert ways
+    assert [one.weight for one in ways] == sorted(one.weight for one in ways)
+    for one in ways:
+        for fmt in (Format("mm"), Format("in", ",")):
+            told = [words.rescue(one, fmt), *(text for step in words.own_steps(one, fmt) for text in step)]
+            assert not any(mark in text for text in told for mark in ("{", "}", "None", "own."))
+        made = plan(taken(job, one, words.own_steps(one, Format("mm"))))
+        assert made.buildable
+        assert not wrongly_made(made)
+        assert not wrongly_glued(made)
+
+
+def test_all_troubles_are_tried() -> None:
+    assert (
+        {trouble for _job, trouble, _where, _by in CASES}
+        == set(TROUBLES)
+        == set(ABOUT)
+        == set(words.TROUBLES)
+    )
+
+
+def test_measured_values_name_what_is_wrong() -> None:
+    job = BOX
+    for name, value in (
+        ("side.A.length_mm", 238.5), ("side.B.thickness_mm", 11.4), ("side.C.width_mm", 79.0),
+        ("panel.bottom.length_mm", 230.0), ("side.D.groove.top.width_mm", 5.0), ("corner.AB.slot.1.width_mm", 3.9),
+        ("body.A.height_mm", 50.0), ("corner.CD.gap_inside_mm", 0.3), ("contents.play_mm", 1.0),
+    ):  # fmt: skip
+        job = with_measured(job, name, value)
+    found = list(troubles_of(job))
+    assert {one.trouble for one in found} == {
+        "short", "thin", "chip", "panel_large", "groove_wide", "slot_wide", "lid_low", "last_gap", "rattles",
+    }  # fmt: skip
+    assert all(words.found(one, Format("in", ",")) for one in found)
+
+
+def test_a_design_changed_half_way_tells_what_serves() -> None:
+    job = BOX
+    for step in plan(BOX).steps:
+        if step.operation in ("crosscut", "bevel", "rip", "groove"):
+            job = with_done(job, step.id, 1, values_of(step))
+    assert {one.kind for one in verdicts(plan(job))} == {"serves"}
+    shorter = plan(revised(job, shape=Rectangle(230.0, 160.0)))
+    found = verdicts(shorter)
+    assert of_pieces(shorter, found)["side.A"] == "again"
+    assert of_pieces(shorter, found)["side.B"] == "serves"
+    longer = plan(revised(job, shape=Rectangle(250.0, 160.0)))
+    assert of_pieces(longer, verdicts(longer))["side.A"] == "anew"
+    hexagon = plan(revised(job, shape=Regular(6, 120.0)))
+    assert {one.kind for one in verdicts(hexagon)} - {"serves"}
+    assert next(s.operation for s in still_to_do(shorter, found)) != "glue"
+    for one in (*found, *verdicts(hexagon)):
+        assert "None" not in words.verdict(one, "Step", Format("in"))
+
+
+def test_a_gauge_reads_the_box_on_the_bench_with_its_own_errors() -> None:
+    base = plan(BOX)
+    bench = Bench(
+        base, 4, reads=dict.fromkeys(("caliper", "rule", "angle gauge", "feeler"), Reads(0.2, 0.0, 0.01))
+    )
+    there = known(base)
+    read = bench.typed(there["side.A.length_mm"])
+    assert read is not None
+    assert float(read) == pytest.approx(bench.made[0].length_mm + 0.2, abs=0.006)
+    assert abs(bench.made[0].length_mm - 240.0) > 1e-6
+    assert float(bench.typed(there["corner.AB.gap_inside_mm"]) or 0) >= 0.0
+    assert bench.typed(there["side.A.start.bevel_deg"]) is not None
+
+
+def test_measured_from_the_command_line_and_taken_back(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = str(tmp_path / "box.peristyle")
+    files.save(Path(path), BOX)
+    assert main(["measure", path]) == 0
+    assert "side.A.length_mm" in capsys.readouterr().out
+    assert (
+        main(["measure", path, "side.A.length_mm=238.5", "--gauge", "rule", "--sure", "0.2", "--json"]) == 0
+    )
+    told = json.loads(capsys.readouterr().out)
+    assert told[0]["measured"] == 238.5
+    assert told[0]["uncertainty"] == 0.2
+    assert sides_made(files.load(Path(path)).job, plan(BOX))[0].length_mm == 238.5
+    assert main(["fit", path, "--way", "band", "--boxes", "500", "--json"]) == 0
+    assert len(json.loads(capsys.readouterr().out)["corners"]) == 4
+    assert main(["fit", path, "--way", "cauls", "--compare", "--boxes", "200"]) == 0
+    assert "Worth mending first" in capsys.readouterr().out
+    assert main(["rescue", path, "short", "--take", "1"]) == 0
+    shape = files.load(Path(path)).job.design.form.shape
+    assert isinstance(shape, Rectangle)
+    assert shape.length_mm == 238.5
+    assert main(["measure", path, "--back", "side.A.length_mm"]) == 0
+    assert not files.load(Path(path)).job.measured
+    capsys.readouterr()
+    for wrong in (
+        ["measure", path, "side.Z.length_mm=4"], ["measure", path, "side.A.length_mm=long"], ["measure", path, "x"],
+        ["measure", path, "--back", "side.B.length_mm"], ["rescue", path, "sunk"], ["rescue", path, "short"],
+        ["rescue", path, "short", "--at", "Z"], ["rescue", path, "panel_large", "--at", "lid"],
+        ["fit", path, "--limit", "0"],
+    ):  # fmt: skip
+        assert main(wrong) != 0, wrong
+        assert capsys.readouterr().err.startswith("peristyle")
+
+
+def test_blocks_do_not_keep_a_ring_from_being_measured() -> None:
+    made = plan(with_measured(revised(BOX, corner_blocks=CornerBlocks()), "side.A.length_mm", 239.0))
+    assert made.ring.sides[2].outside_mm == pytest.approx(239.0)

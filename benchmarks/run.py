@@ -236,6 +236,31 @@ def shot() -> None:
     row("16 boxes over 8 boards, cost proven the least", settled[0] if settled else 8000.0, "< 2000 ms")
 
 
+def errors() -> None:
+    """Many boxes of twelve sides by chance, rolled up and in a band; one ring closed exactly."""
+    from peristyle.planning.fit.closing import closed
+    from peristyle.planning.fit.errors import Practice
+    from peristyle.planning.fit.ring import planned
+    from peristyle.planning.fit.simulate import simulate
+
+    made = plan(dozen())
+    sides = [
+        planned(side)._replace(length_mm=side.outside_mm + 0.1 * (side.index % 3)) for side in made.ring.sides
+    ]
+    row(
+        "100 000 boxes of 12 sides, rolled up",
+        median_ms(lambda: simulate(made, Practice(), boxes=100_000), 5),
+        "< 500 ms",
+    )
+    band = Practice(glue="band")
+    row("2000 of them in a band", median_ms(lambda: simulate(made, band, boxes=2000), 10), "< 33 ms")
+    row(
+        "one ring of 12 sides in a band, exactly",
+        median_ms(lambda: closed(made.ring, sides, "band", 0), 20),
+        "< 33 ms",
+    )
+
+
 def main() -> None:
     print(f"{'what':<58}{'measured':>12}   {'wanted':<14}")
     start = dozen()
@@ -259,6 +284,7 @@ def main() -> None:
         median_ms(lambda: largest(start, with_panels=True), 20),
         "< 100 ms",
     )
+    errors()
     searched()
     shot()
     app = make_application()

@@ -13,8 +13,10 @@ from peristyle.app import make_application, make_window
 from peristyle.devices.camera import chance_camera, photograph
 from peristyle.drawing.shapes import Pick
 from peristyle.model.design import replace
-from peristyle.model.job import revised
+from peristyle.model.job import Job, revised
+from peristyle.model.progress import with_measured
 from peristyle.model.stock import Board, Mark
+from peristyle.planning.plan import plan
 from peristyle.planning.stock.looks import look_of
 from peristyle.storage import examples, files
 from peristyle.ui.atsaw import AtSaw
@@ -136,6 +138,11 @@ def batched(app: QApplication, window: Window, folder: Path, scratch: Path) -> N
     box.reject()
 
 
+def window_corners(job: Job) -> list[str]:
+    """The names of a box's corners."""
+    return [corner.name for corner in plan(job).ring.corners]
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("folder", type=Path)
@@ -163,6 +170,18 @@ def main() -> None:
             photographed(app, window, options.folder)
         if not options.only or "batch" in options.only.split(","):
             batched(app, window, options.folder, Path(scratch))
+        if not options.only or "fit" in options.only.split(","):
+            job = examples.load("Eyepiece caddy")
+            for corner in window_corners(job):
+                job = with_measured(job, f"corner.{corner}.gap_inside_mm", 0.11)
+            for name, value in (("side.C.length_mm", 82.9), ("side.F.end.bevel_deg", 22.64)):
+                job = with_measured(job, name, value)
+            window.session.start(job)
+            window.set_theme("light")
+            window.open_stage("fit")
+            window.view("fit")._tabs.setCurrentIndex(1)
+            settle(app, window)
+            window.grab().save(str(options.folder / "fit.png"))
         if not options.only or "at-saw" in options.only.split(","):
             window.session.start(examples.load("Filter tray"))
             window.set_theme("light")

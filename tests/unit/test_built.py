@@ -1,6 +1,7 @@
 """What follows from measured values; what stays; ways out that mend; gauges; the command line."""
 
 import json
+import math
 import random
 from pathlib import Path
 
@@ -25,8 +26,9 @@ from peristyle.model.job import Job, revised
 from peristyle.model.progress import taken_back, with_done, with_measured
 from peristyle.model.stock import Board
 from peristyle.planning.fit.as_made import sides_made
+from peristyle.planning.fit.as_made import with_measured as with_values
 from peristyle.planning.fit.half_way import of_pieces, still_to_do, verdicts
-from peristyle.planning.fit.quantities import known
+from peristyle.planning.fit.quantities import known, out_of_square_deg
 from peristyle.planning.fit.rescue import ABOUT, TROUBLES, Trouble, rescues, taken, troubles_of
 from peristyle.planning.making.asdone import values_of
 from peristyle.planning.plan import plan
@@ -157,6 +159,24 @@ def test_a_design_changed_half_way_tells_what_serves() -> None:
     assert next(s.operation for s in still_to_do(shorter, found)) != "glue"
     for one in (*found, *verdicts(hexagon)):
         assert "None" not in words.verdict(one, "Step", Format("in"))
+
+
+def test_diagonals_tell_how_far_it_is_out_of_square() -> None:
+    """A rectangle racked by 0.3°: its corners as a parallelogram's, by coordinates."""
+    made = plan(BOX)
+    skew = math.radians(0.3)
+    a, b = 240.0, 160.0
+    over, up = b * math.sin(skew), b * math.cos(skew)
+    points = [(a, 0.0), (a + over, up), (over, up), (0.0, 0.0)]
+    names = [corner.name for corner in made.ring.corners]  # AB, BC, CD, DA
+    job = BOX
+    for one, other in ((0, 2), (1, 3)):
+        length = math.dist(points[one], points[other])
+        job = with_measured(job, f"ring.{names[one]}_{names[other]}_mm", length)
+    off = out_of_square_deg(with_values(plan(BOX), job))
+    assert off == pytest.approx(-0.3, abs=2e-3)  # the corner after side B is the narrow one
+    assert "narrow" in words.squareness(off or 0.0, Format("mm"))
+    assert out_of_square_deg(made) is None
 
 
 def test_a_gauge_reads_the_box_on_the_bench_with_its_own_errors() -> None:

@@ -108,6 +108,7 @@ class _Found(NamedTuple):
     wrong: "list[Found]"
     seen: "Plan"
     done: "tuple[Verdict, ...]"
+    meant: "Plan"  # the box as it was meant, with what was measured
 
 
 def _worked_out(job: "Job", base: "Plan", asked: _Asked) -> _Found:
@@ -126,7 +127,7 @@ def _worked_out(job: "Job", base: "Plan", asked: _Asked) -> _Found:
         closed(base.ring, sides_made(job, base), way, base.job.closing),
         diagnose(with_measured(base, job), practice),
         [(one, simulate(base, one, limit_mm=asked.limit_mm, boxes=asked.boxes, seed=asked.seed)) for one in ways],
-        list(troubles_of(job)), seen, verdicts(seen),
+        list(troubles_of(job)), seen, verdicts(seen), with_measured(base, job),
     )  # fmt: skip
 
 
@@ -147,7 +148,7 @@ def _data(base: "Plan", asked: _Asked, found: _Found) -> dict[str, Any]:
 
 
 def _told(base: "Plan", asked: _Asked, found: _Found, fmt: "Format") -> None:
-    from peristyle.planning.fit.quantities import known
+    from peristyle.planning.fit.quantities import known, out_of_square_deg
     from peristyle.words import fit
     from peristyle.words.steps import title
 
@@ -157,6 +158,9 @@ def _told(base: "Plan", asked: _Asked, found: _Found, fmt: "Format") -> None:
     print("What it likely comes from:")
     for line in fit.diagnosis(found.diagnosis, known(base), fmt):
         print(f"  {line}")
+    square = out_of_square_deg(found.meant)
+    if square is not None:
+        print(f"  {fit.squareness(square, fmt)}")
     print("Many boxes:")
     for one, made in found.boxes:
         if len(found.boxes) > 1:

@@ -13,6 +13,7 @@ from peristyle.planning.fit.simulate import Outcome
 from peristyle.words.reading import fill, sentence
 
 _TOLD_MM: Final = 5e-4
+_SQUARE_DEG: Final = 0.02  # less is not seen on a diagonal
 _QUANTITIES: Final[dict[str, str]] = {
     "length": "side {side}: length outside",
     "width": "side {side}: width up the face",
@@ -221,6 +222,35 @@ def diagnosis(found: Diagnosis, quantities: dict[str, Quantity], fmt: Format) ->
     return told
 
 
+def squareness(degrees: float, fmt: Format) -> str:
+    """What both diagonals say."""
+    if abs(degrees) < _SQUARE_DEG:
+        return "Both diagonals say it is square."
+    way, off = ("wide" if degrees > 0 else "narrow"), fmt.angle(abs(degrees))
+    return f"By its diagonals it is out by {off}: the corner after side B is too {way}. Press it square."
+
+
+TWIST: Final = "Twist is left to your eye: sight across the rims, with winding sticks if it is long."
+
+
+def differs(one: Practice, other: Practice) -> str:
+    """What a way of working does otherwise than another."""
+    told = [
+        words[getattr(one, name)]
+        for name, words in (("stop", STOPS), ("test", TESTS), ("ends", ENDS), ("glue", WAYS))
+        if getattr(one, name) != getattr(other, name)
+    ]
+    if one.gauge_deg != other.gauge_deg and one.gauge_deg is not None:
+        told.append(f"set with a gauge of {one.gauge_deg:g}°")
+    return sentence(", ".join(told))
+
+
+def compared(one: Practice, other: Practice, outcome: Outcome, fmt: Format) -> str:
+    """Another way of working, what it does otherwise and what comes of it, in a line."""
+    chance = fmt.number(100 * outcome.chance, 0)
+    return f"{differs(one, other)}: {chance} %, nine of ten within {gap(outcome.nine_in_ten_mm, fmt)}"
+
+
 def outcome(one: Outcome, practice: Practice, limit_mm: float, fmt: Format) -> list[str]:
     """What comes of many boxes."""
     names = {
@@ -270,10 +300,9 @@ def rescue(one: Rescue, fmt: Format) -> str:
         costs.append(fill("{wood_mm:0} of board", fmt, {"wood_mm": one.wood_mm}, {}))
     if one.corners:
         costs.append(f"the grain at {one.corners} corners")
-    if one.seen:
-        costs.append("it shows")
     text = fill(_RESCUES[one.key], fmt, one.numbers, one.names)
-    return f"{text}. Costs {', '.join(costs)}." if costs else f"{text}."
+    shows = " It shows." if one.seen else ""
+    return f"{text}. Costs {', '.join(costs)}.{shows}" if costs else f"{text}.{shows}"
 
 
 def own_steps(one: Rescue, fmt: Format) -> list[tuple[str, str]]:

@@ -136,6 +136,24 @@ def known(plan: Plan) -> dict[str, Quantity]:
     return {one.name: one for one in quantities(plan)}
 
 
+def out_of_square_deg(plan: Plan) -> float | None:
+    """How far a ring of four sides is out of its planned corners, as both diagonals show it (degrees): the corner after
+    the second side larger above 0. None where they were not both measured.
+
+    Source: the cosine rule for both diagonals of a parallelogram; d₁² − d₂² = 4ab·cos(corner) for one.
+    """
+    pairs, corners = diagonal_pairs(len(plan.ring.corners)), plan.ring.corners
+    if len(corners) != 4:
+        return None
+    names = [f"ring.{corners[a].name}_{corners[b].name}_mm" for a, b in pairs]
+    values, there = measured(plan.job), known(plan)
+    if any(name not in values for name in names):
+        return None
+    off = [values[name].value ** 2 - (there[name].planned or 0.0) ** 2 for name in names]
+    a, b = (plan.ring.sides[i].outside_mm for i in (0, 1))
+    return math.degrees((off[0] - off[1]) / (4 * a * b))
+
+
 def measured(job: Job) -> dict[str, Measured]:
     """What was measured, by name."""
     return {one.name: one for one in job.measured}

@@ -26,9 +26,9 @@ from peristyle.model.design import replace
 from peristyle.planning.fit.as_made import sides_made, with_measured
 from peristyle.planning.fit.closing import Way, closed
 from peristyle.planning.fit.diagnose import diagnose
-from peristyle.planning.fit.errors import LIMIT_MM, Practice
+from peristyle.planning.fit.errors import LIMIT_MM, Practice, compared
 from peristyle.planning.fit.half_way import still_to_do, verdicts
-from peristyle.planning.fit.quantities import Quantity, known, measured
+from peristyle.planning.fit.quantities import Quantity, known, measured, out_of_square_deg
 from peristyle.planning.fit.rescue import ABOUT, TROUBLES, Trouble, rescues, taken, troubles_of
 from peristyle.planning.fit.ring import Joint, Made
 from peristyle.planning.fit.simulate import halves_meet, simulate
@@ -49,6 +49,7 @@ _GROUPS: Final = {
     "heights": ("body", "lid"), "panels": ("panel_length", "panel_width", "panel_thickness", "play"),
 }  # fmt: skip
 _QUICK: Final = {"rolled": 100_000, "band": 4_000, "cauls": 4_000, "halves": 100_000}  # boxes told at once
+_BESIDE: Final = 2_000  # boxes told of each way of working beside the chosen one
 _SLIDES: Final = 300  # steps of the slider: from 1 × to 1000 ×
 
 
@@ -166,8 +167,11 @@ class View(QWidget):
             return
         match self._tabs.currentIndex():
             case 1:
-                found = diagnose(with_measured(base, self._session.job), self._practice)
-                self._causes.setText("\n\n".join(words.diagnosis(found, known(base), fmt)))
+                seen = with_measured(base, self._session.job)
+                lines = words.diagnosis(diagnose(seen, self._practice), known(base), fmt)
+                square = out_of_square_deg(seen)
+                lines += [] if square is None else [words.squareness(square, fmt)]
+                self._causes.setText("\n\n".join([*lines, words.TWIST]))
             case 2:
                 boxes = _QUICK[self._practice.glue]
                 outcome = simulate(base, self._practice, boxes=boxes)
@@ -175,11 +179,18 @@ class View(QWidget):
                 shares = [f"{words.KINDS[of]}: {fmt.number(100 * part, 0)} %" for of, part in outcome.shares.items()
                           if part >= 0.005]  # fmt: skip
                 told = f"{fmt.number(boxes, 0)} boxes by chance, from the spread of your tools (shop.spread)."
-                self._chances.setText("\n\n".join([*lines, "\n".join(shares), told]))
+                self._chances.setText("\n\n".join([*lines, "\n".join(shares), *self._others(), told]))
             case 3:
                 self._offer()
             case 4:
                 self._cut.setText("\n".join(self._cut_lines()))
+
+    def _others(self) -> list[str]:
+        """Ways of working that differ in one thing, and what comes of them."""
+        base, fmt = self.base, self._session.format
+        ways = [one for one in compared(self._practice) if one.glue != "halves" or halves_meet(base)]
+        told = [words.compared(one, self._practice, simulate(base, one, boxes=_BESIDE), fmt) for one in ways]
+        return ["One thing done otherwise:\n" + "\n".join(told)]
 
     def _cut_lines(self) -> list[str]:
         """What is done already, and what is left to do."""

@@ -338,6 +338,7 @@ class View(QWidget):
         self._amount.setText(fmt.length(self._by, unit=True))
         while (item := self._out.takeAt(0)) is not None:
             if (old := item.widget()) is not None:
+                old.setParent(None)
                 old.deleteLater()
         about = ABOUT[self._trouble]
         ways = rescues(job, self._trouble, self._where, self._by) if self._where or about == "box" else ()

@@ -10,11 +10,11 @@ import pytest
 
 from peristyle.core.planes import EndCut
 from peristyle.model.design import Rectangle, Regular
-from peristyle.model.job import Job, Spread, revised
+from peristyle.model.job import Spread, revised
 from peristyle.model.progress import with_measured
-from peristyle.planning.fit.closing import closed, rolled, shared
+from peristyle.planning.fit.closing import closed, laid, rolled, shared
 from peristyle.planning.fit.diagnose import diagnose
-from peristyle.planning.fit.errors import Of, Practice, effects, sources
+from peristyle.planning.fit.errors import Of, Practice, effects
 from peristyle.planning.fit.ring import at_middle, levels_of, planned
 from peristyle.planning.fit.simulate import frame, halves_meet, simulate
 from peristyle.planning.plan import plan
@@ -140,49 +140,10 @@ def test_a_level_cut_is_that_of_the_solid(shape: object, slope: float) -> None:
         assert cut.area() == pytest.approx(area, rel=1e-6)
 
 
-def _planted(seed: int) -> tuple[Job, Practice, tuple[str, ...], Of]:
-    """A box with one thing wrong beyond the tools' spread, measured with the gauges' own noise."""
-    chance = random.Random(seed)
-    job = fits.box(
-        chance.choice([Regular(6, 110.0), Regular(8, 100.0), Rectangle(220.0, 150.0), Regular(5, 130.0)])
-    )
-    practice, made = Practice(glue="band"), plan(job)
-    every = sources(made, practice)
-    wrong = chance.choice([s for s in every if s.of in ("tilt_set", "stop_cut", "tilt_cut")])
-    size = chance.choice([-1, 1]) * chance.uniform(0.3, 0.6) * (2.0 if wrong.of == "stop_cut" else 1.0)
-    off = {source: chance.gauss(0, 1) * source.sd for source in ()}
-    assert not off
-    sides = [planned(side) for side in made.ring.sides]
-    for source in every:
-        value = chance.gauss(0, source.sd) + (size if source is wrong else 0.0)
-        for i, side in enumerate(made.ring.sides):
-            if source.of.startswith("stop") and side.name in source.about:
-                sides[i] = sides[i]._replace(length_mm=sides[i].length_mm + value)
-            for end in ("start", "end"):
-                if source.of.startswith("tilt") and f"{side.name}.{end}" in source.about:
-                    cut: EndCut = getattr(sides[i], end)
-                    moved = cut._replace(bevel_deg=cut.bevel_deg + value)
-                    sides[i] = (
-                        sides[i]._replace(start=moved) if end == "start" else sides[i]._replace(end=moved)
-                    )
-    for corner, joint in zip(made.ring.corners, closed(made.ring, sides, "band", 0), strict=True):
-        for where, gap in (("outside", joint.outside_mm), ("inside", joint.inside_mm)):
-            seen = max(0.0, gap + chance.gauss(0, 0.02))
-            job = with_measured(job, f"corner.{corner.name}.gap_{where}_mm", seen)
-    for side, one in zip(made.ring.sides, sides, strict=True):
-        job = with_measured(
-            job, f"side.{side.name}.length_mm", one.length_mm + chance.gauss(0, 0.03), "caliper", 0.03
-        )
-        for end, cut in (("start", one.start), ("end", one.end)):
-            value = cut.bevel_deg + chance.gauss(0, 0.05)
-            job = with_measured(job, f"side.{side.name}.{end}.bevel_deg", value)
-    return job, practice, wrong.about, wrong.of
-
-
 def test_a_planted_cause_is_found_again_or_said_to_be_unsure() -> None:
     right = 0
     for seed in range(100):
-        job, practice, about, of = _planted(seed)
+        job, practice, about, of = fits.planted(seed)
         found = diagnose(plan(job), practice)
         first = found.causes[0] if found.causes else None
         if (first is not None and (first.of, first.about) == (of, about)) or (
@@ -222,3 +183,20 @@ def test_halves_meet_in_one_plane_where_the_ring_is_even() -> None:
     begun = time.perf_counter()
     assert simulate(plan(EIGHT), Practice(glue="halves")).chance > 0.99
     assert time.perf_counter() - begun < 30.0
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_no_side_lies_in_another_and_gaps_are_where_they_are_told(seed: int) -> None:
+    """The sides as areas where the closing lays them: nothing is shared, and the ring comes back to where it began."""
+    ring = plan(fits.random_box(seed, 24)).ring
+    levels = levels_of(ring, fits.off(ring, random.Random(seed)))
+    for way in ("band", "cauls"):
+        joints = shared(levels, "band" if way == "band" else "cauls")
+        sides = laid(levels, joints)
+        areas = [manifold3d.CrossSection([side]) for side in sides]
+        for index, joint in enumerate(joints):
+            after = (index + 1) % len(sides)
+            assert (areas[index] ^ areas[after]).area() < 1e-3
+            end, begin = np.array(sides[index][1]), np.array(sides[after][0])
+            gap = math.hypot(joint.outside_mm, joint.step_mm)
+            assert float(np.hypot(*(end - begin))) == pytest.approx(gap, abs=1e-6)

@@ -12,6 +12,8 @@ from peristyle.model.design import Outline, Rectangle, Regular, Shape
 from peristyle.model.job import Job, job_of, revised
 from peristyle.model.progress import with_measured
 from peristyle.model.stock import Board
+from peristyle.planning.fit.closing import closed
+from peristyle.planning.fit.errors import Of, Practice, sources
 from peristyle.planning.fit.ring import Joint, Level, Made, planned
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.plan import plan
@@ -128,3 +130,40 @@ def misfits() -> list[Job]:
     for side, length in (("A", 200.0), ("C", 204.0)):
         job = with_measured(job, f"side.{side}.length_mm", length)
     return [*found, job]
+
+
+def planted(seed: int) -> tuple[Job, Practice, tuple[str, ...], Of]:
+    """A box with one thing wrong beyond the tools' spread, measured with the gauges' own noise."""
+    chance = random.Random(seed)
+    job = box(
+        chance.choice([Regular(6, 110.0), Regular(8, 100.0), Rectangle(220.0, 150.0), Regular(5, 130.0)])
+    )
+    practice, made = Practice(glue="band"), plan(job)
+    every = sources(made, practice)
+    wrong = chance.choice([s for s in every if s.of in ("tilt_set", "stop_cut", "tilt_cut")])
+    size = chance.choice([-1, 1]) * chance.uniform(0.3, 0.6) * (2.0 if wrong.of == "stop_cut" else 1.0)
+    sides = [planned(side) for side in made.ring.sides]
+    for source in every:
+        value = chance.gauss(0, source.sd) + (size if source is wrong else 0.0)
+        for i, side in enumerate(made.ring.sides):
+            if source.of.startswith("stop") and side.name in source.about:
+                sides[i] = sides[i]._replace(length_mm=sides[i].length_mm + value)
+            for end in ("start", "end"):
+                if source.of.startswith("tilt") and f"{side.name}.{end}" in source.about:
+                    cut: EndCut = getattr(sides[i], end)
+                    moved = cut._replace(bevel_deg=cut.bevel_deg + value)
+                    sides[i] = (
+                        sides[i]._replace(start=moved) if end == "start" else sides[i]._replace(end=moved)
+                    )
+    for corner, joint in zip(made.ring.corners, closed(made.ring, sides, "band", 0), strict=True):
+        for where, gap in (("outside", joint.outside_mm), ("inside", joint.inside_mm)):
+            seen = max(0.0, gap + chance.gauss(0, 0.02))
+            job = with_measured(job, f"corner.{corner.name}.gap_{where}_mm", seen)
+    for side, one in zip(made.ring.sides, sides, strict=True):
+        job = with_measured(
+            job, f"side.{side.name}.length_mm", one.length_mm + chance.gauss(0, 0.03), "caliper", 0.03
+        )
+        for end, cut in (("start", one.start), ("end", one.end)):
+            value = cut.bevel_deg + chance.gauss(0, 0.05)
+            job = with_measured(job, f"side.{side.name}.{end}.bevel_deg", value)
+    return job, practice, wrong.about, wrong.of

@@ -82,6 +82,7 @@ from peristyle.model.starts import begun
 from peristyle.model.stock import MOST_BOARDS, MOST_MARKS, Board, From, Mark, Stock
 from peristyle.model.tool_addresses import tools
 from peristyle.model.tools import Uses
+from peristyle.model.working_addresses import working
 
 __all__ = ["Address", "addresses", "applied", "described", "every", "find", "put", "sound", "written"]
 
@@ -523,8 +524,10 @@ def _stock(job: Job) -> Iterator[Address]:
     for head, part, kind, words in _ALWAYS:
         for leaf in _fields(head, words, part, kind):
             yield _or_none(leaf) if kind in (Uses, From) else leaf
-    for field in _struct(Work).fields[:2]:
-        yield _leaf("work", "work", "work", field)
+    for field in _struct(Work).fields:
+        if field.name in ("finish", "keys", "promised"):
+            yield _leaf("work", "work", "work", field)
+    yield from working(job, WORDS)
     yield from tools(job, WORDS)
     yield from kept(job, _word)
     text = kinds.StrType()

@@ -120,6 +120,45 @@ class OwnSpecies(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     source: Annotated[str, Meta(max_length=200)] = ""
 
 
+SetUpKind = Literal[
+    "tilt_pair", "tilt_ring", "five_cut", "stop", "scale", "kerf", "gauge", "width", "runner",
+]  # fmt: skip
+ClockHour = Annotated[float, Meta(ge=0, le=24)]
+CoatKind = Literal["oil", "lacquer", "thin_coats", "shellac", "wax"]
+
+
+class Coating(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """What the box is finished with: how many coats, and how long each waits (hours); None is as is usual."""
+
+    kind: CoatKind = "oil"
+    coats: Annotated[int, Meta(ge=1, le=40)] | None = None
+    wait_h: Annotated[float, Meta(ge=0, le=1000)] | None = None
+
+
+class SetUp(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A check of a tool with test pieces: which tool by name (empty is the saw), what was checked, when, what was read,
+    and how much more the scale says than is true (degrees or mm); of a kerf or a width what is true.
+    """
+
+    tool: Annotated[str, Meta(max_length=120)] = ""
+    kind: SetUpKind = "tilt_pair"
+    when: Annotated[str, Meta(max_length=40)] = ""
+    readings: Annotated[tuple[float, ...], Meta(max_length=100)] = ()
+    off: Annotated[float, Meta(ge=-1000, le=1000)] = 0.0
+    spread: Annotated[float, Meta(ge=0, le=1000)] | None = None
+
+
+class Hours(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """When the maker is in the workshop: for every day of the week, from Monday on, from when to when (hours of the
+    day; 0 to 0 is none), by the clock of a time zone (empty is this computer's).
+    """
+
+    days: Annotated[tuple[tuple[ClockHour, ClockHour], ...], Meta(min_length=7, max_length=7)] = (
+        *(((18.0, 21.0),) * 5), (9.0, 17.0), (0.0, 0.0),
+    )  # fmt: skip
+    zone: Annotated[str, Meta(max_length=60)] = ""
+
+
 class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """A copy of the maker's tools, so that another reader sees the same numbers; and which is used for what."""
 
@@ -129,6 +168,8 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     times: KeyTimes = KeyTimes()
     spread: Spread = Spread()
     species: Annotated[tuple[OwnSpecies, ...], Meta(max_length=MOST_WOODS)] = ()
+    setups: Annotated[tuple[SetUp, ...], Meta(max_length=1_000)] = ()
+    hours: Hours = Hours()
     hardware: Annotated[tuple[Kept, ...], Meta(max_length=MOST_KEPT)] = ()
 
 
@@ -150,10 +191,12 @@ class OwnStep(Struct, frozen=True, forbid_unknown_fields=True):
 
 class Work(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """In which order the maker works: the inside finished first or all at the end, keys before the lid is freed or
-    after; steps moved, left out and added.
+    after; steps moved, left out and added. What it is finished with, and the day it is promised for (ISO 8601).
     """
 
     finish: Literal["first", "after"] = "first"
+    coating: Coating = Coating()
+    promised: Annotated[str, Meta(max_length=10)] = ""
     keys: Literal["before_lid", "after_lid"] = "before_lid"
     moved: Annotated[tuple[Moved, ...], Meta(max_length=500)] = ()
     left_out: Annotated[tuple[Id, ...], Meta(max_length=500)] = ()
@@ -180,12 +223,24 @@ class Done(Struct, frozen=True, forbid_unknown_fields=True):
     values: Annotated[tuple[float, ...], Meta(max_length=1_000)] = ()
 
 
+EntryKind = Literal["note", "done", "measured", "setup", "correction"]
+
+
 class Entry(Struct, frozen=True, forbid_unknown_fields=True):
-    """One line of the log: when (as ISO 8601 has it), about what, and what."""
+    """One line of the log: when (as ISO 8601 has it), about which step or piece, and what. It is never changed: a
+    `correction` answers the entry of that number, counted from 0.
+
+    `minutes` of work it took; `values` of the settings it was done at (mm, degrees); `picture` by its name.
+    """
 
     when: Annotated[str, Meta(max_length=40)]
     about: Annotated[str, Meta(max_length=200)] = ""
     text: Annotated[str, Meta(max_length=2_000)] = ""
+    kind: EntryKind = "note"
+    minutes: Annotated[float, Meta(ge=0, le=100_000)] | None = None
+    values: Annotated[tuple[float, ...], Meta(max_length=1_000)] = ()
+    picture: Annotated[str, Meta(max_length=80)] = ""
+    corrects: Annotated[int, Meta(ge=0, le=100_000)] | None = None
 
 
 class Job(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):

@@ -22,6 +22,7 @@ from peristyle.planning.making.pieces import plan_pieces
 from peristyle.planning.making.step import Step
 from peristyle.planning.making.steps import plan_steps
 from peristyle.planning.section.levels import plan_section
+from peristyle.planning.setups import as_set
 from peristyle.planning.stock.clear import mark_findings
 from peristyle.planning.stock.wrap import plan_wrap
 
@@ -48,7 +49,7 @@ class Plan(Settled, frozen=True, dict=True):
     @cached_property
     def steps(self) -> tuple[Step, ...]:
         """What is done, in its order; worked out when first asked for, so that a drag need not wait for it."""
-        return plan_steps(self, self.kinds)
+        return as_set(self.job.shop, plan_steps(self, self.kinds))
 
     @property
     def on_board(self) -> dict[str, tuple[float, float]]:

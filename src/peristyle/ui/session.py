@@ -134,7 +134,7 @@ class Session(QObject):
             return False
         planned = plan(job)  # before it is kept: what the program cannot plan must not stay in the history
         if self._history.push(label, job, join=join):
-            self._show(job, planned)
+            self._show(self._history.job, planned)
             self.filed.emit()
         return True
 

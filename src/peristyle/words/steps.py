@@ -81,8 +81,14 @@ def refused(found: Refused, job: Job) -> str:
 
 
 def setting(step: Step, fmt: Format) -> str:
-    """How the tool is set, in a line."""
-    return _SETTINGS.get(step.operation, _any)(step, fmt)
+    """How the tool is set, in a line; and at what its scale, where a check of it says that it reads otherwise."""
+    told = _SETTINGS.get(step.operation, _any)(step, fmt)
+    shown = dict.fromkeys(
+        f"{one.gauge} at {fmt.angle(one.shows) if one.unit == 'deg' else fmt.length(one.shows, unit=True)}"
+        for one in step.settings
+        if one.shows is not None
+    )
+    return f"{told}; on its scale {', '.join(shown)}" if shown else told
 
 
 _TOOLS: Final[dict[str, str]] = {

@@ -19,7 +19,8 @@ class Setting(Struct, frozen=True):
     A swing is that of one `end`, positive where the cut leans to the right as it goes away from the maker, the
     step's `edge` toward him. Where a step has other settings for some of its pieces, `of` names those. A fence or
     stop of several passes is there once for each pass, in their order. A tilt is positive where the blade leans
-    away from the fence (a groove) or toward the side's end (a dado).
+    away from the fence (a groove) or toward the side's end (a dado). `shows` is what the tool's scale is set to, where
+    a check of it says that it reads otherwise.
     """
 
     gauge: Gauge
@@ -30,6 +31,7 @@ class Setting(Struct, frozen=True):
     finest: float | None = None
     end: End | None = None
     of: tuple[str, ...] = ()
+    shows: float | None = None
 
 
 def same(*values: float) -> tuple[int, ...]:

@@ -1,0 +1,135 @@
+"""When the work is done: one box or many on one bench, by the workshop's hours, as text, data or iCalendar."""
+
+import datetime as dt
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from peristyle.commands.console import Parser, print_json, put
+from peristyle.core.errors import PeristyleError
+
+if TYPE_CHECKING:
+    from peristyle.core.lengths import Format
+    from peristyle.model.job import Job
+    from peristyle.planning.making.step import Step
+    from peristyle.planning.time.schedule import Calendar
+    from peristyle.planning.time.tasks import Task
+
+
+def _parser() -> Parser:
+    parser = Parser(
+        prog="peristyle calendar",
+        description="When each step is done: hands-on time in the workshop's hours, waits day and night, one bench and "
+        "its clamps. Several boxes are interleaved; FILE=N makes N of one, set-up by set-up.",
+    )
+    parser.add_argument("file", nargs="+", metavar="FILE[=N]")
+    parser.add_argument(
+        "--start", metavar="WHEN", help="2026-12-01 or 2026-12-01T18:00; now if nothing is said"
+    )
+    parser.add_argument(
+        "--zone", metavar="ZONE", help="time zone, as Europe/Paris, instead of the first box's"
+    )
+    parser.add_argument("--clamps", type=int, metavar="N", help="clamps there are")
+    parser.add_argument("--by", metavar="DAY", help="promised for: the last day on which to begin is told")
+    parser.add_argument("--today", action="store_true", help="only what is done on the first day")
+    parser.add_argument("--ics", metavar="OUT", help="write it as iCalendar")
+    parser.add_argument("--json", action="store_true", help="as data")
+    return parser
+
+
+def run(words: list[str]) -> int:
+    options = _parser().parse_args(words)
+    # Late, so that other commands start without it.
+    from peristyle.core.lengths import Format
+    from peristyle.model.design import replace
+    from peristyle.model.working_addresses import checked_zone
+    from peristyle.planning.plan import plan
+    from peristyle.planning.time.minutes import own_minutes
+    from peristyle.planning.time.schedule import latest_start, schedule, zone_of
+    from peristyle.planning.time.tasks import tasks_of
+    from peristyle.words import log as said
+
+    jobs = [_job(text) for text in options.file]
+    hours = jobs[0][0].shop.hours
+    if options.zone:
+        hours = replace(hours, zone=checked_zone(options.zone))
+    zone, fmt = zone_of(hours), Format(jobs[0][0].design.units)
+    begin = _moment(options.start, zone)
+    own = own_minutes([job for job, _name, _count in jobs])
+    tasks: list[Task] = []
+    steps: dict[str, Step] = {}
+    due: dict[str, dt.datetime] = {}
+    for job, name, count in jobs:
+        made = plan(job)
+        tasks += tasks_of(made, name, own, count)
+        steps |= {step.id: step for step in made.steps}
+        if job.work.promised:
+            due[name] = _moment(job.work.promised, zone)
+    found = schedule(tasks, hours, begin, options.clamps, due=due)
+    if found is None:
+        raise PeristyleError(
+            "There are no hours in the workshop in which all of it can be done: set shop.hours."
+        )
+    if options.by:
+        day = latest_start(
+            tasks, hours, _moment(options.by, zone).astimezone(zone).date(), begin, options.clamps
+        )
+        print(
+            f"Begin on {day:%a %d %b %Y} at the latest."
+            if day
+            else "Even begun at once it is not ready by then."
+        )
+    if options.ics:
+        from peristyle.export.ical import icalendar
+
+        put(options.ics, icalendar(found, lambda task: said.task(task, steps, fmt), dt.datetime.now(dt.UTC)))
+        return 0
+    if options.json:
+        print_json(_data(found, steps, fmt))
+        return 0
+    first = begin.astimezone(zone).date()
+    for one in found.booked:
+        if not options.today or one.starts.astimezone(zone).date() == first:
+            print(said.booked(one, steps, fmt, zone))
+    for line in said.meanwhile(found, zone) if not options.today else ():
+        print(line)
+    for _one, name, _count in jobs:
+        ready = found.ready(name)
+        if ready is not None:
+            print(f"{name} is ready on {ready.astimezone(zone):%a %d %b %Y at %H:%M}.")
+    return 0
+
+
+def _data(found: "Calendar", steps: "dict[str, Step]", fmt: "Format") -> list[dict[str, Any]]:
+    from peristyle.words import log as said
+
+    return [
+        {"task": one.task.id, "job": one.task.job, "step": one.task.step, "words": said.task(one.task, steps, fmt),
+         "sittings": [[a.isoformat(), b.isoformat()] for a, b in one.sittings], "ready": one.ready.isoformat(),
+         "minutes": one.task.minutes.middle, "guessed": one.task.minutes.guessed, "clamps": one.task.clamps}
+        for one in found.booked
+    ]  # fmt: skip
+
+
+def _job(text: str) -> "tuple[Job, str, int]":
+    """A box and how many of it."""
+    from peristyle.storage import files
+
+    name, mark, count = text.rpartition("=")
+    if mark and count.isdigit() and not Path(text).exists():
+        if not 1 <= int(count) <= 1000:
+            raise PeristyleError("Make 1 to 1000 of a box.")
+        job = files.load(Path(name)).job
+        return job, f"{job.design.name} × {count}", int(count)
+    job = files.load(Path(text)).job
+    return job, job.design.name, 1
+
+
+def _moment(text: str | None, zone: dt.tzinfo) -> dt.datetime:
+    """A day or a moment by the workshop's clock, in UTC."""
+    if not text:
+        return dt.datetime.now(dt.UTC)
+    try:
+        when = dt.datetime.fromisoformat(text)
+    except ValueError as error:
+        raise PeristyleError(f"“{text[:30]}” is no day: give it as 2026-12-24.") from error
+    return (when if when.tzinfo else when.replace(tzinfo=zone)).astimezone(dt.UTC)

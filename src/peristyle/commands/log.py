@@ -1,0 +1,102 @@
+"""The log of a box: told, added to, searched; never changed."""
+
+import datetime
+from pathlib import Path
+from typing import Any
+
+from peristyle.commands.console import Parser, print_json, put
+from peristyle.core.errors import PeristyleError
+
+
+def _parser() -> Parser:
+    parser = Parser(
+        prog="peristyle log",
+        description="The log of a box as a story. Entries are only ever added; a correction answers an earlier one.",
+    )
+    parser.add_argument("file", nargs="+", help="the box; with --search as many as wanted")
+    parser.add_argument("--add", metavar="TEXT", help="add a note")
+    parser.add_argument("--step", default="", metavar="ID", help="which step it is about")
+    parser.add_argument(
+        "--minutes", type=float, metavar="N", help="minutes of work; with --step the step is done"
+    )
+    parser.add_argument("--correct", type=int, metavar="N", help="the note corrects entry N")
+    parser.add_argument("--by-step", action="store_true", help="step by step instead of by date")
+    parser.add_argument("--search", metavar="TEXT", help="entries of all these boxes that say it")
+    parser.add_argument("--record", metavar="PDF", help="write the box's record")
+    parser.add_argument("--json", action="store_true", help="as data")
+    return parser
+
+
+def run(words: list[str]) -> int:
+    options = _parser().parse_args(words)
+    # Late, so that other commands start without it.
+    from msgspec import to_builtins
+
+    from peristyle.core.lengths import Format
+    from peristyle.model.design import replace
+    from peristyle.model.job import Entry, EntryKind
+    from peristyle.planning.plan import plan
+    from peristyle.storage import files
+    from peristyle.words import log as said
+
+    if options.search is not None:
+        return _searched(options)
+    if len(options.file) > 1:
+        raise PeristyleError("Give one box; several only with --search.")
+    path = Path(options.file[0])
+    loaded = files.load(path)
+    job, made = loaded.job, plan(loaded.job)
+    fmt = Format(job.design.units)
+    steps = {step.id: step for step in made.steps}
+    if options.step and options.step not in steps:
+        raise PeristyleError(f"“{options.step[:60]}” is no step of this box: “peristyle steps” lists them.")
+    if options.minutes is not None and not 0 <= options.minutes <= 100_000:
+        raise PeristyleError("--minutes: give a number from 0 to 100 000.")
+    if options.correct is not None and not 1 <= options.correct <= len(job.log):
+        raise PeristyleError(f"--correct: there are {len(job.log)} entries.")
+    if options.add is not None or options.minutes is not None:
+        if options.add is not None and len(options.add) > 2000:
+            raise PeristyleError("--add: at most 2000 letters.")
+        now = datetime.datetime.now().astimezone().isoformat(timespec="minutes")
+        corrects = None if options.correct is None else options.correct - 1
+        timed = options.step and options.minutes is not None
+        kind: EntryKind = "correction" if corrects is not None else "done" if timed else "note"
+        new = Entry(now, options.step, options.add or "", kind, options.minutes, (), "", corrects)
+        job = replace(job, log=(*job.log, new))
+        files.save(path, job, loaded.stamp)
+    if options.record:
+        from peristyle.export.record import record
+
+        put(options.record, record(plan(job)), own=path)
+        return 0
+    if options.json:
+        print_json([to_builtins(one) for one in job.log])
+        return 0
+    for line in said.story(job, made.steps, fmt, by_step=options.by_step):
+        print(line)
+    print(said.totals(job))
+    return 0
+
+
+def _searched(options: Any) -> int:
+    """Every entry of many boxes that has the words, in any of them."""
+    from peristyle.core.lengths import Format
+    from peristyle.planning.plan import plan
+    from peristyle.storage import files
+    from peristyle.words import log as said
+
+    wanted, found = options.search.casefold(), 0
+    for name in options.file:
+        job = files.load(Path(name)).job
+        if not any(wanted in f"{one.text} {one.about}".casefold() for one in job.log):
+            continue
+        fmt = Format(job.design.units)
+        steps = {step.id: step for step in plan(job).steps}
+        for number, one in enumerate(job.log):
+            line = said.entry(one, number, steps, fmt)
+            if wanted in line.casefold() or wanted in one.text.casefold():
+                found += 1
+                print(f"{job.design.name}  {line}")
+    if not found:
+        print("Nothing is found.")
+    return 0

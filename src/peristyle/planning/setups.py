@@ -1,0 +1,134 @@
+"""Set-ups of the maker's tools: the checks, what each wants read, what is in force, what a scale is set to."""
+
+from collections.abc import Sequence
+from typing import Final, NamedTuple
+
+from peristyle.core import setups
+from peristyle.core.errors import PeristyleError
+from peristyle.core.setups import Result
+from peristyle.model.design import replace
+from peristyle.model.job import Job, SetUp, SetUpKind, Shop
+from peristyle.model.tools import Bit, Clamp, DadoSet, Thicknesser, Tool
+from peristyle.planning.making.setting import Gauge, Setting
+from peristyle.planning.making.step import Step
+
+
+class Check(NamedTuple):
+    """One check: the keys of what is read, in their order, the last as often as there are pieces where `many`; the
+    gauge whose settings it corrects, empty where it corrects none; degrees or mm.
+    """
+
+    reads: tuple[str, ...]
+    many: bool
+    gauge: Gauge | None
+    unit: str
+
+
+CHECKS: Final[dict[SetUpKind, Check]] = {
+    "tilt_pair": Check(("pair_deg",), False, "tilt", "deg"),
+    "tilt_ring": Check(("count", "gap_mm", "face_mm"), False, "tilt", "deg"),
+    # Mended at the fence's screw, and then gone: no setting is corrected by it.
+    "five_cut": Check(("far_mm", "near_mm", "length_mm", "screw_mm"), False, None, "deg"),
+    "stop": Check(("set_mm", "piece_mm"), True, "stop", "mm"),
+    "scale": Check(("set_mm", "piece_mm", "set_mm", "piece_mm"), False, "stop", "mm"),
+    "kerf": Check(("before_mm", "cuts", "piece_mm"), True, None, "mm"),
+    "gauge": Check(("shown_deg",), False, "tilt", "deg"),
+    "width": Check(("cut_mm",), True, None, "mm"),
+    "runner": Check(("play_mm", "length_mm"), False, None, "deg"),
+}
+_TOLD: Final = 0.005  # degrees or mm: less is not set apart on a scale
+
+
+def worked_out(kind: SetUpKind, readings: Sequence[float]) -> Result:
+    """What readings say. Raises PeristyleError where they are too few, or cannot be."""
+    check = CHECKS[kind]
+    wanted = len(check.reads)
+    if len(readings) < wanted or (len(readings) > wanted and not check.many):
+        raise PeristyleError(
+            f"Give {wanted}{' or more' if check.many else ''} readings: {', '.join(check.reads)}."
+        )
+    match kind:
+        case "tilt_pair":
+            return setups.two_scraps(readings[0])
+        case "tilt_ring":
+            return setups.ring_of_scraps(round(readings[0]), readings[1], readings[2])
+        case "five_cut":
+            return setups.five_cuts(*readings[:4])
+        case "stop":
+            return setups.stop(readings[0], readings[1:])
+        case "scale":
+            return setups.scale(readings[::2], readings[1::2])
+        case "kerf":
+            return setups.kerf(readings[0], readings[2:], round(readings[1]))
+        case "gauge":
+            return setups.zeroed(readings[0])
+        case "width":
+            return setups.width(readings)
+        case "runner":
+            return setups.runner(readings[0], readings[1])
+
+
+def made(kind: SetUpKind, tool: str, readings: Sequence[float], when: str) -> SetUp:
+    """A check as it is kept."""
+    found = worked_out(kind, readings)
+    return SetUp(
+        tool=tool, kind=kind, when=when, readings=tuple(readings), off=found.off, spread=found.spread
+    )
+
+
+def kept(job: Job, setup: SetUp) -> Job:
+    """The job with a check kept in its copy of the shop, in force from here on: a kerf or a width is the tool's own, a
+    spread is how well it repeats.
+    """
+    shop = replace(job.shop, setups=(*job.shop.setups, setup))
+    if setup.kind == "kerf" and not setup.tool:
+        shop = replace(shop, saw=replace(shop.saw, kerf_mm=setup.off))
+    tools = tuple(_with_width(tool, setup) if tool.name == setup.tool else tool for tool in shop.tools)
+    shop = replace(shop, tools=tools)
+    if setup.kind == "stop" and setup.spread is not None:
+        shop = replace(shop, spread=replace(shop.spread, stop_cut_mm=min(5.0, setup.spread)))
+    found: Job = replace(job, shop=shop)
+    return found
+
+
+def _with_width(tool: Tool, setup: SetUp) -> Tool:
+    made: Tool = tool
+    if setup.kind == "kerf" and not isinstance(tool, Bit | Clamp | DadoSet | Thicknesser):
+        made = replace(tool, kerf_mm=setup.off)
+    if setup.kind == "width" and isinstance(tool, Bit):
+        made = replace(tool, width_mm=setup.off)
+    if setup.kind == "width" and isinstance(tool, DadoSet):
+        made = replace(tool, least_mm=setup.off)
+    return made
+
+
+def in_force(shop: Shop, tool: str, gauge: Gauge) -> list[SetUp]:
+    """The last check of every kind that corrects a gauge of a tool; of the two of a tilt the later one."""
+    last: dict[str, SetUp] = {}
+    for setup in shop.setups:
+        if setup.tool == tool and CHECKS[setup.kind].gauge == gauge:
+            group = "tilt" if setup.kind in ("tilt_pair", "tilt_ring") else setup.kind
+            last[group] = setup
+    return list(last.values())
+
+
+def shown(shop: Shop, step: Step, setting: Setting) -> float | None:
+    """What the tool's scale is set to so that a setting comes true; None where it is the setting itself."""
+    tool = "" if step.tool == "table_saw" and not step.tool_name else step.tool_name
+    if step.tool not in ("table_saw", "miter_saw"):
+        return None
+    total = 0.0
+    for setup in in_force(shop, tool, setting.gauge):
+        total += setup.off * setting.value / 1000.0 if setup.kind == "scale" else setup.off
+    return setting.value + total if abs(total) > _TOLD else None
+
+
+def as_set(shop: Shop, steps: Sequence[Step]) -> tuple[Step, ...]:
+    """The steps with what the scales are set to, where a check says other than they read."""
+    if not shop.setups:
+        return tuple(steps)
+    found = []
+    for step in steps:
+        settings = tuple(replace(one, shows=shown(shop, step, one)) for one in step.settings)
+        found.append(replace(step, settings=settings) if settings != step.settings else step)
+    return tuple(found)

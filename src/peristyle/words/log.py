@@ -1,0 +1,128 @@
+"""What is said of the log and the calendar: entries, times, tasks, days."""
+
+import datetime as dt
+from collections.abc import Iterator, Mapping, Sequence
+from typing import Final
+
+from peristyle.core.lengths import Format
+from peristyle.model.job import Entry, Job
+from peristyle.planning.making.step import Step
+from peristyle.planning.time.minutes import Minutes, corrected
+from peristyle.planning.time.schedule import Booked, Calendar
+from peristyle.planning.time.tasks import Task
+from peristyle.words.steps import setting, title
+
+_KINDS: Final = {
+    "note": "",
+    "done": "Done: ",
+    "measured": "Measured: ",
+    "setup": "Set-up: ",
+    "correction": "Correction: ",
+}
+COATS: Final = {
+    "oil": "oil", "lacquer": "lacquer, three coats in a day", "thin_coats": "many thin coats, rubbed out",
+    "shellac": "shellac", "wax": "wax",
+}  # fmt: skip
+_BETWEEN: Final = {
+    "rub_320": "Before it: rubbed with 320, and the dust off.",
+    "rub_600_wet": "Before it: rubbed wet with 600; milky slurry is finish, coloured slurry is wood: stop.",
+    "buff": "Before it: buffed.",
+}
+
+
+def clock(minutes: float) -> str:
+    """Minutes for reading: 45 min, 2 h 10."""
+    whole = round(minutes)
+    return f"{whole} min" if whole < 90 else f"{whole // 60} h {whole % 60:02d}"
+
+
+def took(one: Minutes) -> str:
+    """What a step takes: with from least to most, and a mark where it is guessed."""
+    if one.guessed:
+        return f"about {clock(one.middle)} (a guess)"
+    return f"{clock(one.middle)} ({clock(one.least)} to {clock(one.most)}, of {one.entries})"
+
+
+def entry(one: Entry, number: int, steps: Mapping[str, Step], fmt: Format) -> str:
+    """One line of the log."""
+    about = title(steps[one.about], fmt) if one.about in steps else one.about
+    what = ": ".join(filter(None, (about, one.text)))
+    minutes = f" ({clock(one.minutes)})" if one.minutes is not None else ""
+    answers = f" to {one.corrects + 1}" if one.corrects is not None else ""
+    when = one.when[:16].replace("T", " ")
+    head = f"{_KINDS[one.kind]}{answers}: " if one.kind != "note" else ""
+    return f"{number + 1}  {when}  {head}{what}{minutes}"
+
+
+def story(job: Job, steps: Sequence[Step], fmt: Format, *, by_step: bool = False) -> Iterator[str]:
+    """The log as it reads: by date, or step by step."""
+    named = {step.id: step for step in steps}
+    lines = [(one, entry(one, number, named, fmt)) for number, one in enumerate(job.log)]
+    if not by_step:
+        day = ""
+        for one, line in lines:
+            if one.when[:10] != day:
+                day = one.when[:10]
+                yield day
+            yield f"  {line}"
+        return
+    known = list(dict.fromkeys(one.about for one, _line in lines))
+    order = [step.id for step in steps if step.id in known] + [name for name in known if name not in named]
+    for name in order:
+        yield title(named[name], fmt) if name in named else name or "Notes"
+        for one, line in lines:
+            if one.about == name:
+                yield f"  {line}"
+
+
+def totals(job: Job) -> str:
+    """Hands-on time, and how long it took in all."""
+    standing = corrected(job.log)
+    hands = sum(one.minutes or 0.0 for one in standing)
+    days = sorted({one.when[:10] for one in standing})
+    if not days:
+        return "Nothing is logged yet."
+    span = f"from {days[0]} to {days[-1]}" if len(days) > 1 else f"on {days[0]}"
+    return f"{clock(hands)} hands-on, on {len(days)} {'days' if len(days) > 1 else 'day'}, {span}."
+
+
+def worked(job: Job, steps: Sequence[Step], fmt: Format) -> Iterator[str]:
+    """The settings that worked, as steps were done at them."""
+    done = {one.step: one for one in job.progress if one.count}
+    for step in steps:
+        if step.id in done and step.settings:
+            yield f"{title(step, fmt)}: {setting(step, fmt)}"
+
+
+def task(one: Task, steps: Mapping[str, Step], fmt: Format) -> str:
+    """What is to be done."""
+    name = title(steps[one.step], fmt) if one.step in steps else one.step
+    if one.coat:
+        return f"Coat {one.coat}"
+    return f"{name}: sand" if one.id.endswith("/sand") else name
+
+
+def booked(one: Booked, steps: Mapping[str, Step], fmt: Format, zone: dt.tzinfo) -> str:
+    """One task with its times, by the workshop's clock."""
+    spans = ", ".join(
+        f"{a.astimezone(zone):%a %d %b %H:%M}–{b.astimezone(zone):%H:%M}" for a, b in one.sittings
+    )
+    waits = f", then waits until {one.ready.astimezone(zone):%a %d %b %H:%M}" if one.ready > one.ends else ""
+    return f"{spans}  {one.task.job}: {task(one.task, steps, fmt)}{waits}"
+
+
+def between(kind: str) -> str:
+    """What is done before the next coat."""
+    return _BETWEEN.get(kind, "")
+
+
+def meanwhile(made: Calendar, zone: dt.tzinfo) -> Iterator[str]:
+    """What is done while something else dries."""
+    for one in made.booked:
+        if one.ready <= one.ends:
+            continue
+        other = [b for b in made.booked if b.task.job != one.task.job and one.ends <= b.starts < one.ready]
+        if other:
+            until = f"{one.ready.astimezone(zone):%a %d %b %H:%M}"
+            names = ", ".join(dict.fromkeys(b.task.job for b in other))
+            yield f"While {one.task.job} dries until {until}: {names}."

@@ -61,7 +61,7 @@ def run(words: list[str]) -> int:
     for job, name, count in jobs:
         made = plan(job)
         tasks += tasks_of(made, name, own, count)
-        steps |= {step.id: step for step in made.steps}
+        steps |= {f"{name}/{step.id}": step for step in made.steps}
         if job.work.promised:
             due[name] = _moment(job.work.promised, zone)
     found = schedule(tasks, hours, begin, options.clamps, due=due)

@@ -12,13 +12,7 @@ from peristyle.planning.time.schedule import Booked, Calendar
 from peristyle.planning.time.tasks import Task
 from peristyle.words.steps import setting, title
 
-_KINDS: Final = {
-    "note": "",
-    "done": "Done: ",
-    "measured": "Measured: ",
-    "setup": "Set-up: ",
-    "correction": "Correction: ",
-}
+_KINDS: Final = {"done": "Done", "measured": "Measured", "setup": "Set-up", "correction": "Correction"}
 COATS: Final = {
     "oil": "oil", "lacquer": "lacquer, three coats in a day", "thin_coats": "many thin coats, rubbed out",
     "shellac": "shellac", "wax": "wax",
@@ -50,7 +44,7 @@ def entry(one: Entry, number: int, steps: Mapping[str, Step], fmt: Format) -> st
     minutes = f" ({clock(one.minutes)})" if one.minutes is not None else ""
     answers = f" to {one.corrects + 1}" if one.corrects is not None else ""
     when = one.when[:16].replace("T", " ")
-    head = f"{_KINDS[one.kind]}{answers}: " if one.kind != "note" else ""
+    head = f"{_KINDS[one.kind]}{answers}: " if one.kind in _KINDS else ""
     return f"{number + 1}  {when}  {head}{what}{minutes}"
 
 
@@ -95,8 +89,9 @@ def worked(job: Job, steps: Sequence[Step], fmt: Format) -> Iterator[str]:
 
 
 def task(one: Task, steps: Mapping[str, Step], fmt: Format) -> str:
-    """What is to be done."""
-    name = title(steps[one.step], fmt) if one.step in steps else one.step
+    """What is to be done; `steps` by their ids, those of several boxes with the box's name before them."""
+    step = steps.get(f"{one.job}/{one.step}") or steps.get(one.step)
+    name = title(step, fmt) if step is not None else one.step
     if one.coat:
         return f"Coat {one.coat}"
     return f"{name}: sand" if one.id.endswith("/sand") else name

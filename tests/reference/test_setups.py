@@ -10,7 +10,6 @@ from peristyle.core.setups import five_cuts, kerf, ring_of_scraps, runner, scale
 from peristyle.devices.saw import SimulatedSaw
 from peristyle.planning.setups import CHECKS, worked_out
 
-
 ROUNDS = [("tilt_pair", "tilt"), ("tilt_ring", "tilt"), ("five_cut", "swing"), ("stop", "stop")]
 
 

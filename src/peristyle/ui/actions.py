@@ -127,6 +127,9 @@ ACTIONS: Final = (
         rule=True,
     ),
     ActionSpec(
+        "setups", "&Edit", "Set-u&ps…", "Ctrl+Shift+T", "setups", "Check a tool's scales with test pieces"
+    ),
+    ActionSpec(
         "boards", "&Edit", "&Boards…", "Ctrl+B", "boards", "The boards of this box, and your own rack"
     ),
     ActionSpec(

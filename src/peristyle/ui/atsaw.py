@@ -1,5 +1,7 @@
 """At the saw: one step at a time, to be read from two metres, worked with a few keys."""
 
+import datetime as dt
+import time
 from typing import Final
 
 from PySide6.QtCore import Qt, Signal
@@ -11,6 +13,8 @@ from peristyle.core.lengths import parse_length
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.shapes import Drawing
 from peristyle.model import progress
+from peristyle.model.design import replace
+from peristyle.model.job import Entry, Job
 from peristyle.planning.making.asdone import values_of
 from peristyle.planning.making.step import Step
 from peristyle.reference.cautions import caution
@@ -46,6 +50,7 @@ _MEASURED: Final = {
     "divider": ("length_mm", "length", "stop"),
     "block": ("length_mm", "length", "stop"),
 }
+_LEAST_MIN, _MOST_MIN = 0.5, 240.0  # what was done faster or slower was not timed, but caught up on
 _KEYS: Final = "Space: done  ·  Page Up: back  ·  Page Down: on  ·  digits and Enter: measured  ·  Esc: leave"
 
 
@@ -67,6 +72,7 @@ class AtSaw(QWidget):
         self._session = session
         self._at = ""
         self._typed = ""
+        self._since = time.monotonic()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("At the saw")
         self._count, self._title, self._setting = QLabel(), QLabel(), QLabel()
@@ -131,6 +137,7 @@ class AtSaw(QWidget):
     def showEvent(self, event: QShowEvent) -> None:
         """Begin where the work stands."""
         super().showEvent(event)
+        self._since = time.monotonic()
         left = [
             s for s in self._session.plan.steps if progress.done_of(self._session.job, s.id) < total_of(s)
         ]
@@ -195,9 +202,25 @@ class AtSaw(QWidget):
         count = min(total_of(step), progress.done_of(self._session.job, step.id) + 1)
         words = title(step, self._session.format)
         told = values_of(step)
-        self._session.change(f"Done: {words}", lambda job: progress.with_done(job, step.id, count, told))
+        whole = count >= total_of(step)
+        entry = self._entry(step) if whole else None
+
+        def marked(job: Job) -> Job:
+            made = progress.with_done(job, step.id, count, told)
+            return replace(made, log=(*made.log, entry)) if entry is not None else made
+
+        self._session.change(f"Done: {words}", marked)
         if count >= total_of(step):
             self._move(1)
+
+    def _entry(self, step: Step) -> Entry:
+        """What the log says of a step that is done: with the minutes since the last one, where they can be true."""
+        now, since = time.monotonic(), self._since
+        self._since = now
+        minutes = round((now - since) / 60, 1)
+        stamp = dt.datetime.now().astimezone().isoformat(timespec="minutes")
+        true = _LEAST_MIN <= minutes <= _MOST_MIN
+        return Entry(stamp, step.id, "", "done", minutes if true else None, values_of(step))
 
     def _measurable(self, step: Step) -> tuple[str, str, float] | None:
         """What would be measured here: its name in the job, its words, what is planned (mm)."""

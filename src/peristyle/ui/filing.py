@@ -138,7 +138,13 @@ class FilingWindow(QMainWindow):
             job = dialog.job
             if mine is not None:
                 job = revised(job, uses=mine.uses)
-                job = replace(job, shop=replace(job.shop, species=mine.species, hardware=mine.hardware))
+                kept = {
+                    "species": mine.species,
+                    "hardware": mine.hardware,
+                    "setups": mine.setups,
+                    "hours": mine.hours,
+                }
+                job = replace(job, shop=replace(job.shop, spread=mine.spread, **kept))
             self.session.start(job)
             self.open_stage("size")
 
@@ -170,6 +176,43 @@ class FilingWindow(QMainWindow):
             toolbox.save(self._settings.folder, job.shop)
         except (PeristyleError, OSError) as error:
             self.say(f"Your tools are not kept for other boxes: {error}")
+
+    def setups(self) -> None:
+        """Checks of the tools: kept in the box's shop, and among the maker's own where those are his."""
+        if not self.session.take_typed():
+            return
+        # Put off: a window opens without it.
+        from peristyle.ui.setupbox import edited
+
+        job = edited(self, self.session)
+        if job is None or job == self.session.job:
+            return
+        mine, before = self.my_tools(), self.session.job.shop
+        self.session.edit("Set up the tools", job)
+        if mine is not None and (mine.saw, mine.tools) != (before.saw, before.tools):
+            self.say("The set-up is in force for this box; your own tools are others.")
+            return
+        try:
+            toolbox.save(self._settings.folder, job.shop)
+        except (PeristyleError, OSError) as error:
+            self.say(f"Your tools are not kept for other boxes: {error}")
+
+    def record(self) -> None:
+        """The box's record as PDF, where the maker wants it."""
+        if not self.session.take_typed():
+            return
+        path = self._asked_name("Save the record", ".pdf", "PDF (*.pdf)")
+        if path is None:
+            return
+        # Put off: a window opens without it.
+        from peristyle.export.record import record
+
+        try:
+            files.write_atomically(path, record(self.session.plan, decimal=self.session.format.decimal))
+        except (PeristyleError, OSError) as error:
+            self.say(f"The record is not written: {error}")
+            return
+        self.say(f"The record is in {files.shown(path)}.")
 
     def boards(self) -> None:
         """The boards of the box, and the maker's own rack."""

@@ -60,6 +60,12 @@ def _fit(plan: Plan, fmt: Format) -> str:
     return f"{count} measured" if count else "nothing measured"
 
 
+def _log(plan: Plan, fmt: Format) -> str:
+    del fmt
+    count = len(plan.job.log)
+    return f"{count} {'entry' if count == 1 else 'entries'}" if count else "nothing logged"
+
+
 STAGES: Final = (
     Stage("size", "&Size", "The ring from above", _size),
     Stage("section", "S&ection", "The box cut through", _section),
@@ -67,6 +73,7 @@ STAGES: Final = (
     Stage("corners", "&Corners", "Keys across the corners", _corners),
     Stage("saw", "Sa&w", "The operations in order", _saw, late=True),
     Stage("fit", "Fi&t", "The ring as it came out", _fit),
+    Stage("log", "&Log", "What was done, and when the rest will be", _log),
 )
 
 

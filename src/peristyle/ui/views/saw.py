@@ -195,6 +195,11 @@ class View(QWidget):
             lambda: session.asked.emit("tools"),
             "Your tools, woods and hardware: add, change, take out",
         )
+        bar.button(
+            "Set-ups…",
+            lambda: session.asked.emit("setups"),
+            "Check a tool's scales with test pieces: what they say too much stands in every step",
+        )
         return bar
 
     @property

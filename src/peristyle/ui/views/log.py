@@ -1,0 +1,195 @@
+"""Log: when the rest will be done, what has been done as a story, and the box's record."""
+
+import datetime as dt
+from typing import Final, get_args
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QPushButton,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from peristyle.core.errors import LengthError
+from peristyle.core.lengths import parse_count
+from peristyle.drawing.calendar import calendar_drawing
+from peristyle.drawing.shapes import Drawing
+from peristyle.model.design import replace
+from peristyle.model.job import CoatKind, Entry, EntryKind, Job
+from peristyle.planning.time.minutes import own_minutes
+from peristyle.planning.time.schedule import Calendar, booked, zone_of
+from peristyle.planning.time.tasks import tasks_of
+from peristyle.ui.session import Session
+from peristyle.ui.theme import Theme
+from peristyle.ui.widgets.choices import Choices
+from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.wood import WoodStore
+from peristyle.words import log as words
+
+_ORDERS: Final = {"date": "by date", "step": "by step"}
+
+
+class View(QWidget):
+    """The calendar above, the story and a line to add to it below."""
+
+    def __init__(self, session: Session, wood: WoodStore) -> None:
+        super().__init__()
+        self._session = session
+        self._order = "date"
+        self.sheet = Sheet(session, wood, self._draw, "Calendar of what is still to be done")
+        self._ready = QLabel()
+        self._ready.setContentsMargins(14, 4, 14, 4)
+        self._ready.setWordWrap(True)
+        self._story = QListWidget()
+        self._story.setAccessibleName("The log")
+        self._story.setWordWrap(True)
+        self._total = QLabel()
+        upper, lower = QWidget(), QWidget()
+        column = QVBoxLayout(upper)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.sheet, 1)
+        column.addWidget(self._ready)
+        told = QVBoxLayout(lower)
+        told.setContentsMargins(12, 4, 12, 4)
+        told.addWidget(self._total)
+        told.addWidget(self._story, 1)
+        told.addLayout(self._entry_line())
+        split = QSplitter(Qt.Orientation.Vertical)
+        split.addWidget(upper)
+        split.addWidget(lower)
+        split.setSizes([330, 250])
+        split.setChildrenCollapsible(False)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._bar(session))
+        layout.addWidget(split, 1)
+        session.changed.connect(self._fresh)
+        self._fresh()
+
+    def heightForWidth(self, _width: int) -> int:
+        """The calendar gives way: the view is as high as the window has room."""
+        return self.minimumHeight()
+
+    def dress(self, theme: Theme) -> None:
+        """Take on a theme's colours."""
+        self.sheet.dress(theme)
+
+    def _bar(self, session: Session) -> Choices:
+        bar = Choices(session)
+
+        def coat(kind: str) -> None:
+            chosen = next(one for one in get_args(CoatKind) if one == kind)
+            bar.edit("Change the finish", lambda d: _coated(d, chosen))
+
+        def turn_to(order: str) -> None:
+            self._order = order
+            self._fresh()
+
+        bar.choice("Finish", lambda: list(words.COATS.items()), lambda: session.job.work.coating.kind, coat,
+                   "What it is finished with: coats and their waits decide the calendar")  # fmt: skip
+        bar.choice("Story", lambda: list(_ORDERS.items()), lambda: self._order, turn_to,
+                   "The log as it was written, or step by step")  # fmt: skip
+        bar.button("Record…", lambda: session.asked.emit("record"), "The box's record as PDF")
+        bar.button("Set-ups…", lambda: session.asked.emit("setups"), "Check a tool's scales with test pieces")
+        return bar
+
+    def _entry_line(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        self._text, self._minutes = QLineEdit(), QLineEdit()
+        self._text.setPlaceholderText("A note for the log; Enter writes it")
+        self._text.setAccessibleName("A note for the log")
+        self._text.setMaxLength(2000)
+        self._minutes.setPlaceholderText("minutes")
+        self._minutes.setAccessibleName("Minutes of work")
+        self._minutes.setMaximumWidth(90)
+        add = QPushButton("&Write")
+        add.setToolTip("Entries are never changed: a later one corrects an earlier")
+        add.clicked.connect(lambda _on=False: self._write())
+        for field in (self._text, self._minutes):
+            field.returnPressed.connect(self._write)
+            row.addWidget(field, 1 if field is self._text else 0)
+        row.addWidget(add)
+        return row
+
+    def _write(self) -> None:
+        """What was typed becomes an entry: a correction, where one is picked in the story."""
+        text, minutes = self._text.text().strip(), self._minutes.text().strip()
+        if not text and not minutes:
+            return
+        try:
+            took = float(parse_count(minutes)) if minutes else None
+        except LengthError as error:
+            self._session.said.emit(str(error))
+            return
+        number = self._picked()
+        kind: EntryKind = "note" if number is None else "correction"
+        about = "" if number is None else self._session.job.log[number].about
+        new = Entry(stamped(), about, text, kind, took, corrects=number)
+        if self._session.change("Write in the log", lambda job: logged(job, new)):
+            self._text.clear()
+            self._minutes.clear()
+
+    def _picked(self) -> int | None:
+        """The entry that is picked in the story, to be corrected."""
+        item = self._story.currentItem()
+        number = item.data(Qt.ItemDataRole.UserRole) if item is not None and item.isSelected() else None
+        return number if isinstance(number, int) else None
+
+    def _calendar(self) -> tuple[Calendar | None, dt.tzinfo]:
+        """What is still to be done, in the maker's own order, from now on."""
+        made, hours = self._session.plan, self._session.job.shop.hours
+        tasks = tasks_of(made, made.job.design.name, own_minutes([self._session.job]))
+        return booked(tasks, hours, dt.datetime.now(dt.UTC)), zone_of(hours)
+
+    def _draw(self) -> Drawing:
+        found, zone = self._calendar()
+        steps = {step.id: step for step in self._session.plan.steps}
+        return calendar_drawing(found, lambda task: words.task(task, steps, self._session.format), zone)
+
+    def _fresh(self) -> None:
+        if not self.isVisible() and self._story.count():
+            return
+        job, steps, fmt = self._session.job, self._session.plan.steps, self._session.format
+        self._story.clear()
+        for line in words.story(job, steps, fmt, by_step=self._order == "step"):
+            self._story.addItem(line)
+            head = line.strip().split("  ")[0]
+            if line.startswith(" ") and head.isdigit():
+                self._story.item(self._story.count() - 1).setData(Qt.ItemDataRole.UserRole, int(head) - 1)
+        self._total.setText(words.totals(job))
+        found, zone = self._calendar()
+        ends = found.ends if found else None
+        guessed = "Minutes are guesses until three of a kind are logged."
+        told = (
+            f"Begun now, it is ready on {ends.astimezone(zone):%a %d %b at %H:%M}. {guessed}" if ends else ""
+        )
+        self._ready.setText(told)
+
+    def showEvent(self, event: object) -> None:
+        """What changed while another stage was open."""
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._fresh()
+
+
+def stamped() -> str:
+    """Now, as the log has it."""
+    return dt.datetime.now().astimezone().isoformat(timespec="minutes")
+
+
+def logged(job: Job, new: Entry) -> Job:
+    """The job with an entry more."""
+    made: Job = replace(job, log=(*job.log, new))
+    return made
+
+
+def _coated(job: Job, kind: CoatKind) -> Job:
+    made: Job = replace(
+        job, work=replace(job.work, coating=replace(job.work.coating, kind=kind, coats=None, wait_h=None))
+    )
+    return made

@@ -13,7 +13,7 @@ _WIDE: Final = 560.0  # of all the hours together
 _LEFT: Final = 74.0
 _MOST_DAYS: Final = 16
 _LETTER: Final = 5.2  # how wide a letter is at this size, about
-_LONG: Final = 12  # letters from which on a bar is worth words
+_LONG: Final = 7  # letters from which on a bar is worth words
 
 
 def calendar_drawing(made: Calendar | None, told: Callable[[Task], str], zone: dt.tzinfo) -> Drawing:

@@ -100,10 +100,8 @@ class Faces:
         shapes += self._keep_outs()
         if plan.section.lid:
             lid = plan.section.lid
-            for which in (0, 1):
-                shapes.append(
-                    Path(self._band(which, lid.kerf_low_mm, lid.kerf_high_mm), "blade", "solid", weight=0.0)
-                )
+            bands = [self._band(which, lid.kerf_low_mm, lid.kerf_high_mm) for which in (0, 1)]
+            shapes += [Path(band, "blade", "solid", weight=0.0) for band in bands if len(band) > 2]
         for groove in (one for one in plan.section.grooves if one.seat != "applied"):
             for z in (groove.low_mm, groove.high_mm):
                 for which in (0, 1):

@@ -127,7 +127,7 @@ ACTIONS: Final = (
         rule=True,
     ),
     ActionSpec(
-        "setups", "&Edit", "Set-u&ps…", "Ctrl+Shift+T", "setups", "Check a tool's scales with test pieces"
+        "setups", "&Edit", "S&et-ups…", "Ctrl+Shift+U", "setups", "Check a tool's scales with test pieces"
     ),
     ActionSpec(
         "boards", "&Edit", "&Boards…", "Ctrl+B", "boards", "The boards of this box, and your own rack"

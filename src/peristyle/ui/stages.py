@@ -73,7 +73,7 @@ STAGES: Final = (
     Stage("corners", "&Corners", "Keys across the corners", _corners),
     Stage("saw", "Sa&w", "The operations in order", _saw, late=True),
     Stage("fit", "Fi&t", "The ring as it came out", _fit),
-    Stage("log", "&Log", "What was done, and when the rest will be", _log),
+    Stage("log", "Lo&g", "What was done, and when the rest will be", _log),
 )
 
 

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QApplication, QPushButton
 
 from gestures import type_over
 from peristyle.model.design import Panel, Rectangle
-from peristyle.storage import files
+from peristyle.storage import examples, files
 from peristyle.ui.setupbox import SetupBox
 from support import fits
 
@@ -48,6 +48,35 @@ def test_a_note_is_written_and_corrected_and_survives_undo(driver, tmp_path: Pat
     driver.choose("log", "Story", "by step")
     driver.choose("log", "Finish", "shellac")
     assert driver.session.job.work.coating.kind == "shellac"
+
+
+def test_a_bar_is_dragged_and_moved_by_key_and_the_rest_follows(driver) -> None:  # type: ignore[no-untyped-def]
+    view = open_log(driver)
+    QApplication.processEvents()
+    grips = [one for one in view.sheet.drawing.handles if one.says == "Move in the calendar"]
+    assert len(grips) > 15
+    last = grips[-1]
+    ends = view._calendar()[0].ends
+    centre = view.sheet.px((sum(p[0] for p in last.area) / 4, sum(p[1] for p in last.area) / 4)).toPoint()
+    down = view.sheet.px((0.0, 0.0)).toPoint() - view.sheet.px((0.0, 52.0)).toPoint()
+    QTest.mousePress(view.sheet, Qt.MouseButton.LeftButton, pos=centre)
+    QTest.mouseMove(view.sheet, centre + down / 2)
+    QTest.mouseMove(view.sheet, centre + down)
+    QTest.mouseRelease(view.sheet, Qt.MouseButton.LeftButton, pos=centre + down)
+    (planned,) = driver.session.job.work.planned
+    assert planned.task.startswith("box.finish/")
+    assert (view._calendar()[0].ends - ends).days in (1, 2, 3)
+    # The click picked its step: an arrow key moves that on by a day, from its first bar on.
+    QTest.keyClick(view.sheet, Qt.Key.Key_Right)
+    assert [one.task for one in driver.session.job.work.planned] == [planned.task, "box.finish/sand"]
+    driver.session.undo()
+    driver.session.undo()
+    assert not driver.session.job.work.planned
+    view.others([examples.load("Filter tray"), driver.session.job])
+    assert "all 3 boxes" in view._ready.text()
+    view.others([])
+    driver.window.again()
+    assert driver.session.job.design.name.endswith("again")
 
 
 def test_steps_done_at_the_saw_are_logged(driver) -> None:  # type: ignore[no-untyped-def]

@@ -3,6 +3,10 @@
 import datetime as dt
 import itertools
 import random
+import signal
+import subprocess
+import sys
+import time
 import zoneinfo
 from pathlib import Path
 
@@ -21,8 +25,8 @@ from peristyle.planning.plan import plan
 from peristyle.planning.setups import kept, made
 from peristyle.planning.time.minutes import Minutes, corrected, minutes_of, own_minutes
 from peristyle.planning.time.schedule import Calendar, booked, latest_start, open_hours, schedule
-from peristyle.planning.time.tasks import Task, tasks_of
-from peristyle.storage import files
+from peristyle.planning.time.tasks import Task, later, tasks_of, told_apart
+from peristyle.storage import examples, files
 from peristyle.words import log as words
 from peristyle.words.steps import setting
 from support import fits
@@ -164,7 +168,7 @@ def test_a_promised_day_has_a_last_day_to_begin() -> None:
 def test_what_is_done_is_left_out_and_coats_are_as_the_maker_does_them() -> None:
     job = replace(BOX, work=replace(BOX.work, coating=Coating(kind="lacquer", coats=4)))
     tasks = tasks_of(plan(job), "box")
-    assert [one.coat for one in tasks if one.coat] == [1, 2, 3, 4]
+    assert [one.coat for one in tasks if one.coat] == [1, 2, 3, 4] * 2  # inside, then outside
     first = plan(job).steps[0].id
     assert len(tasks_of(plan(with_done(job, first, 1)), "box")) == len(tasks) - 1
     assert sum(one.minutes.middle for one in tasks_of(plan(job), "box", boxes=5)) < 5 * sum(
@@ -172,6 +176,108 @@ def test_what_is_done_is_left_out_and_coats_are_as_the_maker_does_them() -> None
     )  # set-ups count once
     hours = Hours(days=((0.0, 0.0),) * 7)
     assert schedule(tasks, hours, BEGIN) is None
+
+
+def test_what_needs_no_glue_is_done_while_it_dries_and_nothing_else_is() -> None:
+    """In the calendar of one box every task waits for all its step needs, and for no more."""
+    job = examples.load("Ticket box")
+    job = replace(job, progress=(), log=())
+    made = plan(job)
+    tasks = tasks_of(made, "box")
+    found = booked(tasks, PARIS, BEGIN)
+    assert found is not None
+    sound(found, list(tasks), PARIS, 4)
+    first = {one.task.step: one.starts for one in reversed(found.booked)}
+    ready = {step.id: max(b.ready for b in found.booked if b.task.step == step.id) for step in made.steps}
+    for step in made.steps:
+        assert all(first[step.id] >= ready[one.step] for one in step.after)
+    told = list(words.meanwhile(found, {}, Format("mm"), dt.UTC))
+    assert any("divider.divider" in line and "Coat 1" in line for line in told)
+    # The glue-up was done, says the log: what needs it waits, what does not need it does not.
+    glue = next(step for step in made.steps if step.operation == "glue")
+    for step in made.steps[: made.steps.index(glue) + 1]:
+        job = with_done(job, step.id, 1)
+    job = logged(job, Entry(BEGIN.isoformat(), glue.id, "", "done", 20.0))
+    later_on = booked(tasks_of(plan(job), "box"), PARIS, BEGIN)
+    assert later_on is not None
+    begun = {one.task.step: one.starts for one in reversed(later_on.booked)}
+    assert begun["box.rough_sand"] >= BEGIN + dt.timedelta(hours=12)
+    assert begun["divider.divider.1_2"] < BEGIN + dt.timedelta(hours=4)
+
+
+def test_a_step_planned_for_later_takes_what_follows_with_it(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    glue = dt.datetime(2026, 12, 20, 18, 30, tzinfo=zoneinfo.ZoneInfo("Europe/Paris"))
+    job = replace(later(BOX, "box.glue", glue), shop=replace(BOX.shop, hours=PARIS))
+    path = tmp_path / "box.peristyle"
+    files.save(path, replace(BOX, shop=replace(BOX.shop, hours=PARIS)))
+    words_of = ["calendar", str(path), "--start", "2026-12-05", "--move"]
+    assert main([*words_of, "box.glue=2026-12-20T18:30"]) == 0
+    assert files.load(path).job.work == job.work
+    found = booked(tasks_of(plan(job), "box"), PARIS, BEGIN)
+    assert found is not None
+    starts = {one.task.name: one.starts for one in found.booked}
+    assert starts["box.glue"] >= glue
+    assert min(starts[name] for name in starts if name.startswith("box.finish/")) > glue + dt.timedelta(
+        hours=12
+    )
+    assert starts["box.dry_fit"] < glue - dt.timedelta(days=7)
+    assert main([*words_of, "box.glue="]) == 0
+    assert files.load(path).job.work == BOX.work
+    for wrong in ("box.glow=2026-12-20", "box.glue=soon", "2026-12-20"):
+        assert main([*words_of, wrong]) == 2
+    assert "Traceback" not in capsys.readouterr().err
+    assert told_apart(["a", "b", "a", "a"]) == ["a", "b", "a (2)", "a (3)"]
+
+
+def test_another_box_like_it_knows_what_was_learnt(tmp_path: Path) -> None:
+    glue = next(step for step in plan(BOX).steps if step.operation == "glue")
+    entries = [Entry(f"2026-11-1{n}T10:00", glue.id, "", "done", 30.0 + n) for n in range(3)]
+    job = logged(
+        with_done(later(BOX, glue.id, BEGIN), glue.id, 1),
+        *entries,
+        Entry("2026-11-19T10:00", "", "tape slips"),
+    )
+    path, new = tmp_path / "old.peristyle", tmp_path / "new.peristyle"
+    files.save(path, kept(job, made("tilt_pair", "", (89.8,), "2026-11-29T10:00")))
+    assert main(["log", str(path), "--begin", str(new)]) == 0
+    begun = files.load(new).job
+    assert [one.text for one in begun.log] == [f"From {job.design.name}: tape slips"]
+    assert (begun.progress, begun.measured, begun.work.planned) == ((), (), ())
+    assert begun.shop.setups == files.load(path).job.shop.setups
+    assert minutes_of(glue, own_minutes([begun])).middle == 31.0
+    assert minutes_of(glue, own_minutes([begun, begun])).entries == 3  # known once, not twice
+    assert main(["log", str(path), "--begin", str(new)]) == 2  # nothing is written over
+
+
+def test_the_log_is_whole_after_a_kill_at_any_moment(tmp_path: Path) -> None:
+    """A program that writes entry after entry is killed: the file opens, and nothing in it is missing in between."""
+    path = tmp_path / "box.peristyle"
+    files.save(path, BOX)
+    loop = (
+        "import sys; from pathlib import Path; from peristyle.storage import files\n"
+        "from peristyle.model.design import replace; from peristyle.model.job import Entry\n"
+        "p = Path(sys.argv[1]); print('on', flush=True)\n"
+        "while True:\n"
+        "    job, stamp = files.load(p)\n"
+        "    job = replace(job, log=(*job.log, Entry('2026-11-29T10:00', '', f'note {len(job.log)}')))\n"
+        "    files.save(p, job, stamp); print(len(job.log), flush=True)\n"
+    )
+    chance, known = random.Random(17), 0
+    for _ in range(4):
+        with subprocess.Popen(
+            [sys.executable, "-c", loop, str(path)], stdout=subprocess.PIPE, text=True
+        ) as child:
+            assert child.stdout is not None
+            for _line in range(chance.randint(2, 30)):
+                told = child.stdout.readline().strip()
+            time.sleep(chance.uniform(0, 0.01))
+            child.send_signal(signal.SIGKILL)
+        log = files.load(path).job.log
+        assert [one.text for one in log] == [f"note {number}" for number in range(len(log))]
+        assert len(log) >= max(known, int(told))
+        known = len(log)
 
 
 def test_the_calendar_is_read_by_another_reader() -> None:

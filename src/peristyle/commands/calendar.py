@@ -30,6 +30,10 @@ def _parser() -> Parser:
     )
     parser.add_argument("--clamps", type=int, metavar="N", help="clamps there are")
     parser.add_argument("--by", metavar="DAY", help="promised for: the last day on which to begin is told")
+    parser.add_argument(
+        "--move", action="append", metavar="STEP=WHEN",
+        help="a step (or its coat, as box.finish/2) is not begun before; kept in the file; STEP= takes it back",
+    )  # fmt: skip
     parser.add_argument("--today", action="store_true", help="only what is done on the first day")
     parser.add_argument("--ics", metavar="OUT", help="write it as iCalendar")
     parser.add_argument("--json", action="store_true", help="as data")
@@ -45,10 +49,14 @@ def run(words: list[str]) -> int:
     from peristyle.planning.plan import plan
     from peristyle.planning.time.minutes import own_minutes
     from peristyle.planning.time.schedule import latest_start, schedule, zone_of
-    from peristyle.planning.time.tasks import tasks_of
+    from peristyle.planning.time.tasks import tasks_of, told_apart
     from peristyle.words import log as said
 
     jobs = [_job(text) for text in options.file]
+    if options.move:
+        jobs = [_planned(options.file, jobs, options.move, options.zone)]
+    names = told_apart([name for _job, name, _count in jobs])
+    jobs = [(job, name, count) for (job, _name, count), name in zip(jobs, names, strict=True)]
     hours = jobs[0][0].shop.hours
     if options.zone:
         hours = replace(hours, zone=checked_zone(options.zone))
@@ -90,7 +98,7 @@ def run(words: list[str]) -> int:
     for one in found.booked:
         if not options.today or one.starts.astimezone(zone).date() == first:
             print(said.booked(one, steps, fmt, zone))
-    for line in said.meanwhile(found, zone) if not options.today else ():
+    for line in said.meanwhile(found, steps, fmt, zone) if not options.today else ():
         print(line)
     for _one, name, _count in jobs:
         ready = found.ready(name)
@@ -122,6 +130,35 @@ def _job(text: str) -> "tuple[Job, str, int]":
         return job, f"{job.design.name} × {count}", int(count)
     job = files.load(Path(text)).job
     return job, job.design.name, 1
+
+
+def _planned(
+    names: list[str], jobs: "list[tuple[Job, str, int]]", moves: list[str], zone: str | None
+) -> "tuple[Job, str, int]":
+    """A box with steps planned for later, kept in its file."""
+    from peristyle.model.design import replace
+    from peristyle.model.working_addresses import checked_zone
+    from peristyle.planning.plan import plan
+    from peristyle.planning.time.schedule import zone_of
+    from peristyle.planning.time.tasks import later, tasks_of
+    from peristyle.storage import files
+
+    if len(jobs) > 1 or not Path(names[0]).exists():
+        raise PeristyleError("Give one box with --move, without a count.")
+    path = Path(names[0])
+    loaded = files.load(path)
+    job = loaded.job
+    hours = replace(job.shop.hours, zone=checked_zone(zone)) if zone else job.shop.hours
+    known = [task.name for task in tasks_of(plan(job), job.design.name)]
+    for move in moves:
+        name, mark, when = move.rpartition("=")
+        if not mark or name not in known:
+            raise PeristyleError(
+                f"“{move[:60]}”: give a step still to be done, as {known[0] if known else 'STEP'}=WHEN."
+            )
+        job = later(job, name, _moment(when, zone_of(hours)) if when else None)
+    files.save(path, job, loaded.stamp)
+    return job, jobs[0][1], 1
 
 
 def _moment(text: str | None, zone: dt.tzinfo) -> dt.datetime:

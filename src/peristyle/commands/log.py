@@ -1,10 +1,11 @@
 """The log of a box: told, added to, searched; never changed."""
 
-import datetime
+import os
 from pathlib import Path
 from typing import Any
 
 from peristyle.commands.console import Parser, print_json, put
+from peristyle.core.clock import stamp
 from peristyle.core.errors import PeristyleError
 
 
@@ -23,6 +24,9 @@ def _parser() -> Parser:
     parser.add_argument("--by-step", action="store_true", help="step by step instead of by date")
     parser.add_argument("--search", metavar="TEXT", help="entries of all these boxes that say it")
     parser.add_argument("--record", metavar="PDF", help="write the box's record")
+    parser.add_argument(
+        "--begin", metavar="NEW", help="begin another box like it: settings, set-ups, minutes and notes go with it"
+    )  # fmt: skip
     parser.add_argument("--json", action="store_true", help="as data")
     return parser
 
@@ -57,7 +61,7 @@ def run(words: list[str]) -> int:
     if options.add is not None or options.minutes is not None:
         if options.add is not None and len(options.add) > 2000:
             raise PeristyleError("--add: at most 2000 letters.")
-        now = datetime.datetime.now().astimezone().isoformat(timespec="minutes")
+        now = stamp()
         corrects = None if options.correct is None else options.correct - 1
         timed = options.step and options.minutes is not None
         kind: EntryKind = "correction" if corrects is not None else "done" if timed else "note"
@@ -68,6 +72,16 @@ def run(words: list[str]) -> int:
         from peristyle.export.record import record
 
         put(options.record, record(plan(job)), own=path)
+        return 0
+    if options.begin:
+        from peristyle.model.again import again
+        from peristyle.planning.time.minutes import own_minutes
+
+        if os.path.lexists(options.begin):
+            raise PeristyleError(f"“{options.begin}” is there already: give another name.")
+        new_job = again(job, own_minutes([job]), stamp())
+        files.save(Path(options.begin), new_job)
+        print(f"{options.begin}: {new_job.design.name}, {len(new_job.log)} notes taken over")
         return 0
     if options.json:
         print_json([to_builtins(one) for one in job.log])

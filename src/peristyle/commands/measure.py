@@ -1,10 +1,10 @@
 """What was measured of a box as it is made: told, typed in, taken back."""
 
-import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from peristyle.commands.console import Parser, print_json
+from peristyle.core.clock import stamp
 from peristyle.core.errors import PeristyleError
 
 if TYPE_CHECKING:
@@ -51,7 +51,7 @@ def run(words: list[str]) -> int:
     there = known(plan(replace(job, measured=())))
     fmt = Format(job.design.units)
     sure = _number(options.sure) if options.sure else None
-    when = datetime.datetime.now().astimezone().isoformat(timespec="minutes")
+    when = stamp()
     for text in options.values:
         name, value = _read(text, there, fmt)
         job = with_measured(job, name, value, options.gauge, sure, when)

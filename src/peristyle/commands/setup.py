@@ -1,9 +1,9 @@
 """Checks of the tools: worked out from what was read, kept in the job's shop, in force in every step."""
 
-import datetime
 from pathlib import Path
 
 from peristyle.commands.console import Parser, print_json
+from peristyle.core.clock import stamp
 from peristyle.core.errors import PeristyleError
 
 
@@ -68,7 +68,7 @@ def run(words: list[str]) -> int:
     else:
         print(said.result(kind, found, fmt))
     if not options.only:
-        when = datetime.datetime.now().astimezone().isoformat(timespec="minutes")
+        when = stamp()
         files.save(path, kept(job, made(kind, options.tool, readings, when)), loaded.stamp)
     return 0
 

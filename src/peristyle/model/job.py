@@ -135,6 +135,13 @@ class Coating(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     wait_h: Annotated[float, Meta(ge=0, le=1000)] | None = None
 
 
+class Timed(Struct, frozen=True, forbid_unknown_fields=True):
+    """Minutes an operation took in boxes made before."""
+
+    operation: Annotated[str, Meta(min_length=1, max_length=40)]
+    minutes: Annotated[tuple[Minutes, ...], Meta(max_length=60)] = ()
+
+
 class SetUp(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """A check of a tool with test pieces: which tool by name (empty is the saw), what was checked, when, what was read,
     and how much more the scale says than is true (degrees or mm); of a kerf or a width what is true.
@@ -170,6 +177,7 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     species: Annotated[tuple[OwnSpecies, ...], Meta(max_length=MOST_WOODS)] = ()
     setups: Annotated[tuple[SetUp, ...], Meta(max_length=1_000)] = ()
     hours: Hours = Hours()
+    timed: Annotated[tuple[Timed, ...], Meta(max_length=200)] = ()
     hardware: Annotated[tuple[Kept, ...], Meta(max_length=MOST_KEPT)] = ()
 
 
@@ -189,9 +197,17 @@ class OwnStep(Struct, frozen=True, forbid_unknown_fields=True):
     before: Annotated[str, Meta(max_length=200)] = ""
 
 
+class Planned(Struct, frozen=True, forbid_unknown_fields=True):
+    """A step, or a coat of it as `step/2`, that is not begun before a moment (ISO 8601, with its offset from UTC)."""
+
+    task: Annotated[str, Meta(min_length=1, max_length=400)]
+    not_before: Annotated[str, Meta(max_length=40)]
+
+
 class Work(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """In which order the maker works: the inside finished first or all at the end, keys before the lid is freed or
-    after; steps moved, left out and added. What it is finished with, and the day it is promised for (ISO 8601).
+    after; steps moved, left out and added; what is planned for later. What it is finished with, and the day it is
+    promised for (ISO 8601).
     """
 
     finish: Literal["first", "after"] = "first"
@@ -201,6 +217,7 @@ class Work(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     moved: Annotated[tuple[Moved, ...], Meta(max_length=500)] = ()
     left_out: Annotated[tuple[Id, ...], Meta(max_length=500)] = ()
     own: Annotated[tuple[OwnStep, ...], Meta(max_length=200)] = ()
+    planned: Annotated[tuple[Planned, ...], Meta(max_length=500)] = ()
 
 
 class Measured(Struct, frozen=True, forbid_unknown_fields=True):

@@ -42,6 +42,14 @@ def _stages() -> Iterator[ActionSpec]:
 
 ACTIONS: Final = (
     ActionSpec("new", "&File", "&New box…", "Ctrl+N", "new_box", "Begin another box from one question"),
+    ActionSpec(
+        "again",
+        "&File",
+        "Begin another &like it",
+        "Ctrl+Shift+N",
+        "again",
+        "Another box with this one's settings, set-ups, minutes and notes",
+    ),
     ActionSpec("open", "&File", "&Open…", "Ctrl+O", "open_file", "Open a design"),
     ActionSpec("save", "&File", "&Save", "Ctrl+S", "save", "Save the design", rule=True),
     ActionSpec("save_as", "&File", "Save &as…", "Ctrl+Shift+S", "save_as", "Save under another name"),

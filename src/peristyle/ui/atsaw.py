@@ -1,6 +1,5 @@
 """At the saw: one step at a time, to be read from two metres, worked with a few keys."""
 
-import datetime as dt
 import time
 from typing import Final
 
@@ -8,6 +7,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
+from peristyle.core import clock
 from peristyle.core.errors import LengthError
 from peristyle.core.lengths import parse_length
 from peristyle.drawing.operations import operation_drawing
@@ -218,7 +218,7 @@ class AtSaw(QWidget):
         now, since = time.monotonic(), self._since
         self._since = now
         minutes = round((now - since) / 60, 1)
-        stamp = dt.datetime.now().astimezone().isoformat(timespec="minutes")
+        stamp = clock.stamp()
         true = _LEAST_MIN <= minutes <= _MOST_MIN
         return Entry(stamp, step.id, "", "done", minutes if true else None, values_of(step))
 

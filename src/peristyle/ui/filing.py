@@ -11,13 +11,16 @@ from PySide6.QtCore import QDir, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QMainWindow, QMenu
 
+from peristyle.core.clock import stamp
 from peristyle.core.errors import PeristyleError
 from peristyle.export.formats import format_of
+from peristyle.model.again import again
 from peristyle.model.design import replace
 from peristyle.model.job import Shop, revised
 from peristyle.model.rack import put_with
 from peristyle.model.stock import Board
 from peristyle.planning.stock.reckoned import offcuts
+from peristyle.planning.time.minutes import own_minutes
 from peristyle.storage import examples, files, pictures, rack, toolbox
 from peristyle.storage.recovery import Orphan, RecoveryCopy
 from peristyle.ui import theme as themes
@@ -143,10 +146,20 @@ class FilingWindow(QMainWindow):
                     "hardware": mine.hardware,
                     "setups": mine.setups,
                     "hours": mine.hours,
+                    "timed": mine.timed,
                 }
                 job = replace(job, shop=replace(job.shop, spread=mine.spread, **kept))
             self.session.start(job)
             self.open_stage("size")
+
+    def again(self) -> None:
+        """Begin another box from this one: settings, set-ups, minutes and notes are taken over."""
+        if not self.session.take_typed() or not self.may_leave():
+            return
+        job = again(self.session.job, own_minutes([self.session.job]), stamp())
+        self.session.start(job)
+        self.open_stage("size")
+        self.say(f"“{job.design.name}” begins: nothing of it is done or measured yet.")
 
     def my_tools(self) -> Shop | None:
         """The maker's own tools, None where none were kept yet or they cannot be read: that is said."""

@@ -1,7 +1,5 @@
 """Set-ups: a check of a tool with test pieces, what it comes to, kept in the shop and in force from then on."""
 
-import datetime as dt
-
 from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
@@ -14,6 +12,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from peristyle.core.clock import stamp
 from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format, parse_angle, parse_count, parse_length
 from peristyle.core.setups import Result
@@ -146,7 +145,7 @@ class SetupBox(QDialog):
         if self._work_out() is None:
             self._wrong.setText(self._wrong.text() or "Something is not read yet.")
             return
-        when = dt.datetime.now().astimezone().isoformat(timespec="minutes")
+        when = stamp()
         self.job = kept(self.job, made(self.kind, self._tool_box.currentData(), self._readings(), when))
         self._tell()
 

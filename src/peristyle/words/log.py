@@ -93,7 +93,8 @@ def task(one: Task, steps: Mapping[str, Step], fmt: Format) -> str:
     step = steps.get(f"{one.job}/{one.step}") or steps.get(one.step)
     name = title(step, fmt) if step is not None else one.step
     if one.coat:
-        return f"Coat {one.coat}"
+        inside = " inside" if step is not None and step.operation == "finish_inside" else ""
+        return f"Coat {one.coat}{inside}"
     return f"{name}: sand" if one.id.endswith("/sand") else name
 
 
@@ -111,13 +112,16 @@ def between(kind: str) -> str:
     return _BETWEEN.get(kind, "")
 
 
-def meanwhile(made: Calendar, zone: dt.tzinfo) -> Iterator[str]:
-    """What is done while something else dries."""
+def meanwhile(made: Calendar, steps: Mapping[str, Step], fmt: Format, zone: dt.tzinfo) -> Iterator[str]:
+    """What is done while something else dries: the other boxes, and other steps of the same one."""
     for one in made.booked:
         if one.ready <= one.ends:
             continue
-        other = [b for b in made.booked if b.task.job != one.task.job and one.ends <= b.starts < one.ready]
+        other = [b for b in made.booked if one.ends <= b.starts < one.ready]
         if other:
             until = f"{one.ready.astimezone(zone):%a %d %b %H:%M}"
-            names = ", ".join(dict.fromkeys(b.task.job for b in other))
-            yield f"While {one.task.job} dries until {until}: {names}."
+            what = f"{one.task.job}, {task(one.task, steps, fmt)}"
+            names = dict.fromkeys(
+                task(b.task, steps, fmt) if b.task.job == one.task.job else b.task.job for b in other
+            )
+            yield f"While {what}, dries until {until}: {', '.join(names)}."

@@ -44,9 +44,13 @@ def corrected(log: Sequence[Entry]) -> list[Entry]:
 
 
 def own_minutes(jobs: Iterable[Job]) -> dict[str, list[float]]:
-    """Minutes that were logged, by operation, over many jobs."""
+    """Minutes that were logged, by operation, over many jobs, after those their shop knows of boxes made before."""
+    known = list(jobs)
     found: dict[str, list[float]] = {}
-    for job in jobs:
+    for one in (one for job in known for one in job.shop.timed):
+        # Jobs begun from the same box know the same times: they are counted once.
+        found[one.operation] = max(found.get(one.operation, []), list(one.minutes), key=len)
+    for job in known:
         for entry in corrected(job.log):
             if entry.kind == "done" and entry.minutes:
                 found.setdefault(operation_of(entry.about), []).append(entry.minutes)

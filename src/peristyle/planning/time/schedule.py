@@ -161,7 +161,9 @@ def booked(
     for task in order:
         if any(name not in done for name in task.after):
             return None
-        earliest = max([begin, *(done[name] for name in task.after)])
+        earliest = max(
+            [begin, *(done[name] for name in task.after), *([task.not_before] if task.not_before else [])]
+        )
         made = bench.book(task, earliest)
         if made is None:
             return None
@@ -209,14 +211,18 @@ def _tails(tasks: Sequence[Task]) -> dict[str, float]:
 
 
 def _ordered(tasks: Sequence[Task], key: Callable[[Task], tuple[dt.datetime, float]]) -> list[Task]:
-    """Tasks in an order that keeps what must be before, else by a key."""
-    left, done, found = list(tasks), set(), []
-    while left:
-        ready = [task for task in left if all(name in done for name in task.after)] or left
-        task = min(ready, key=key)
-        found.append(task)
-        done.add(task.id)
-        left.remove(task)
+    """Tasks in an order that keeps that of each job, else by a key."""
+    queues: dict[str, list[Task]] = {}
+    for task in tasks:
+        queues.setdefault(task.job, []).append(task)
+    heads, found = {name: iter(queue) for name, queue in queues.items()}, []
+    ready = {name: next(queue) for name, queue in heads.items()}
+    while ready:
+        name = min(ready, key=lambda one: key(ready[one]))
+        found.append(ready.pop(name))
+        following = next(heads[name], None)
+        if following is not None:
+            ready[name] = following
     return found
 
 

@@ -1,12 +1,13 @@
 """The work as tasks for a calendar: hands-on minutes and waits, what must be done before, how many clamps are held."""
 
+import datetime as dt
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Final
 
 from msgspec import Struct
 
 from peristyle.model.design import replace
-from peristyle.model.job import Coating, Job
+from peristyle.model.job import Coating, Job, Planned
 from peristyle.model.tools import Clamp
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
@@ -19,8 +20,8 @@ _WHOLE: Final = ("glue", "segment_glue", "leaf_glue", "coat")  # not left half d
 
 class Task(Struct, frozen=True):
     """One thing to be done: of which job, with hands-on minutes in the middle, hours it waits before what follows, for
-    how many of them clamps are held and how many. `after` are tasks of the same job, by their ids. `step` is the plan's
-    step, `coat` the number of a coat of finish, 0 for none.
+    how many of them clamps are held and how many. `after` are tasks of the same job, by their ids; it is not begun
+    before `not_before` (UTC). `step` is the plan's step, `coat` the number of a coat of finish, 0 for none.
     """
 
     id: str
@@ -33,6 +34,12 @@ class Task(Struct, frozen=True):
     after: tuple[str, ...] = ()
     coat: int = 0
     whole: bool = False
+    not_before: dt.datetime | None = None
+
+    @property
+    def name(self) -> str:
+        """What it is called in the job: its step, with the number of a coat after it."""
+        return self.id.removeprefix(f"{self.job}/")
 
 
 def finish_of(coating: Coating) -> Schedule:
@@ -47,31 +54,76 @@ def finish_of(coating: Coating) -> Schedule:
 def tasks_of(
     made: Plan, name: str, own: Mapping[str, Sequence[float]] | None = None, boxes: int = 1
 ) -> tuple[Task, ...]:
-    """All that is still to be done of a job, in its order: what is done already is left out."""
-    done = {one.step for one in made.job.progress if one.count}
+    """All that is still to be done of a job, in the maker's order: what is done already is left out.
+
+    A task comes after those of the steps its own needs, so that what needs nothing of a glue-up can be done while it
+    dries; a step of the maker's own stands where it was put. What was glued according to the log is waited for.
+    """
+    job = made.job
+    done = {one.step for one in job.progress if one.count}
+    planned = {one.task: moment(one.not_before) for one in job.work.planned}
+    dries = {step.id: when for step in made.steps if step.id in done and (when := _dry(job, step))}
+    last: dict[str, str] = {}
     found: list[Task] = []
-    last = ""
-    for step in made.steps:
+    for number, step in enumerate(made.steps):
+        needs = [one.step for one in step.after]
+        if number and "own" in (step.operation, made.steps[number - 1].operation):
+            needs.append(made.steps[number - 1].id)
         if step.id in done:
             continue
-        for task in _of_step(made.job, step, name, own or {}, boxes):
-            # The order of the plan is the maker's: one thing after the other on one bench.
-            after = (last,) if last else ()
-            found.append(_after(task, after))
-            last = task.id
+        before = tuple(dict.fromkeys(last[one] for one in needs if one in last))
+        for task in _of_step(job, step, name, own or {}, boxes):
+            waits = [*(dries[one] for one in needs if one in dries), planned.get(task.name)]
+            known = [when for when in waits if when is not None]
+            found.append(replace(task, after=before, not_before=max(known) if known else None))
+            before = (task.id,)
+        last[step.id] = before[0]
     return tuple(found)
 
 
-def _after(task: Task, after: tuple[str, ...]) -> Task:
-    made: Task = replace(task, after=after)
+def told_apart(names: Sequence[str]) -> list[str]:
+    """Names of jobs in one calendar, no two alike."""
+    found: list[str] = []
+    for name in names:
+        count = 2
+        new = name
+        while new in found:
+            new, count = f"{name} ({count})", count + 1
+        found.append(new)
+    return found
+
+
+def moment(text: str) -> dt.datetime | None:
+    """A moment as the file has it, in UTC; None where it is none."""
+    try:
+        return dt.datetime.fromisoformat(text).astimezone(dt.UTC)
+    except (ValueError, OverflowError):
+        return None
+
+
+def later(job: Job, name: str, when: dt.datetime | None) -> Job:
+    """The job with a task of its calendar not begun before a moment; None takes that back."""
+    kept = tuple(one for one in job.work.planned if one.task != name)
+    if when is not None:
+        kept = (*kept, Planned(name, when.astimezone(dt.UTC).isoformat(timespec="minutes")))
+    made: Job = replace(job, work=replace(job.work, planned=kept))
     return made
+
+
+def _dry(job: Job, step: Step) -> dt.datetime | None:
+    """When a step that is done may be worked on, if it waits and the log says when it was done."""
+    waits = GLUED.get(step.operation, (0.0, 0.0))[1]
+    whens = [moment(one.when) for one in job.log if one.about == step.id and one.kind == "done"]
+    if not waits or not whens or whens[-1] is None:
+        return None
+    return whens[-1] + dt.timedelta(hours=waits)
 
 
 def _of_step(
     job: Job, step: Step, name: str, own: Mapping[str, Sequence[float]], boxes: int
 ) -> Iterator[Task]:
     took = minutes_of(step, own, boxes)
-    if step.operation == "finish":
+    if step.operation in ("finish", "finish_inside"):
         yield from _coats(job, step, name, took, boxes)
         return
     clamped, waits = GLUED.get(step.operation, (0.0, 0.0))
@@ -83,8 +135,10 @@ def _of_step(
 
 
 def _coats(job: Job, step: Step, name: str, took: Minutes, boxes: int) -> Iterator[Task]:
-    """Sanding first, then coat after coat with its wait."""
+    """Sanding first, then coat after coat with its wait; the last is left to cure, or, inside, until it is dry."""
     finish = finish_of(job.work.coating)
+    if step.operation == "finish_inside":
+        finish = finish._replace(cure_h=finish.wait_h)
     yield Task(f"{name}/{step.id}/sand", name, step.id, took)
     for coat in range(1, finish.coats + 1):
         minutes = finish.minutes * (1 + 0.5 * (boxes - 1))

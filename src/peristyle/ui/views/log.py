@@ -1,10 +1,12 @@
 """Log: when the rest will be done, what has been done as a story, and the box's record."""
 
 import datetime as dt
+from pathlib import Path
 from typing import Final, get_args
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
+    QFileDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -15,15 +17,18 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from peristyle.core.errors import LengthError
+from peristyle.core.clock import stamp
+from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.core.lengths import parse_count
 from peristyle.drawing.calendar import calendar_drawing
 from peristyle.drawing.shapes import Drawing
 from peristyle.model.design import replace
 from peristyle.model.job import CoatKind, Entry, EntryKind, Job
+from peristyle.planning.plan import plan
 from peristyle.planning.time.minutes import own_minutes
-from peristyle.planning.time.schedule import Calendar, booked, zone_of
-from peristyle.planning.time.tasks import tasks_of
+from peristyle.planning.time.schedule import Calendar, booked, schedule, zone_of
+from peristyle.planning.time.tasks import Task, tasks_of, told_apart
+from peristyle.storage import files
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
@@ -41,7 +46,9 @@ class View(QWidget):
         super().__init__()
         self._session = session
         self._order = "date"
+        self._others: list[Job] = []  # boxes on the same bench, as long as the window is open
         self.sheet = Sheet(session, wood, self._draw, "Calendar of what is still to be done")
+        self.sheet.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._ready = QLabel()
         self._ready.setContentsMargins(14, 4, 14, 4)
         self._ready.setWordWrap(True)
@@ -95,6 +102,8 @@ class View(QWidget):
                    "What it is finished with: coats and their waits decide the calendar")  # fmt: skip
         bar.choice("Story", lambda: list(_ORDERS.items()), lambda: self._order, turn_to,
                    "The log as it was written, or step by step")  # fmt: skip
+        bar.button("Other boxes…", self._choose_others,
+                   "Boxes made on the same bench: their work is put between this one's")  # fmt: skip
         bar.button("Record…", lambda: session.asked.emit("record"), "The box's record as PDF")
         bar.button("Set-ups…", lambda: session.asked.emit("setups"), "Check a tool's scales with test pieces")
         return bar
@@ -130,7 +139,7 @@ class View(QWidget):
         number = self._picked()
         kind: EntryKind = "note" if number is None else "correction"
         about = "" if number is None else self._session.job.log[number].about
-        new = Entry(stamped(), about, text, kind, took, corrects=number)
+        new = Entry(stamp(), about, text, kind, took, corrects=number)
         if self._session.change("Write in the log", lambda job: logged(job, new)):
             self._text.clear()
             self._minutes.clear()
@@ -141,16 +150,46 @@ class View(QWidget):
         number = item.data(Qt.ItemDataRole.UserRole) if item is not None and item.isSelected() else None
         return number if isinstance(number, int) else None
 
+    def _choose_others(self) -> None:
+        """Files of boxes made on the same bench; none chosen leaves this one alone."""
+        names = QFileDialog.getOpenFileNames(
+            self, "Other boxes on the bench", "", "Peristyle jobs (*.peristyle)"
+        )[0]
+        try:
+            self.others([files.load(Path(name)).job for name in names])
+        except (PeristyleError, OSError) as error:
+            self._session.said.emit(str(error))
+
+    def others(self, jobs: list[Job]) -> None:
+        """Boxes whose work is put between this one's; in the order they are given."""
+        self._others = jobs
+        self.sheet.refresh()
+        self._fresh()
+
     def _calendar(self) -> tuple[Calendar | None, dt.tzinfo]:
         """What is still to be done, in the maker's own order, from now on."""
         made, hours = self._session.plan, self._session.job.shop.hours
-        tasks = tasks_of(made, made.job.design.name, own_minutes([self._session.job]))
-        return booked(tasks, hours, dt.datetime.now(dt.UTC)), zone_of(hours)
+        own = own_minutes([made.job, *self._others])
+        names = told_apart([made.job.design.name, *(job.design.name for job in self._others)])
+        tasks = [
+            tasks_of(one, name, own)
+            for one, name in zip((made, *map(plan, self._others)), names, strict=True)
+        ]
+        now = dt.datetime.now(dt.UTC)
+        if not self._others:
+            return booked(tasks[0], hours, now), zone_of(hours)
+        return schedule([task for one in tasks for task in one], hours, now), zone_of(hours)
 
     def _draw(self) -> Drawing:
         found, zone = self._calendar()
+        mine, job, fmt = self._session.job.design.name, self._session.job, self._session.format
         steps = {step.id: step for step in self._session.plan.steps}
-        return calendar_drawing(found, lambda task: words.task(task, steps, self._session.format), zone)
+
+        def told(task: Task) -> str:
+            return words.task(task, steps, fmt) if task.job == mine else task.job
+
+        pinned = [one.task for one in job.work.planned]
+        return calendar_drawing(found, told, zone, mine, list(steps), self._session.selection, pinned)
 
     def _fresh(self) -> None:
         if not self.isVisible() and self._story.count():
@@ -165,9 +204,10 @@ class View(QWidget):
         self._total.setText(words.totals(job))
         found, zone = self._calendar()
         ends = found.ends if found else None
+        what = f"all {len(self._others) + 1} boxes are" if self._others else "it is"
         guessed = "Minutes are guesses until three of a kind are logged."
         told = (
-            f"Begun now, it is ready on {ends.astimezone(zone):%a %d %b at %H:%M}. {guessed}" if ends else ""
+            f"Begun now, {what} ready on {ends.astimezone(zone):%a %d %b at %H:%M}. {guessed}" if ends else ""
         )
         self._ready.setText(told)
 
@@ -175,11 +215,6 @@ class View(QWidget):
         """What changed while another stage was open."""
         super().showEvent(event)  # type: ignore[arg-type]
         self._fresh()
-
-
-def stamped() -> str:
-    """Now, as the log has it."""
-    return dt.datetime.now().astimezone().isoformat(timespec="minutes")
 
 
 def logged(job: Job, new: Entry) -> Job:

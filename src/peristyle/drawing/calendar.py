@@ -5,8 +5,12 @@ picked: it is not begun before, and the rest follows.
 """
 
 import datetime as dt
+import itertools
+import math
 from collections.abc import Callable, Collection, Sequence
 from typing import Final
+
+import numpy as np
 
 from peristyle.drawing.shapes import Drawing, Grip, Label, Path, Pick, Shape, box, line
 from peristyle.model.job import Job
@@ -14,10 +18,11 @@ from peristyle.planning.time.schedule import Booked, Calendar
 from peristyle.planning.time.tasks import Task, later
 
 _ROW: Final = 26.0
-_WIDE: Final = 560.0  # of all the hours together
-_LEFT: Final = 74.0
+_SHEET: Final = (2.8, 220.0)  # how much wider than high the drawing is, and how many pixels high, about
+_LEFT: Final = 78.0  # pixels for the days
 _MOST_DAYS: Final = 16
-_LETTER: Final = 5.2  # how wide a letter is at this size, about
+_BREAK: Final = 0.15  # of an hour's width, an hour in which nobody is at the bench
+_LETTER: Final = 5.6  # pixels a letter is wide, about
 _LONG: Final = 7  # letters from which on a bar is worth words
 
 
@@ -35,42 +40,42 @@ def calendar_drawing(
     spans = [(a.astimezone(zone), b.astimezone(zone), one) for one in made.booked for a, b in one.sittings]
     worked = sorted({a.date() for a, _b, _one in spans})
     days = _days(worked)
-    low = min(a.hour for a, _b, _one in spans)
-    high = max(b.hour + (b.minute > 0) for _a, b, _one in spans)
-    per = _WIDE / max(1, high - low)
+    high = _ROW * len(days) + 48.0
+    left, wide, unit = _LEFT * high / _SHEET[1], _SHEET[0] * high, high / _SHEET[1]
+    clock = _Clock((left, wide), [(_hour(a, a.date()), _hour(b, a.date())) for a, b, _one in spans])
     shapes: list[Shape] = []
     grips: list[Grip] = []
     for row, day in enumerate(days):
         top = -_ROW * row
         shapes.append(Label((0.0, top - _ROW * 0.6), f"{day:%a %d %b}", "follows", 9.0, anchor="left"))
-        shapes.append(line((_LEFT, top - _ROW), (_LEFT + _WIDE, top - _ROW), "quiet", 0.4))
-        shapes += _waits(made, day, row, (low, high), zone)
+        shapes.append(line((left, top - _ROW), (left + wide, top - _ROW), "quiet", 0.4))
+        shapes += _waits(made, day, row, clock, zone)
     for a, b, one in spans:
         if a.date() not in days:
             continue
         top = -_ROW * days.index(a.date())
-        x0, x1 = (_LEFT + per * (t.hour + t.minute / 60 + t.second / 3600 - low) for t in (a, b))
+        x0, x1 = (clock.x(_hour(t, a.date())) for t in (a, b))
         area, own = box(x0, top - _ROW + 4.0, max(x0 + 1.5, x1), top - 4.0), one.task.job == mine
         pick = Pick("step", rows.index(one.task.step)) if own and one.task.step in rows else None
         shapes.append(Path(area, "decided" if own or not mine else "follows", "tint", weight=0.8, pick=pick))
         if own and one.task.name in pinned and a == one.starts.astimezone(zone):
             shapes.append(line((x0, top - _ROW + 2.0), (x0, top - 2.0), "caution", 2.2))
         if own:
-            grips.append(_grip(one, area, (days, per), zone, pick is not None and pick == picked))
-        letters = int((x1 - x0) / _LETTER)
+            grips.append(_grip(one, area, (days, clock), zone, pick is not None and pick == picked))
+        letters = int((x1 - x0) / (_LETTER * unit))
         text = told(one.task)
         if letters >= _LONG:
             shown = text if len(text) <= letters else f"{text[: letters - 1]}…"
             shapes.append(Label((x0 + 3.0, top - _ROW * 0.6), shown, "follows", 8.0, anchor="left"))
-    for hour in range(low, high + 1):
-        x = _LEFT + per * (hour - low)
+    for hour in clock.hours:
+        x = clock.x(hour)
         shapes.append(line((x, 0.0), (x, -_ROW * len(days)), "quiet", 0.3, dash=True))
-        shapes.append(Label((x, 8.0), f"{hour:02d}", "quiet", 8.0))
+        shapes.append(Label((x, 8.0), f"{hour % 24:02d}", "quiet", 8.0))
     more = sum(day not in days for day in worked)
     foot = -_ROW * len(days) - 16.0
     if more > 0:
         shapes.append(Label((0.0, foot), f"and {more} days more", "quiet", 9.0, anchor="left"))
-    bounds = (-10.0, foot - 10.0, _LEFT + _WIDE + 14.0, 22.0)
+    bounds = (-10.0, foot - 10.0, left + wide + 14.0, 22.0)
     last = made.ends.astimezone(zone) if made.ends else None
     words = (
         f"{len(made.booked)} tasks on {len(days) + max(0, more)} days; ready {last:%a %d %b %H:%M}."
@@ -78,6 +83,37 @@ def calendar_drawing(
         else ""
     )
     return Drawing(tuple(shapes), (), tuple(grips), bounds, words)
+
+
+def _hour(when: dt.datetime, day: dt.date) -> float:
+    """The hour of a day by the workshop's clock, past 24 on the next."""
+    return (when.date() - day).days * 24 + when.hour + when.minute / 60 + when.second / 3600
+
+
+class _Clock:
+    """Hours across the drawing. Where nobody is ever at the bench for two hours or more there is a narrow break."""
+
+    def __init__(self, across: tuple[float, float], spans: Sequence[tuple[float, float]]) -> None:
+        used = {hour for a, b in spans for hour in range(int(a), max(int(a) + 1, math.ceil(b)))}
+        low, high = min(used), max(used) + 1
+        narrow = set()
+        for hour in range(low, high):
+            if not {hour - 1, hour} & used or not {hour, hour + 1} & used:
+                narrow.add(hour)
+        wides = [_BREAK if hour in narrow else 1.0 for hour in range(low, high)]
+        left, wide = across
+        per = wide / sum(wides)
+        self._edges = [left + per * past for past in itertools.accumulate(wides, initial=0.0)]
+        self.low, self.high = low, high
+        self.hours = [h for h in range(low, high + 1) if h not in narrow or h - 1 not in narrow]
+
+    def x(self, hour: float) -> float:
+        """Where an hour is."""
+        return float(np.interp(hour, range(self.low, self.high + 1), self._edges))
+
+    def hour(self, x: float) -> float:
+        """Which hour is there."""
+        return float(np.interp(x, self._edges, range(self.low, self.high + 1)))
 
 
 def _days(worked: Sequence[dt.date]) -> list[dt.date]:
@@ -89,18 +125,18 @@ def _days(worked: Sequence[dt.date]) -> list[dt.date]:
 
 
 def _grip(
-    one: Booked, area: tuple[tuple[float, float], ...], scale: tuple[Sequence[dt.date], float],
+    one: Booked, area: tuple[tuple[float, float], ...], scale: tuple[Sequence[dt.date], _Clock],
     zone: dt.tzinfo, chosen: bool,
 ) -> Grip:  # fmt: skip
     """A bar is dragged over hours and days; once picked, an arrow key moves it by a day."""
-    days, per = scale
+    days, clock = scale
     start = one.starts.astimezone(zone)
 
     def move(job: Job, dx: float, dy: float) -> Job | None:
         row = days.index(start.date()) + round(-dy / _ROW) if start.date() in days else round(-dy / _ROW)
         over = row - len(days) + 1
         day = days[-1] + dt.timedelta(days=over) if over > 0 else days[max(0, row)]
-        hour = min(23.75, max(0.0, start.hour + start.minute / 60 + dx / per))
+        hour = min(23.75, clock.hour(clock.x(_hour(start, start.date())) + dx))
         return _moved(job, one.task, dt.datetime(day.year, day.month, day.day, tzinfo=zone), hour)
 
     def step(job: Job, way: int) -> Job | None:
@@ -117,17 +153,14 @@ def _moved(job: Job, task: Task, day: dt.datetime, hour: float) -> Job:
     return later(job, task.name, when if when > dt.datetime.now(dt.UTC) else None)
 
 
-def _waits(made: Calendar, day: dt.date, row: int, hours: tuple[int, int], zone: dt.tzinfo) -> list[Shape]:
+def _waits(made: Calendar, day: dt.date, row: int, clock: _Clock, zone: dt.tzinfo) -> list[Shape]:
     """What dries on a day, along the foot of its row."""
-    low, high = hours
-    per = _WIDE / max(1, high - low)
-    begin = dt.datetime(day.year, day.month, day.day, low, tzinfo=zone)
-    end = begin + dt.timedelta(hours=high - low)
     shapes: list[Shape] = []
     for one in made.booked:
-        a, b = max(one.ends, begin), min(one.ready, end)
+        a, b = (_hour(t.astimezone(zone), day) for t in (one.ends, one.ready))
+        a, b = max(a, clock.low), min(b, clock.high)
         if a < b:
-            x0, x1 = (_LEFT + per * (t - begin).total_seconds() / 3600 for t in (a, b))
+            x0, x1 = clock.x(a), clock.x(b)
             foot = -_ROW * row - _ROW
             shapes.append(Path(box(x0, foot + 1.0, x1, foot + 4.0), "quiet", "hatch", weight=0.5))
     return shapes

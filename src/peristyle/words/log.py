@@ -33,7 +33,7 @@ def clock(minutes: float) -> str:
 def took(one: Minutes) -> str:
     """What a step takes: with from least to most, and a mark where it is guessed."""
     if one.guessed:
-        return f"about {clock(one.middle)} (a guess)"
+        return f"about {clock(one.middle)}, a guess"
     return f"{clock(one.middle)} ({clock(one.least)} to {clock(one.most)}, of {one.entries})"
 
 
@@ -98,13 +98,16 @@ def task(one: Task, steps: Mapping[str, Step], fmt: Format) -> str:
     return f"{name}: sand" if one.id.endswith("/sand") else name
 
 
-def booked(one: Booked, steps: Mapping[str, Step], fmt: Format, zone: dt.tzinfo) -> str:
+def booked(
+    one: Booked, steps: Mapping[str, Step], fmt: Format, zone: dt.tzinfo, *, with_job: bool = True
+) -> str:
     """One task with its times, by the workshop's clock."""
     spans = ", ".join(
         f"{a.astimezone(zone):%a %d %b %H:%M}–{b.astimezone(zone):%H:%M}" for a, b in one.sittings
     )
     waits = f", then waits until {one.ready.astimezone(zone):%a %d %b %H:%M}" if one.ready > one.ends else ""
-    return f"{spans}  {one.task.job}: {task(one.task, steps, fmt)}{waits}"
+    whose = f"{one.task.job}: " if with_job else ""
+    return f"{spans}  {whose}{task(one.task, steps, fmt)}{waits}"
 
 
 def between(kind: str) -> str:

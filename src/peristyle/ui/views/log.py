@@ -77,6 +77,7 @@ class View(QWidget):
         layout.addWidget(self._bar(session))
         layout.addWidget(split, 1)
         session.changed.connect(self._fresh)
+        session.selected.connect(self._fresh)
         self._fresh()
 
     def heightForWidth(self, _width: int) -> int:
@@ -204,11 +205,21 @@ class View(QWidget):
         self._total.setText(words.totals(job))
         found, zone = self._calendar()
         ends = found.ends if found else None
-        what = f"all {len(self._others) + 1} boxes are" if self._others else "it is"
+        count = len(self._others) + 1
+        what = "it is" if count == 1 else "both boxes are" if count == 2 else f"all {count} boxes are"
         guessed = "Minutes are guesses until three of a kind are logged."
         told = (
             f"Begun now, {what} ready on {ends.astimezone(zone):%a %d %b at %H:%M}. {guessed}" if ends else ""
         )
+        pick = self._session.selection
+        if found and pick is not None and pick.kind == "step" and pick.index < len(steps):
+            named = {step.id: step for step in steps}
+            mine = [one for one in found.booked if one.task.job == job.design.name]
+            told += "".join(
+                f"\n{words.booked(one, named, fmt, zone, with_job=False)} ({words.took(one.task.minutes)})"
+                for one in mine
+                if one.task.step == steps[pick.index].id
+            )
         self._ready.setText(told)
 
     def showEvent(self, event: object) -> None:

@@ -16,7 +16,7 @@ from peristyle.core.errors import PeristyleError
 
 COMMANDS: Final = (
     "angles", "angle-sheet", "new", "plan", "steps", "boards", "match", "photograph", "camera", "allocate", "get",
-    "set", "addresses", "measure", "fit", "rescue", "setup", "log", "calendar", "export", "install-desktop",
+    "set", "addresses", "measure", "fit", "rescue", "setup", "sled", "log", "calendar", "export", "install-desktop",
 )  # fmt: skip
 
 

@@ -66,6 +66,7 @@ from peristyle.model.job import (
     KeyTimes,
     OwnSpecies,
     Saw,
+    SledTable,
     Spread,
     Work,
     decide,
@@ -126,6 +127,7 @@ _ALWAYS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("shop.uses", "uses", Uses, "tool that"),
     ("shop.times", "times", KeyTimes, "minutes"),
     ("shop.spread", "spread", Spread, "spread"),
+    ("shop.table", "table", SledTable, "table, for a sled:"),
 )
 _SHAPES: Final[dict[str, type]] = {
     "regular": Regular, "rectangle": Rectangle, "alternating": Alternating, "outline": Outline, "house": House,

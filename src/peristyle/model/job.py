@@ -76,6 +76,21 @@ class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     high_mm: Length = 90.0
 
 
+class SledTable(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """The table saw's table, for a sled: from where the upright blade meets it to the middle of the slot the runner
+    goes in, on the side the blade leans away from or over; the slot; how high the upright blade rises; the plywood for
+    base and fence. To begin with from memory of common practice: measure your own.
+    """
+
+    slot_mm: Length = 125.0
+    slot_side: Literal["away", "under"] = "away"
+    slot_wide_mm: Length = 19.0
+    slot_deep_mm: Annotated[float, Meta(ge=3, le=50)] = 9.5
+    blade_high_mm: Length = 75.0
+    base_mm: Annotated[float, Meta(ge=6, le=50)] = 12.0
+    layer_mm: Annotated[float, Meta(ge=6, le=50)] = 18.0
+
+
 Off = Annotated[float, Meta(ge=0, le=5)]
 
 
@@ -177,6 +192,7 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     species: Annotated[tuple[OwnSpecies, ...], Meta(max_length=MOST_WOODS)] = ()
     setups: Annotated[tuple[SetUp, ...], Meta(max_length=1_000)] = ()
     hours: Hours = Hours()
+    table: SledTable = SledTable()
     timed: Annotated[tuple[Timed, ...], Meta(max_length=200)] = ()
     hardware: Annotated[tuple[Kept, ...], Meta(max_length=MOST_KEPT)] = ()
 
@@ -340,6 +356,7 @@ class Decisions(TypedDict, total=False):
     uses: Uses
     times: KeyTimes
     spread: Spread
+    table: SledTable
     species: tuple[OwnSpecies, ...]
     work: Work
 
@@ -352,7 +369,7 @@ _HOMES: Final = {
     **dict.fromkeys(("name", "units", "notes"), ("design",)),
     "marks": ("stock", "board"),
     **dict.fromkeys(("board", "rack", "parts", "closing_corner", "breaks", "banding_mm"), ("stock",)),
-    **dict.fromkeys(("saw", "tools", "uses", "times", "spread", "species"), ("shop",)),
+    **dict.fromkeys(("saw", "tools", "uses", "times", "spread", "table", "species"), ("shop",)),
     "work": (),
 }  # fmt: skip
 

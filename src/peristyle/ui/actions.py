@@ -138,6 +138,9 @@ ACTIONS: Final = (
         "setups", "&Edit", "S&et-ups…", "Ctrl+Shift+U", "setups", "Check a tool's scales with test pieces"
     ),
     ActionSpec(
+        "sled", "&Edit", "The sle&d…", "Ctrl+Shift+D", "sled", "A sled for this box's bevels and your table"
+    ),
+    ActionSpec(
         "boards", "&Edit", "&Boards…", "Ctrl+B", "boards", "The boards of this box, and your own rack"
     ),
     ActionSpec(

@@ -147,6 +147,7 @@ class FilingWindow(QMainWindow):
                     "setups": mine.setups,
                     "hours": mine.hours,
                     "timed": mine.timed,
+                    "table": mine.table,
                 }
                 job = replace(job, shop=replace(job.shop, spread=mine.spread, **kept))
             self.session.start(job)
@@ -214,18 +215,44 @@ class FilingWindow(QMainWindow):
         """The box's record as PDF, where the maker wants it."""
         if not self.session.take_typed():
             return
-        path = self._asked_name("Save the record", ".pdf", "PDF (*.pdf)")
-        if path is None:
-            return
         # Put off: a window opens without it.
         from peristyle.export.record import record
 
-        try:
-            files.write_atomically(path, record(self.session.plan, decimal=self.session.format.decimal))
-        except (PeristyleError, OSError) as error:
-            self.say(f"The record is not written: {error}")
+        self._write_pdf("record", partial(record, self.session.plan, decimal=self.session.format.decimal))
+
+    def sled(self) -> None:
+        """The sled for this box's bevels, read beside its drawing; as a sheet where the maker wants it."""
+        if not self.session.take_typed():
             return
-        self.say(f"The record is in {files.shown(path)}.")
+        # Put off: a window opens without it.
+        from peristyle.ui.sledbox import SledBox
+
+        try:
+            box = SledBox(self, self.session, self.wood, self.theme)
+        except PeristyleError as error:
+            self.say(str(error))
+            return
+        box.exec()
+        if box.job != self.session.job:
+            self.session.edit("Measure the saw's table", box.job)
+        if box.sheet_wanted:
+            from peristyle.export.sled import sled_sheet
+
+            self._write_pdf(
+                "sled", partial(sled_sheet, self.session.plan, decimal=self.session.format.decimal)
+            )
+
+    def _write_pdf(self, what: str, make: Callable[[], bytes]) -> None:
+        """A sheet under a name that is asked for."""
+        path = self._asked_name(f"Save the {what}", ".pdf", "PDF (*.pdf)")
+        if path is None:
+            return
+        try:
+            files.write_atomically(path, make())
+        except (PeristyleError, OSError) as error:
+            self.say(f"The {what} is not written: {error}")
+            return
+        self.say(f"The {what} is in {files.shown(path)}.")
 
     def boards(self) -> None:
         """The boards of the box, and the maker's own rack."""

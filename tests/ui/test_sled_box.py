@@ -3,7 +3,7 @@
 from pathlib import Path
 
 import pytest
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QApplication, QPushButton
 
 from gestures import type_over
 from peristyle.storage import examples
@@ -16,6 +16,8 @@ def test_the_table_is_measured_in_the_window(driver, monkeypatch: pytest.MonkeyP
 
     def by_hand(box: SledBox) -> int:
         box.show()
+        box.activateWindow()
+        QApplication.processEvents()
         before = box._told.toPlainText()
         type_over(box._lines["slot_mm"], "140")
         assert box._told.toPlainText() != before

@@ -45,7 +45,7 @@ ACTIONS: Final = (
     ActionSpec(
         "again",
         "&File",
-        "Begin another &like it",
+        "Be&gin another like it",
         "Ctrl+Shift+N",
         "again",
         "Another box with this one's settings, set-ups, minutes and notes",
@@ -138,7 +138,7 @@ ACTIONS: Final = (
         "setups", "&Edit", "S&et-ups…", "Ctrl+Shift+U", "setups", "Check a tool's scales with test pieces"
     ),
     ActionSpec(
-        "sled", "&Edit", "The sle&d…", "Ctrl+Shift+D", "sled", "A sled for this box's bevels and your table"
+        "sled", "&Edit", "T&he sled…", "Ctrl+Shift+L", "sled", "A sled for this box's bevels and your table"
     ),
     ActionSpec(
         "boards", "&Edit", "&Boards…", "Ctrl+B", "boards", "The boards of this box, and your own rack"

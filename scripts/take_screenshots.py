@@ -34,10 +34,9 @@ SHOTS = (
     ("section", "Star-chart box", "section", "light", None),
     ("board", "Star-chart box", "board", "light", Pick("side", 1)),
     ("corners", "Star-chart box", "corners", "light", Pick("corner", 0)),
-    ("saw", "Eyepiece caddy", "saw", "light", Pick("cut", 5)),
+    ("saw", "Eyepiece caddy", "saw", "light", Pick("step", 5)),
     ("size-polygon", "Eyepiece caddy", "size", "light", Pick("corner", 1)),
     ("size-splayed-dark", "Filter tray", "size", "dark", Pick("side", 0)),
-    ("size-dividers", "Ticket box", "size", "light", None),
     ("section-gable-dark", "Key house", "section", "dark", None),
 )
 
@@ -50,7 +49,6 @@ BOARDS = (
         {"looks": ("sapwood",), "wood": "walnut", "seed": 13, "thickness_mm": 28.0, "width_mm": 360.0},
     ),
     ("board-book", (), {"method": "book", "thickness_mm": 28.0, "wood": "walnut"}),
-    ("board-upright", (), {"method": "upright", "width_mm": 620.0, "wood": "oak", "sawn": "quarter"}),
 )
 RACK = (
     Board(name="Quartered oak", length_mm=1800.0, width_mm=130.0, wood="oak", sawn="quarter", price=24.0),
@@ -143,6 +141,16 @@ def window_corners(job: Job) -> list[str]:
     return [corner.name for corner in plan(job).ring.corners]
 
 
+def logged(app: QApplication, window: Window, folder: Path) -> None:
+    """The Log stage with a step of the calendar picked."""
+    window.session.start(examples.load("Ticket box"))
+    window.set_theme("light")
+    window.open_stage("log")
+    window.session.select(Pick("step", 20))
+    settle(app, window)
+    window.grab().save(str(folder / "log.png"))
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("folder", type=Path)
@@ -182,6 +190,8 @@ def main() -> None:
             window.view("fit")._tabs.setCurrentIndex(1)
             settle(app, window)
             window.grab().save(str(options.folder / "fit.png"))
+        if not options.only or "log" in options.only.split(","):
+            logged(app, window, options.folder)
         if not options.only or "at-saw" in options.only.split(","):
             window.session.start(examples.load("Filter tray"))
             window.set_theme("light")

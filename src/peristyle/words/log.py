@@ -19,7 +19,8 @@ COATS: Final = {
 }  # fmt: skip
 _BETWEEN: Final = {
     "rub_320": "Before it: rubbed with 320, and the dust off.",
-    "rub_600_wet": "Before it: rubbed wet with 600; milky slurry is finish, coloured slurry is wood: stop.",
+    "rub_600_wet": "Before it: rubbed wet with 600; milky slurry is finish, coloured slurry is wood: stop. Wet, "
+    "by hand only, never with a sander on the mains.",
     "buff": "Before it: buffed.",
 }
 
@@ -107,7 +108,8 @@ def booked(
     )
     waits = f", then waits until {one.ready.astimezone(zone):%a %d %b %H:%M}" if one.ready > one.ends else ""
     whose = f"{one.task.job}: " if with_job else ""
-    return f"{spans}  {whose}{task(one.task, steps, fmt)}{waits}"
+    before = f". {between(one.task.between)}" if one.task.between else ""
+    return f"{spans}  {whose}{task(one.task, steps, fmt)}{waits}{before}"
 
 
 def between(kind: str) -> str:

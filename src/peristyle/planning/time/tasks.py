@@ -21,7 +21,8 @@ _WHOLE: Final = ("glue", "segment_glue", "leaf_glue", "coat")  # not left half d
 class Task(Struct, frozen=True):
     """One thing to be done: of which job, with hands-on minutes in the middle, hours it waits before what follows, for
     how many of them clamps are held and how many. `after` are tasks of the same job, by their ids; it is not begun
-    before `not_before` (UTC). `step` is the plan's step, `coat` the number of a coat of finish, 0 for none.
+    before `not_before` (UTC). `step` is the plan's step, `coat` the number of a coat of finish, 0 for none, `between`
+    the key of what is done before it.
     """
 
     id: str
@@ -34,6 +35,7 @@ class Task(Struct, frozen=True):
     after: tuple[str, ...] = ()
     coat: int = 0
     whole: bool = False
+    between: str = ""
     not_before: dt.datetime | None = None
 
     @property
@@ -144,7 +146,8 @@ def _coats(job: Job, step: Step, name: str, took: Minutes, boxes: int) -> Iterat
         minutes = finish.minutes * (1 + 0.5 * (boxes - 1))
         wait = finish.wait_h if coat < finish.coats else finish.cure_h
         told = Minutes(minutes, 0.6 * minutes, 1.8 * minutes)
-        yield Task(f"{name}/{step.id}/{coat}", name, step.id, told, wait, coat=coat, whole=True)
+        yield Task(f"{name}/{step.id}/{coat}", name, step.id, told, wait, coat=coat, whole=True,
+                   between=finish.between if coat > 1 else "")  # fmt: skip
 
 
 def _clamps(job: Job) -> int:

@@ -141,6 +141,21 @@ def window_corners(job: Job) -> list[str]:
     return [corner.name for corner in plan(job).ring.corners]
 
 
+def fitted(app: QApplication, window: Window, folder: Path) -> None:
+    """The Fit stage of a box that was measured, with what it comes from."""
+    job = examples.load("Eyepiece caddy")
+    for corner in window_corners(job):
+        job = with_measured(job, f"corner.{corner}.gap_inside_mm", 0.11)
+    for name, value in (("side.C.length_mm", 82.9), ("side.F.end.bevel_deg", 22.64)):
+        job = with_measured(job, name, value)
+    window.session.start(job)
+    window.set_theme("light")
+    window.open_stage("fit")
+    window.view("fit")._tabs.setCurrentIndex(1)
+    settle(app, window)
+    window.grab().save(str(folder / "fit.png"))
+
+
 def logged(app: QApplication, window: Window, folder: Path) -> None:
     """The Log stage with a step of the calendar picked."""
     window.session.start(examples.load("Ticket box"))
@@ -179,17 +194,7 @@ def main() -> None:
         if not options.only or "batch" in options.only.split(","):
             batched(app, window, options.folder, Path(scratch))
         if not options.only or "fit" in options.only.split(","):
-            job = examples.load("Eyepiece caddy")
-            for corner in window_corners(job):
-                job = with_measured(job, f"corner.{corner}.gap_inside_mm", 0.11)
-            for name, value in (("side.C.length_mm", 82.9), ("side.F.end.bevel_deg", 22.64)):
-                job = with_measured(job, name, value)
-            window.session.start(job)
-            window.set_theme("light")
-            window.open_stage("fit")
-            window.view("fit")._tabs.setCurrentIndex(1)
-            settle(app, window)
-            window.grab().save(str(options.folder / "fit.png"))
+            fitted(app, window, options.folder)
         if not options.only or "log" in options.only.split(","):
             logged(app, window, options.folder)
         if not options.only or "at-saw" in options.only.split(","):

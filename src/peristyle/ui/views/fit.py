@@ -226,6 +226,8 @@ class View(QWidget):
                    "What is cut in scrap before the miters", name="Test cuts")  # fmt: skip
         bar.choice("", lambda: list(words.ENDS.items()), lambda: self._practice.ends, lambda key: put(ends=key),
                    "Ends as the saw leaves them, or shot", name="Ends")  # fmt: skip
+        bar.button("Set-ups…", lambda: self._session.asked.emit("setups"),
+                   "Check the saw's tilt, swing and stop: where a cause lies in a setting")  # fmt: skip
         return bar
 
     def _measured_page(self) -> QWidget:

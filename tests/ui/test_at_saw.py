@@ -8,8 +8,9 @@ from PySide6.QtWidgets import QPushButton
 from peristyle.model import progress
 from peristyle.model.design import Rectangle
 from peristyle.model.job import revised
+from peristyle.planning.making.asdone import total_of
 from peristyle.storage import files
-from peristyle.ui.atsaw import AtSaw, total_of
+from peristyle.ui.atsaw import AtSaw
 
 
 @pytest.fixture

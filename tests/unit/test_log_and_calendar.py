@@ -21,6 +21,7 @@ from peristyle.model.design import Panel, Rectangle, Regular, replace
 from peristyle.model.history import History
 from peristyle.model.job import Coating, Entry, Hours, Job, revised
 from peristyle.model.progress import with_done
+from peristyle.planning.making.asdone import total_of
 from peristyle.planning.plan import plan
 from peristyle.planning.setups import kept, made
 from peristyle.planning.time.minutes import Minutes, corrected, minutes_of, own_minutes
@@ -196,7 +197,7 @@ def test_what_needs_no_glue_is_done_while_it_dries_and_nothing_else_is() -> None
     # The glue-up was done, says the log: what needs it waits, what does not need it does not.
     glue = next(step for step in made.steps if step.operation == "glue")
     for step in made.steps[: made.steps.index(glue) + 1]:
-        job = with_done(job, step.id, 1)
+        job = with_done(job, step.id, total_of(step))
     job = logged(job, Entry(BEGIN.isoformat(), glue.id, "", "done", 20.0))
     later_on = booked(tasks_of(plan(job), "box"), PARIS, BEGIN)
     assert later_on is not None
@@ -229,6 +230,19 @@ def test_a_step_planned_for_later_takes_what_follows_with_it(
         assert main([*words_of, wrong]) == 2
     assert "Traceback" not in capsys.readouterr().err
     assert told_apart(["a", "b", "a", "a"]) == ["a", "b", "a (2)", "a (3)"]
+
+
+def test_a_step_half_done_is_still_to_be_done_and_the_command_line_ends_it(tmp_path: Path) -> None:
+    bevel = next(step for step in plan(BOX).steps if total_of(step) > 1)
+    path = tmp_path / "box.peristyle"
+    files.save(path, with_done(BOX, bevel.id, 1))
+    names = [one.step for one in tasks_of(plan(files.load(path).job), "box")]
+    assert bevel.id in names
+    assert main(["log", str(path), "--step", bevel.id, "--minutes", "31"]) == 0
+    assert main(["log", str(path), "--add", "rather less", "--minutes", "25", "--correct", "1"]) == 0
+    job = files.load(path).job
+    assert [one.step for one in tasks_of(plan(job), "box")] == [name for name in names if name != bevel.id]
+    assert [(one.about, one.kind) for one in job.log] == [(bevel.id, "done"), (bevel.id, "correction")]
 
 
 def test_another_box_like_it_knows_what_was_learnt(tmp_path: Path) -> None:

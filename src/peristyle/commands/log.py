@@ -39,6 +39,8 @@ def run(words: list[str]) -> int:
     from peristyle.core.lengths import Format
     from peristyle.model.design import replace
     from peristyle.model.job import Entry, EntryKind
+    from peristyle.model.progress import with_done
+    from peristyle.planning.making.asdone import total_of, values_of
     from peristyle.planning.plan import plan
     from peristyle.storage import files
     from peristyle.words import log as said
@@ -65,7 +67,11 @@ def run(words: list[str]) -> int:
         corrects = None if options.correct is None else options.correct - 1
         timed = options.step and options.minutes is not None
         kind: EntryKind = "correction" if corrects is not None else "done" if timed else "note"
-        new = Entry(now, options.step, options.add or "", kind, options.minutes, (), "", corrects)
+        about = job.log[corrects].about if corrects is not None else options.step
+        new = Entry(now, about, options.add or "", kind, options.minutes, (), "", corrects)
+        if kind == "done":
+            step = steps[options.step]
+            job = with_done(job, step.id, total_of(step), values_of(step))
         job = replace(job, log=(*job.log, new))
         files.save(path, job, loaded.stamp)
     if options.record:

@@ -26,7 +26,7 @@ def two_scraps(pair_deg: float) -> Result:
 
     Source: sums of two bevels (common practice): each is (180 − pair)/2, so the blade leans (90 − pair)/2 too much.
     """
-    _within("pair", pair_deg, 60.0, 120.0)
+    _within("angle of the pair", pair_deg, 60.0, 120.0, "°")
     return Result(-(90.0 - pair_deg) / 2)
 
 
@@ -98,6 +98,6 @@ def runner(play_mm: float, length_mm: float) -> Result:
     return Result(0.0, math.degrees(math.atan2(play_mm, length_mm)) / 2)
 
 
-def _within(what: str, value: float, low: float, high: float) -> None:
+def _within(what: str, value: float, low: float, high: float, unit: str = "mm") -> None:
     if not low <= value <= high:
-        raise PeristyleError(f"The {what} cannot be {value:g}: measure it again.")
+        raise PeristyleError(f"The {what} cannot be {value:g} {unit}: measure it again.")

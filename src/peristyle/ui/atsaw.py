@@ -15,7 +15,7 @@ from peristyle.drawing.shapes import Drawing
 from peristyle.model import progress
 from peristyle.model.design import replace
 from peristyle.model.job import Entry, Job
-from peristyle.planning.making.asdone import values_of
+from peristyle.planning.making.asdone import total_of, values_of
 from peristyle.planning.making.step import Step
 from peristyle.reference.cautions import caution
 from peristyle.ui.painting import label_font
@@ -27,20 +27,6 @@ from peristyle.words.reading import sentence
 from peristyle.words.steps import changed_since, how, setting, title, tool
 
 # Operations that are done piece by piece, or cut by cut: each is counted.
-_COUNTED: Final = (
-    "crosscut",
-    "bevel",
-    "dado",
-    "keys",
-    "lid",
-    "divider",
-    "halve",
-    "segment",
-    "foot",
-    "groove",
-    "block",
-    "rabbet",
-)
 # What is worth measuring after an operation: the quantity, its words, and the gauge that says what is planned.
 _MEASURED: Final = {
     "plane": ("thickness_mm", "thickness", "thickness"),
@@ -52,11 +38,6 @@ _MEASURED: Final = {
 }
 _LEAST_MIN, _MOST_MIN = 0.5, 240.0  # what was done faster or slower was not timed, but caught up on
 _KEYS: Final = "Space: done  ·  Page Up: back  ·  Page Down: on  ·  digits and Enter: measured  ·  Esc: leave"
-
-
-def total_of(step: Step) -> int:
-    """How many pieces or passes a step has to be counted."""
-    return step.passes if step.operation in _COUNTED else 1
 
 
 class AtSaw(QWidget):

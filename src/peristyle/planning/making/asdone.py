@@ -10,6 +10,21 @@ from peristyle.planning.plan import Plan
 
 _SAME: Final = 0.005  # mm or degrees: what nobody can set apart
 
+_COUNTED: Final = (
+    "crosscut",
+    "bevel",
+    "dado",
+    "keys",
+    "lid",
+    "divider",
+    "halve",
+    "segment",
+    "foot",
+    "groove",
+    "block",
+    "rabbet",
+)  # pieces or passes are told one by one
+
 
 def values_of(step: Step) -> tuple[float, ...]:
     """The values of all its settings, in their order."""
@@ -34,3 +49,8 @@ def done_and_gone(plan: Plan, job: Job) -> Iterator[str]:
     """The ids of steps that were done and are no longer in the plan."""
     there = {step.id for step in plan.steps}
     return (one.step for one in job.progress if one.count and one.step not in there)
+
+
+def total_of(step: Step) -> int:
+    """How many pieces or passes a step has to be counted."""
+    return step.passes if step.operation in _COUNTED else 1

@@ -8,7 +8,9 @@ from msgspec import Struct
 
 from peristyle.model.design import replace
 from peristyle.model.job import Coating, Job, Planned
+from peristyle.model.progress import done_of
 from peristyle.model.tools import Clamp
+from peristyle.planning.making.asdone import total_of
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 from peristyle.planning.time.minutes import Minutes, minutes_of
@@ -62,7 +64,7 @@ def tasks_of(
     dries; a step of the maker's own stands where it was put. What was glued according to the log is waited for.
     """
     job = made.job
-    done = {one.step for one in job.progress if one.count}
+    done = {step.id for step in made.steps if done_of(job, step.id) >= total_of(step)}
     planned = {one.task: moment(one.not_before) for one in job.work.planned}
     dries = {step.id: when for step in made.steps if step.id in done and (when := _dry(job, step))}
     last: dict[str, str] = {}

@@ -24,9 +24,10 @@ def chapters(
     high_mm: float,
     parts: Sequence[tuple[str, Sequence[str]]],
     paper: Paper,
+    tags: dict[str, str] | None = None,
 ) -> bytes:
-    """PDF bytes: `title` at its head, `named` in the reader's window, the drawing so high, then heading and lines of
-    each part; a part without lines is left out, one without a heading stands by itself.
+    """PDF bytes: `title` at its head, `named` in the reader's window, the drawing so high with its sizes (`tags`), then
+    heading and lines of each part; a part without lines is left out, one without a heading stands by itself.
     """
     register_fonts()
     out = BytesIO()
@@ -38,7 +39,7 @@ def chapters(
     )  # fmt: skip
     told: list[Any] = [Paragraph(escape(title), ParagraphStyle("title", head, fontSize=18, leading=24))]
     if drawing is not None:
-        told.append(DrawingBlock(drawing, document.width, high_mm * mm, {}))
+        told.append(DrawingBlock(drawing, document.width, high_mm * mm, tags or {}))
     for heading, lines in parts:
         if lines and heading:
             told.append(Paragraph(escape(heading), head))

@@ -3,7 +3,7 @@
 from peristyle.core.lengths import Format
 from peristyle.drawing.size import size_drawing
 from peristyle.export.chapters import chapters
-from peristyle.export.sheet import Paper
+from peristyle.export.sheet import Paper, tag_text
 from peristyle.planning.plan import Plan
 from peristyle.words import log as words
 
@@ -23,4 +23,6 @@ def record(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
         ("The story", list(words.story(job, plan.steps, fmt))),
     )
     drawing = size_drawing(plan, fmt) if plan.ring.sides else None
-    return chapters(job.design.name, f"{job.design.name}: record", drawing, 70.0, parts, paper)
+    return chapters(
+        job.design.name, f"{job.design.name}: record", drawing, 70.0, parts, paper, tag_text(plan, fmt)
+    )

@@ -65,7 +65,7 @@ def shop_sheet(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
     ]
     story += _findings(plan, fmt, styles)
     if plan.ring.sides:
-        tags = _tag_text(plan, fmt)
+        tags = tag_text(plan, fmt)
         story += [
             DrawingBlock(size_drawing(plan, fmt), wide, 82 * mm, tags),
             Paragraph("Cut list", styles["head"]),
@@ -103,7 +103,8 @@ def _summary(plan: Plan, fmt: Format) -> str:
     return ", ".join(parts) + f" ({'inches' if fmt.units == 'in' else 'mm'})"
 
 
-def _tag_text(plan: Plan, fmt: Format) -> dict[str, str]:
+def tag_text(plan: Plan, fmt: Format) -> dict[str, str]:
+    """The sizes that stand in the drawings, by the ids of their fields."""
     tags: dict[str, str] = {}
     drawings: list[Drawing] = [size_drawing(plan, fmt), section_drawing(plan, fmt), board_drawing(plan, fmt)]
     corners = {key.corner for key in plan.keys.keys} | {one.corner for one in plan.splines.splines}

@@ -46,7 +46,8 @@ _CAUTIONS: Final = (
 
 def part(one: SledPart, fmt: Format) -> str:
     """A part with its sizes."""
-    sizes = " × ".join(fmt.length(v) for v in (one.length_mm, one.width_mm, one.thickness_mm))
+    sizes = " × ".join(fmt.length(v) for v in (one.length_mm, one.width_mm))
+    sizes += f" × {fmt.length(one.thickness_mm, unit=True)}"
     return f"{one.count} × {_PARTS[one.key]}: {sizes}"
 
 

@@ -8,6 +8,7 @@ import datetime as dt
 import itertools
 import zoneinfo
 from collections.abc import Callable, Iterator, Mapping, Sequence
+from functools import lru_cache
 from typing import Final
 
 from msgspec import Struct
@@ -75,6 +76,12 @@ def open_hours(hours: Hours, begin: dt.datetime) -> Iterator[tuple[dt.datetime, 
         day += dt.timedelta(days=1)
 
 
+@lru_cache(maxsize=32)
+def _spans_from(hours: Hours, day: dt.date) -> tuple[tuple[dt.datetime, dt.datetime], ...]:
+    """The workshop's hours from a day on, as many as a calendar may want: the same through every drag."""
+    return tuple(itertools.islice(open_hours(hours, _at(day, 0.0, zone_of(hours))), _DAYS_AHEAD // 4))
+
+
 def _at(day: dt.date, hour: float, zone: dt.tzinfo) -> dt.datetime:
     """An hour of a day by the workshop's clock, in UTC."""
     whole, minute = divmod(round(hour * 60), 60)
@@ -87,7 +94,8 @@ class _Bench:
     """What is taken of the workshop's hours, and of its clamps."""
 
     def __init__(self, hours: Hours, begin: dt.datetime, clamps: int | None) -> None:
-        self._spans = list(itertools.islice(open_hours(hours, begin), _DAYS_AHEAD // 4))
+        day = begin.astimezone(zone_of(hours)).date()
+        self._spans = [(max(a, begin), b) for a, b in _spans_from(hours, day) if b > begin]
         self._clamps = clamps
         self._held: list[tuple[dt.datetime, dt.datetime, int]] = []
 
@@ -175,11 +183,13 @@ def booked(
 def schedule(
     tasks: Sequence[Task], hours: Hours, begin: dt.datetime, clamps: int | None = None,
     cost: Callable[[Calendar], float] | None = None, due: Mapping[str, dt.datetime] | None = None,
+    tries: int = _TRIES,
 ) -> Calendar | None:  # fmt: skip
     """A calendar that ends early: every order tried where there are few tasks, else by what has most still to come.
 
     `cost` is what is made least, the end of all if None; jobs promised for a day come before others. Source: serial
-    schedule generation over orders (textbook); with every order tried it is the best there is.
+    schedule generation over orders (textbook); with every order tried it is the best there is, else, after so many
+    `tries`, a good one.
     """
     worth = cost or (lambda made: made.ends.timestamp() if made.ends else 0.0)
     tails = _tails(tasks)
@@ -188,7 +198,7 @@ def schedule(
     first = _ordered(tasks, lambda task: (when.get(task.job, late), -tails[task.id]))
     best = booked(first, hours, begin, clamps)
     orders: Iterator[Sequence[Task]] = (
-        itertools.permutations(tasks) if len(tasks) <= _EXACT else _swapped(first)
+        itertools.permutations(tasks) if len(tasks) <= _EXACT else _swapped(first, tries)
     )
     for order in orders:
         made = booked(order, hours, begin, clamps)
@@ -226,11 +236,11 @@ def _ordered(tasks: Sequence[Task], key: Callable[[Task], tuple[dt.datetime, flo
     return found
 
 
-def _swapped(first: Sequence[Task]) -> Iterator[Sequence[Task]]:
+def _swapped(first: Sequence[Task], tries: int) -> Iterator[Sequence[Task]]:
     """Orders near the first: neighbours of other jobs exchanged."""
     tried = 0
     for number in range(len(first) - 1):
-        if first[number].job != first[number + 1].job and tried < _TRIES:
+        if first[number].job != first[number + 1].job and tried < tries:
             tried += 1
             yield [*first[:number], first[number + 1], first[number], *first[number + 2 :]]
 

@@ -23,8 +23,8 @@ from peristyle.core.lengths import parse_count
 from peristyle.drawing.calendar import calendar_drawing
 from peristyle.drawing.shapes import Drawing
 from peristyle.model.design import replace
-from peristyle.model.job import CoatKind, Entry, EntryKind, Job
-from peristyle.planning.plan import plan
+from peristyle.model.job import CoatKind, Entry, EntryKind, Hours, Job
+from peristyle.planning.plan import Plan, plan
 from peristyle.planning.time.minutes import own_minutes
 from peristyle.planning.time.schedule import Calendar, booked, schedule, zone_of
 from peristyle.planning.time.tasks import Task, tasks_of, told_apart
@@ -36,6 +36,8 @@ from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
 from peristyle.words import log as words
 
+_FRESH: Final = dt.timedelta(minutes=1)
+_TRIES: Final = 30  # orders of several boxes that are tried while the window waits
 _ORDERS: Final = {"date": "by date", "step": "by step"}
 
 
@@ -47,6 +49,8 @@ class View(QWidget):
         self._session = session
         self._order = "date"
         self._others: list[Job] = []  # boxes on the same bench, as long as the window is open
+        self._plans: list[Plan] = []
+        self._known: tuple[Plan, dt.datetime, Calendar | None] | None = None
         self.sheet = Sheet(session, wood, self._draw, "Calendar of what is still to be done")
         self.sheet.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._ready = QLabel()
@@ -163,23 +167,34 @@ class View(QWidget):
 
     def others(self, jobs: list[Job]) -> None:
         """Boxes whose work is put between this one's; in the order they are given."""
-        self._others = jobs
+        self._others, self._plans, self._known = jobs, [plan(job) for job in jobs], None
         self.sheet.refresh()
         self._fresh()
 
     def _calendar(self) -> tuple[Calendar | None, dt.tzinfo]:
-        """What is still to be done, in the maker's own order, from now on."""
-        made, hours = self._session.plan, self._session.job.shop.hours
+        """What is still to be done, in the maker's own order, from now on; reckoned once for a plan and a minute."""
+        made, now = self._session.plan, dt.datetime.now(dt.UTC)
+        if self._known is not None and self._known[0] is made and now - self._known[1] < _FRESH:
+            return self._known[2], zone_of(made.job.shop.hours)
         own = own_minutes([made.job, *self._others])
-        names = told_apart([made.job.design.name, *(job.design.name for job in self._others)])
-        tasks = [
-            tasks_of(one, name, own)
-            for one, name in zip((made, *map(plan, self._others)), names, strict=True)
-        ]
-        now = dt.datetime.now(dt.UTC)
+        plans = (made, *self._plans)
+        names = told_apart([one.job.design.name for one in plans])
+        tasks = [task for one, name in zip(plans, names, strict=True) for task in tasks_of(one, name, own)]
+        found = self._booked(tasks, made.job.shop.hours, now)
+        self._known = (made, now, found)
+        return found, zone_of(made.job.shop.hours)
+
+    def _booked(self, tasks: list[Task], hours: Hours, now: dt.datetime) -> Calendar | None:
+        """One box in its own order; of several a good order is looked for, and kept through a drag."""
         if not self._others:
-            return booked(tasks[0], hours, now), zone_of(hours)
-        return schedule([task for one in tasks for task in one], hours, now), zone_of(hours)
+            return booked(tasks, hours, now)
+        last = self._known[2] if self._known is not None else None
+        if self._session.dragging and last is not None:
+            rank = {one.task.id: number for number, one in enumerate(last.booked)}
+            kept = booked(sorted(tasks, key=lambda task: rank.get(task.id, len(rank))), hours, now)
+            if kept is not None:
+                return kept
+        return schedule(tasks, hours, now, tries=_TRIES)
 
     def _draw(self) -> Drawing:
         found, zone = self._calendar()
@@ -195,6 +210,11 @@ class View(QWidget):
     def _fresh(self) -> None:
         if not self.isVisible() and self._story.count():
             return
+        if not self._session.dragging:  # what is dragged changes nothing that was done
+            self._tell_story()
+        self._tell_ready()
+
+    def _tell_story(self) -> None:
         job, steps, fmt = self._session.job, self._session.plan.steps, self._session.format
         self._story.clear()
         for line in words.story(job, steps, fmt, by_step=self._order == "step"):
@@ -203,6 +223,10 @@ class View(QWidget):
             if line.startswith(" ") and head.isdigit():
                 self._story.item(self._story.count() - 1).setData(Qt.ItemDataRole.UserRole, int(head) - 1)
         self._total.setText(words.totals(job))
+
+    def _tell_ready(self) -> None:
+        """When all is ready, and the times of the step that is picked."""
+        job, steps, fmt = self._session.job, self._session.plan.steps, self._session.format
         found, zone = self._calendar()
         ends = found.ends if found else None
         count = len(self._others) + 1

@@ -4,8 +4,10 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
 
-from peristyle.model.design import Rectangle, Regular
+from peristyle.model.design import Outline, Rectangle, Regular
 from peristyle.model.progress import with_done
+from peristyle.planning.plan import plan
+from peristyle.ui.stages import STAGES
 from support import fits
 
 
@@ -108,3 +110,30 @@ def test_what_is_cut_already_is_held_against_a_changed_design(driver) -> None:  
     assert "serves after one more cut (stop 200" in view._cut.text()
     driver.session.edit("Larger", fits.revised_length(driver.session.job, 210.0))
     assert "is made anew (stop 200" in view._cut.text()
+
+
+def test_a_ring_that_cannot_be_closed_opens_in_every_stage(driver) -> None:  # type: ignore[no-untyped-def]
+    """A hopeless outline: no view may fail over it, nor when it becomes hopeless while the view is open."""
+    hopeless = replace(
+        fits.box(
+            Outline(
+                (146.0, 93.0, 112.0, 109.0, 89.0, None, None),
+                (131.0, 121.0, 128.0, 119.0, 128.0, 126.0, None),
+            )
+        ),
+        measured=(),
+    )
+    assert not plan(hopeless).ring.stands
+    driver.session.start(hopeless)
+    for stage in STAGES:
+        driver.window.open_stage(stage.id)
+    driver.window.open_stage("size")
+    driver.session.start(
+        fits.box(Outline((100.0, 80.0, 60.0, None, None), (108.0, 110.0, 105.0, None, 110.0)))
+    )
+    driver.window.open_stage("fit")
+    turn_to(driver.window.view("fit"), "Causes")
+    driver.session.edit("Worse", hopeless)
+    assert "no ring" in driver.window.view("fit")._causes.text()
+    driver.session.undo()
+    assert "no ring" not in driver.window.view("fit")._causes.text()

@@ -98,6 +98,8 @@ def run(words: list[str]) -> int:
     for one in found.booked:
         if not options.today or one.starts.astimezone(zone).date() == first:
             print(said.booked(one, steps, fmt, zone))
+    if not found.booked:
+        print("Nothing is left to do, or nothing can be done yet: “peristyle plan” says which.")
     for line in said.meanwhile(found, steps, fmt, zone) if not options.today else ():
         print(line)
     for _one, name, _count in jobs:

@@ -77,6 +77,8 @@ def _linear(ring: Frame, made: Effects, practice: Practice, last: int) -> _Linea
 
 def halves_meet(plan: Plan) -> bool:
     """Whether the ring's two halves end in one plane, so that both are trued on a flat sheet before they meet."""
+    if not plan.ring.stands:
+        return False
     ring = frame(plan)
     n = ring.count
     if n % 2:

@@ -114,15 +114,8 @@ def test_what_is_cut_already_is_held_against_a_changed_design(driver) -> None:  
 
 def test_a_ring_that_cannot_be_closed_opens_in_every_stage(driver) -> None:  # type: ignore[no-untyped-def]
     """A hopeless outline: no view may fail over it, nor when it becomes hopeless while the view is open."""
-    hopeless = replace(
-        fits.box(
-            Outline(
-                (146.0, 93.0, 112.0, 109.0, 89.0, None, None),
-                (131.0, 121.0, 128.0, 119.0, 128.0, 126.0, None),
-            )
-        ),
-        measured=(),
-    )
+    angles = (131.0, 121.0, 128.0, 119.0, 128.0, 126.0, None)
+    hopeless = fits.box(Outline((146.0, 93.0, 112.0, 109.0, 89.0, None, None), angles))
     assert not plan(hopeless).ring.stands
     driver.session.start(hopeless)
     for stage in STAGES:

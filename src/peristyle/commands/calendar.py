@@ -1,6 +1,7 @@
 """When the work is done: one box or many on one bench, by the workshop's hours, as text, data or iCalendar."""
 
 import datetime as dt
+import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -81,11 +82,13 @@ def run(words: list[str]) -> int:
         day = latest_start(
             tasks, hours, _moment(options.by, zone).astimezone(zone).date(), begin, options.clamps
         )
-        print(
+        told = (
             f"Begin on {day:%a %d %b %Y} at the latest."
             if day
             else "Even begun at once it is not ready by then."
         )
+        # What is read by a program is on standard output alone.
+        print(told, file=sys.stderr if options.json or options.ics else sys.stdout)
     if options.ics:
         from peristyle.export.ical import icalendar
 
@@ -94,19 +97,29 @@ def run(words: list[str]) -> int:
     if options.json:
         print_json(_data(found, steps, fmt))
         return 0
-    first = begin.astimezone(zone).date()
+    _tell(found, steps, fmt, begin.astimezone(zone), today=options.today)
+    return 0
+
+
+def _tell(
+    found: "Calendar", steps: "dict[str, Step]", fmt: "Format", begin: dt.datetime, *, today: bool
+) -> None:
+    """The calendar line by line, what is done meanwhile, and when each box is ready."""
+    from peristyle.words import log as said
+
+    zone = begin.tzinfo
+    assert zone is not None
     for one in found.booked:
-        if not options.today or one.starts.astimezone(zone).date() == first:
+        if not today or one.starts.astimezone(zone).date() == begin.date():
             print(said.booked(one, steps, fmt, zone))
     if not found.booked:
         print("Nothing is left to do, or nothing can be done yet: “peristyle plan” says which.")
-    for line in said.meanwhile(found, steps, fmt, zone) if not options.today else ():
+    for line in said.meanwhile(found, steps, fmt, zone) if not today else ():
         print(line)
-    for _one, name, _count in jobs:
+    for name in dict.fromkeys(one.task.job for one in found.booked):
         ready = found.ready(name)
         if ready is not None:
             print(f"{name} is ready on {ready.astimezone(zone):%a %d %b %Y at %H:%M}.")
-    return 0
 
 
 def _data(found: "Calendar", steps: "dict[str, Step]", fmt: "Format") -> list[dict[str, Any]]:

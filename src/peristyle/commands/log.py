@@ -93,7 +93,7 @@ def run(words: list[str]) -> int:
         print_json([to_builtins(one) for one in job.log])
         return 0
     for line in said.story(job, made.steps, fmt, by_step=options.by_step):
-        print(line)
+        print(line.text)
     print(said.totals(job))
     return 0
 

@@ -20,7 +20,7 @@ def record(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
         ("", about),
         ("Settings that worked", list(words.worked(job, plan.steps, fmt))),
         ("What was measured", [f"{one.name}: {one.value:g}" for one in job.measured]),
-        ("The story", list(words.story(job, plan.steps, fmt))),
+        ("The story", [line.text for line in words.story(job, plan.steps, fmt)]),
     )
     drawing = size_drawing(plan, fmt) if plan.ring.sides else None
     return chapters(

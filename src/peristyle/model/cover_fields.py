@@ -16,7 +16,7 @@ from peristyle.model.design import (
     replace,
 )
 from peristyle.model.edges import MOST_RADIUS_MM
-from peristyle.model.fields import Field, Kind, PanelFields, limits_of, part_field
+from peristyle.model.fields import Field, Kind, PanelFields, limits_of, part_field, part_row
 from peristyle.model.job import Job, revised
 from peristyle.model.limits import MAX_MM
 from peristyle.model.section_edits import COVERS, insert_mm, ring_for_insert
@@ -67,16 +67,14 @@ PITCH: Final = _field("pitch_deg", "Pitch", "Of the roof.", kind="pitch", step=1
 ENDS: Final = _field("ends_mm", "Roof past the gables", "How far the leaves stand out over the gables.")
 
 
-INLAY: Final = tuple(
-    (prefix, part_field("inlay", name, label, why, step=step))
-    for prefix, name, label, why, step in (
-        ("inlay", "length_mm", "Inlay", "How long it is; of a round one its diameter.", 1.0),
-        ("wide", "width_mm", "Inlay width", "How wide it is.", 1.0),
-        ("thick", "thickness_mm", "Inlay thickness", "Before it is planed flush.", 0.5),
-        ("pocket", "pocket_mm", "Inlay's pocket", "How deep it is let in: less than it is thick.", 0.5),
-        ("along", "along_mm", "Inlay, along", "How far its middle lies from the face's own, along.", 1.0),
-        ("across", "across_mm", "Inlay, across", "How far its middle lies from the face's own, across.", 1.0),
-    )
+INLAY: Final = part_row(
+    "inlay",
+    ("inlay", "length_mm", "Inlay", "How long it is; of a round one its diameter.", 1.0),
+    ("wide", "width_mm", "Inlay width", "How wide it is.", 1.0),
+    ("thick", "thickness_mm", "Inlay thickness", "Before it is planed flush.", 0.5),
+    ("pocket", "pocket_mm", "Inlay's pocket", "How deep it is let in: less than it is thick.", 0.5),
+    ("along", "along_mm", "Inlay, along", "How far its middle lies from the face's own, along.", 1.0),
+    ("across", "across_mm", "Inlay, across", "How far its middle lies from the face's own, across.", 1.0),
 )
 _HELD: Final = (
     (

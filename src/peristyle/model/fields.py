@@ -138,6 +138,13 @@ def _types_of(kind: type) -> dict[str, inspect.Type]:
     return {field.name: field.type for field in info.fields}
 
 
+def part_row(part: str, *sizes: tuple[str, str, str, str, float]) -> tuple[tuple[str, Field], ...]:
+    """Sizes of a part in a row: for each the word before it, its name, label, why, and step."""
+    return tuple(
+        (prefix, part_field(part, name, label, why, step=step)) for prefix, name, label, why, step in sizes
+    )
+
+
 def limits_of(part: type, name: str) -> tuple[float, float, bool]:
     """The least and the greatest a size of a kind of part can be, and whether the least itself is too little."""
     kind = _types_of(part)[name]

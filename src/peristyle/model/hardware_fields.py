@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import Final
 
-from peristyle.model.fields import Field, part_field
+from peristyle.model.fields import Field, part_field, part_row
 from peristyle.model.hardware import HingePattern
 
 Row = tuple[tuple[str, Field], ...]
@@ -45,33 +45,27 @@ HINGES: Final[Mapping[HingePattern, tuple[Row, ...]]] = {
         ),
     ),
 }
-MAGNETS: Final[Row] = tuple(
-    (prefix, part_field("magnets", name, label, why, step=step))
-    for prefix, name, label, why, step in (
-        ("magnets", "wide_mm", "Magnet", "Its diameter.", 0.5),
-        ("thick", "thick_mm", "Magnet thickness", "As deep as its pocket, with what it lies under.", 0.5),
-        ("set in", "inset_mm", "Magnets set in", "Middles of the outer ones from the side's ends.", 1.0),
-    )
+MAGNETS: Final[Row] = part_row(
+    "magnets",
+    ("magnets", "wide_mm", "Magnet", "Its diameter.", 0.5),
+    ("thick", "thick_mm", "Magnet thickness", "As deep as its pocket, with what it lies under.", 0.5),
+    ("set in", "inset_mm", "Magnets set in", "Middles of the outer ones from the side's ends.", 1.0),
 )
-LATCH: Final[Row] = tuple(
-    (prefix, part_field("latch", name, label, why, step=step))
-    for prefix, name, label, why, step in (
-        ("latch", "wide_mm", "Latch width", "Along the side.", 1.0),
-        ("body", "body_mm", "Latch on the body", "How far it reaches under the joint.", 0.5),
-        ("lid", "lid_mm", "Latch on the lid", "How far it reaches over the joint.", 0.5),
-        ("let in", "in_mm", "Latch let in", "How deep; 0 leaves it on the face.", 0.1),
-        ("apart", "apart_mm", "Latch's screws apart", "Those of one half.", 0.5),
-        ("screws", "screw_mm", "Latch's screws", "How long they are.", 0.5),
-        ("bit", "bore_mm", "Latch's bit", "For its screws.", 0.1),
-    )
+LATCH: Final[Row] = part_row(
+    "latch",
+    ("latch", "wide_mm", "Latch width", "Along the side.", 1.0),
+    ("body", "body_mm", "Latch on the body", "How far it reaches under the joint.", 0.5),
+    ("lid", "lid_mm", "Latch on the lid", "How far it reaches over the joint.", 0.5),
+    ("let in", "in_mm", "Latch let in", "How deep; 0 leaves it on the face.", 0.1),
+    ("apart", "apart_mm", "Latch's screws apart", "Those of one half.", 0.5),
+    ("screws", "screw_mm", "Latch's screws", "How long they are.", 0.5),
+    ("bit", "bore_mm", "Latch's bit", "For its screws.", 0.1),
 )
-BRACKETS: Final[Row] = tuple(
-    (prefix, part_field("brackets", name, label, why, step=step))
-    for prefix, name, label, why, step in (
-        ("brackets", "long_mm", "Bracket", "How far it reaches along both sides.", 1.0),
-        ("high", "high_mm", "Bracket height", "Along the face.", 1.0),
-        ("let in", "in_mm", "Brackets let in", "How deep; 0 leaves them on the faces.", 0.1),
-        ("screws", "screw_mm", "Brackets' screws", "How long they are.", 0.5),
-        ("bit", "bore_mm", "Brackets' bit", "For their screws.", 0.1),
-    )
+BRACKETS: Final[Row] = part_row(
+    "brackets",
+    ("brackets", "long_mm", "Bracket", "How far it reaches along both sides.", 1.0),
+    ("high", "high_mm", "Bracket height", "Along the face.", 1.0),
+    ("let in", "in_mm", "Brackets let in", "How deep; 0 leaves them on the faces.", 0.1),
+    ("screws", "screw_mm", "Brackets' screws", "How long they are.", 0.5),
+    ("bit", "bore_mm", "Brackets' bit", "For their screws.", 0.1),
 )

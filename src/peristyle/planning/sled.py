@@ -6,7 +6,7 @@ the table. Lengths in mm, angles in degrees. Proportions are common practice, si
 """
 
 import math
-from typing import Final
+from typing import Final, NamedTuple
 
 from msgspec import Struct
 
@@ -18,7 +18,6 @@ from peristyle.planning.plan import Plan
 _CLEAR: Final = 10.0  # between a screw and the blade
 _SCREW: Final = 2.5  # half a screw's thickness
 _TEETH: Final = 3.0  # what the blade stands out of the work
-_DEEP: Final = 25.0  # a screw goes so far into the fence
 _SPARE: Final = 10.0  # the base stands past the cut until it is trimmed
 _KERF: Final = 5.0  # no blade takes more, square to it
 _HOLD: Final = 60.0  # the stop with its hold-down
@@ -26,6 +25,13 @@ _BEHIND: Final = 80.0  # behind the fence, for what shields the blade where it c
 _STRIP: Final = 45.0  # an edge strip
 _SLIDES: Final = 0.8  # the runner is less deep than its slot
 _FOOT: Final = 3.0  # the dust notch
+_HIGH: Final = 60.0  # the fence is so high at least
+_OVER: Final = 45.0  # and so far over the work, for clamps
+_DEPTH: Final = 250.0  # the base is so deep at least, not to rock
+_FRONT: Final = 30.0  # base before the work; a screw from an end
+_BESIDE: Final = 15.0  # a screw from an edge
+_GROOVE: Final = 20.0  # the clamps' groove under the fence's top
+_CARRIED: Final = 0.6  # of the fence, that lies on the base
 _LEAST: Final = 6.0  # a base under this bends
 
 
@@ -59,74 +65,104 @@ class Sled(Struct, frozen=True):
         return len(self.tilts_deg) > 1
 
 
+class _Work(NamedTuple):
+    """What is cut on it: pieces from the shortest to the longest, the widest, the thickest; tilts, the steepest first."""
+
+    shortest: float
+    longest: float
+    wide: float
+    thick: float
+    tilts: tuple[float, ...]
+    swing: float
+
+
 def sled(plan: Plan) -> Sled:
     """The sled for a box's bevels. Raises PeristyleError where none is cut flat on a table saw, where the blade cannot
     reach through, or where a base would be too thin.
     """
-    steps = _cut_on_it(plan)
-    table = plan.job.shop.table
-    sizes = {piece.id: piece for piece in plan.pieces}
-    pieces = [sizes[name] for step in steps for name in step.pieces if name in sizes]
-    longest = max(piece.length_mm for piece in pieces)
-    shortest = min(piece.length_mm for piece in pieces)
-    strip = max(piece.width_mm for piece in pieces)
-    thick = max(piece.thickness_mm for piece in pieces)
-    tilts = tuple(sorted({round(abs(v), 2) for s in steps for v in s.values("tilt")}, reverse=True))
-    swing = max((abs(v) for s in steps for v in s.values("swing")), default=0.0)
-    tilt = math.radians(tilts[0])
-    base, top = _base(table, thick, tilt)
-    leans = math.tan(tilt) if table.slot_side == "under" else 0.0
+    work, table = _work(plan), plan.job.shop.table
+    tilt, swing = math.radians(work.tilts[0]), math.radians(work.swing)
+    several, over = len(work.tilts) > 1, table.slot_side == "under"
+    base, top = _base(table, work.thick, tilt)
+    leans, away = (math.tan(tilt), 0.0) if over else (0.0, math.tan(tilt))
+    _slot_clear(table, base * leans, tilt, several=several)
     first = top * leans + (_CLEAR + _SCREW) / math.cos(tilt)
-    if len(tilts) > 1:
-        first = max(first, _STRIP + 15.0)  # no screw of the fence goes into a strip that is exchanged
-    away = 0.0 if leans else math.tan(tilt)
-    spare = _round(base * away + _KERF / math.cos(tilt) + _SPARE, plan)
-    past = _round(
-        top * away + _KERF / math.cos(tilt) + _SPARE, plan
-    )  # the fence's end, until the first cut trims it
-    fence_mm = _round(
-        top * leans + longest / math.cos(math.radians(swing)) + _HOLD, plan
-    )  # from the blade on
-    fence_high = max(60.0, thick + 45.0)
-    wide = _round(max(table.slot_mm + table.slot_wide_mm / 2 + 50.0, first + 80.0, 0.6 * fence_mm), plan)
-    fence_thick = 2 * table.layer_mm
-    turned = fence_mm * math.sin(math.radians(swing))
-    depth = _round(max(250.0, strip + 30.0 + 2 * turned + fence_thick + _BEHIND), plan)
-    if len(tilts) > 1 and table.slot_mm - table.slot_wide_mm / 2 < _STRIP + _CLEAR:
+    if several:
+        first = max(first, _STRIP + _BESIDE)  # no screw of the fence goes into a strip that is exchanged
+    beyond = _KERF / math.cos(tilt) + _SPARE
+    spare = _round(base * away + beyond, plan)
+    past = _round(top * away + beyond, plan)  # of the fence's end, until the first cut trims it
+    fence = _round(top * leans + work.longest / math.cos(swing) + _HOLD, plan)  # from the blade on
+    high, thick, turned = max(_HIGH, work.thick + _OVER), 2 * table.layer_mm, fence * math.sin(swing)
+    wide = _round(
+        max(table.slot_mm + table.slot_wide_mm / 2 + _HOLD, first + _BEHIND, _CARRIED * fence), plan
+    )
+    face = work.wide + _FRONT + turned  # of the fence, from the base's front edge
+    depth = _round(max(_DEPTH, face + turned + thick + _BEHIND), plan)
+    last = max(first + _HOLD, min(fence, wide) - _FRONT)
+    runner = table.slot_deep_mm - _SLIDES
+    numbers = {
+        "slot_mm": table.slot_mm, "slot_wide_mm": table.slot_wide_mm, "runner_mm": runner, "base_mm": base,
+        "wide_mm": wide, "depth_mm": depth, "rough_mm": wide + spare, "spare_mm": spare,
+        "base_cut_mm": wide - _STRIP, "base_edge_mm": _STRIP, "tilt_deg": work.tilts[0],
+        "needed_mm": top / math.cos(tilt), "fence_mm": fence, "past_mm": past, "cut_fence_mm": fence + past,
+        "fence_high_mm": high, "layer_mm": table.layer_mm, "foot_mm": _FOOT, "clamp_mm": base + high - _GROOVE,
+        "fence_y_mm": face, "first_mm": first, "last_mm": last, "arm_mm": last - first,
+        "longest_mm": work.longest, "shortest_mm": work.shortest, "swing_deg": work.swing, "turned_mm": turned,
+    }  # fmt: skip
+    return Sled(
+        parts=_parts(numbers, len(work.tilts)), numbers=numbers, tilts_deg=work.tilts, swing_deg=work.swing, over=over,
+        runner_screws=tuple((table.slot_mm, depth * share) for share in (0.1, 0.5, 0.9)),
+        fence_screws=((first, face + thick / 2), (last, face + thick / 2)),
+    )  # fmt: skip
+
+
+def _parts(n: dict[str, float], tilts: int) -> tuple[SledPart, ...]:
+    """The parts to be cut; of several tilts an edge strip each, and the base so much narrower."""
+    depth, base, high = n["depth_mm"], n["base_mm"], n["fence_high_mm"]
+    sheet = (
+        (
+            SledPart("base", 1, n["base_cut_mm"], depth, base),
+            SledPart("edge", tilts, depth, _STRIP + n["spare_mm"], base),
+        )
+        if tilts > 1
+        else (SledPart("base", 1, n["rough_mm"], depth, base),)
+    )
+    return (
+        *sheet,
+        SledPart("runner", 1, depth, n["slot_wide_mm"], n["runner_mm"]),
+        SledPart("layer", 2, n["cut_fence_mm"], high, n["layer_mm"]),
+        SledPart("shield", 1, 2 * _STRIP, _BEHIND - _GROOVE, high),
+        SledPart("stop", 1, _HOLD, high - _CLEAR, n["layer_mm"]),
+        SledPart("hold", 1, 2 * _HOLD, _FRONT, n["layer_mm"]),
+    )
+
+
+def _slot_clear(table: SledTable, over: float, tilt: float, *, several: bool) -> None:
+    """Refuses a slot too near the blade, `over` it at the base's top."""
+    edge = table.slot_mm - table.slot_wide_mm / 2
+    if several and edge < _STRIP + _CLEAR:
         raise PeristyleError(
             "The slot is too near the blade for edge strips, one for each tilt of this box: make a sled for each."
         )
-    if table.slot_mm - table.slot_wide_mm / 2 < base * leans + _CLEAR:
+    if edge < over + _CLEAR:
         raise PeristyleError(
             f"The slot is too near for a blade that leans over it {math.degrees(tilt):.3g}°: use the slot on the side "
             "it leans away from (shop.table.slot_side)."
         )
-    fence_y = strip + 30.0 + turned  # the face the work lies against
-    last = max(first + 60.0, min(fence_mm, wide) - 30.0)
-    runner_at = [(table.slot_mm, depth * share) for share in (0.1, 0.5, 0.9)]
-    numbers = {
-        "slot_mm": table.slot_mm, "slot_wide_mm": table.slot_wide_mm, "runner_mm": table.slot_deep_mm - _SLIDES,
-        "base_mm": base, "wide_mm": wide, "depth_mm": depth, "rough_mm": wide + spare, "spare_mm": spare,
-        "base_cut_mm": wide - _STRIP, "base_edge_mm": _STRIP, "tilt_deg": tilts[0], "needed_mm": top / math.cos(tilt),
-        "fence_mm": fence_mm, "past_mm": past, "cut_fence_mm": fence_mm + past, "fence_high_mm": fence_high,
-        "layer_mm": table.layer_mm, "foot_mm": _FOOT, "clamp_mm": base + fence_high - 20.0, "fence_y_mm": fence_y,
-        "first_mm": first, "last_mm": last, "arm_mm": last - first, "longest_mm": longest, "shortest_mm": shortest,
-        "swing_deg": swing, "turned_mm": turned,
-    }  # fmt: skip
-    parts = [
-        SledPart("base", 1, wide + spare, depth, base),
-        SledPart("runner", 1, depth, table.slot_wide_mm, table.slot_deep_mm - _SLIDES),
-        SledPart("layer", 2, fence_mm + past, fence_high, table.layer_mm),
-        SledPart("shield", 1, 2 * _STRIP, _BEHIND - 20.0, fence_high),
-        SledPart("stop", 1, _HOLD, fence_high - 10.0, table.layer_mm),
-        SledPart("hold", 1, _HOLD * 2, 30.0, table.layer_mm),
-    ]
-    if len(tilts) > 1:
-        parts.insert(1, SledPart("edge", len(tilts), depth, _STRIP + spare, base))
-        parts[0] = SledPart("base", 1, wide - _STRIP, depth, base)
-    middle = fence_y + fence_thick / 2
-    return Sled(tuple(parts), numbers, tilts, swing, table.slot_side == "under",
-                tuple(runner_at), ((first, middle), (last, middle)))  # fmt: skip
+
+
+def _work(plan: Plan) -> _Work:
+    """What the box has to be cut on it."""
+    steps, sizes = _cut_on_it(plan), {piece.id: piece for piece in plan.pieces}
+    pieces = [sizes[name] for step in steps for name in step.pieces if name in sizes]
+    lengths = [piece.length_mm for piece in pieces]
+    tilts = {round(abs(value), 2) for step in steps for value in step.values("tilt")}
+    return _Work(
+        min(lengths), max(lengths), max(piece.width_mm for piece in pieces),
+        max(piece.thickness_mm for piece in pieces), tuple(sorted(tilts, reverse=True)),
+        max((abs(value) for step in steps for value in step.values("swing")), default=0.0),
+    )  # fmt: skip
 
 
 def _round(size: float, plan: Plan) -> float:

@@ -18,6 +18,7 @@ from peristyle.model.job import Entry, Job
 from peristyle.planning.making.asdone import total_of, values_of
 from peristyle.planning.making.step import Step
 from peristyle.reference.cautions import caution
+from peristyle.ui.guard import kept_in
 from peristyle.ui.painting import label_font
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
@@ -115,6 +116,7 @@ class AtSaw(QWidget):
         row.addWidget(hint, 1)
         return row
 
+    @kept_in
     def showEvent(self, event: QShowEvent) -> None:
         """Begin where the work stands."""
         super().showEvent(event)

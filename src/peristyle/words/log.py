@@ -2,7 +2,7 @@
 
 import datetime as dt
 from collections.abc import Iterator, Mapping, Sequence
-from typing import Final
+from typing import Final, NamedTuple
 
 from peristyle.core.lengths import Format
 from peristyle.model.job import Entry, Job
@@ -49,25 +49,32 @@ def entry(one: Entry, number: int, steps: Mapping[str, Step], fmt: Format) -> st
     return f"{number + 1}  {when}  {head}{what}{minutes}"
 
 
-def story(job: Job, steps: Sequence[Step], fmt: Format, *, by_step: bool = False) -> Iterator[str]:
+class Line(NamedTuple):
+    """A line of the story: a heading, or the entry of a number (from 0)."""
+
+    text: str
+    number: int | None = None
+
+
+def story(job: Job, steps: Sequence[Step], fmt: Format, *, by_step: bool = False) -> Iterator[Line]:
     """The log as it reads: by date, or step by step."""
     named = {step.id: step for step in steps}
-    lines = [(one, entry(one, number, named, fmt)) for number, one in enumerate(job.log)]
+    lines = [(one, Line(f"  {entry(one, number, named, fmt)}", number)) for number, one in enumerate(job.log)]
     if not by_step:
         day = ""
         for one, line in lines:
             if one.when[:10] != day:
                 day = one.when[:10]
-                yield day
-            yield f"  {line}"
+                yield Line(day)
+            yield line
         return
     known = list(dict.fromkeys(one.about for one, _line in lines))
     order = [step.id for step in steps if step.id in known] + [name for name in known if name not in named]
     for name in order:
-        yield title(named[name], fmt) if name in named else name or "Notes"
+        yield Line(title(named[name], fmt) if name in named else name or "Notes")
         for one, line in lines:
             if one.about == name:
-                yield f"  {line}"
+                yield line
 
 
 def totals(job: Job) -> str:

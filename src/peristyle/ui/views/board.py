@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING, Final, get_args
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QProgressBar, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QProgressBar, QSizePolicy, QStackedWidget, QWidget
 
 from peristyle.core.errors import LengthError
 from peristyle.core.lengths import parse_length
@@ -28,6 +28,7 @@ from peristyle.ui.widgets.boardsheet import BoardSheet
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.filmstrip import Filmstrip
 from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.widgets.stacked import stacked
 from peristyle.ui.wood import WoodStore
 from peristyle.words.boards import METHODS, NO_SPARE, NO_START
 
@@ -69,9 +70,7 @@ class View(QWidget):
             self._below.addWidget(page)
         self.sheet.painted = self._unpaint
         self._bar = self._choices(session)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = stacked(self)
         layout.addWidget(self._bar)
         layout.addWidget(self.sheet, 1)
         layout.addWidget(self._below)
@@ -272,9 +271,7 @@ class View(QWidget):
             self._paint,
             "Mark faults to keep clear of, and what is wished for, by dragging on the board",
         )
-        layout = QVBoxLayout(page)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = stacked(page)
         layout.addWidget(bar)
         layout.addWidget(self._progress)
         layout.addWidget(self.films)
@@ -368,9 +365,7 @@ class View(QWidget):
 
     def _largest_page(self, session: Session) -> QWidget:
         page = QWidget()
-        layout = QVBoxLayout(page)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = stacked(page)
         layout.addWidget(self._search_bar(session))
         layout.addWidget(self.curve)
         return page
@@ -384,9 +379,7 @@ class View(QWidget):
         self.ways.setFixedHeight(156)
         self.ways.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.ways.setToolTip("How the box would look cut each way: click one, or use the arrow keys")
-        layout = QVBoxLayout(page)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = stacked(page)
         layout.addWidget(bar)
         layout.addWidget(self.ways)
         return page

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QWidget
 
 from peristyle.drawing.corner import corner_drawing
 from peristyle.drawing.shapes import Drawing, Pick
@@ -19,6 +19,7 @@ from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.widgets.stacked import stacked
 from peristyle.ui.wood import WoodStore
 from peristyle.words.corners import hand_or_jig, settings_told, stock_told
 
@@ -38,9 +39,7 @@ class View(QWidget):
         self._settings.setContentsMargins(14, 8, 14, 8)
         self._settings.setWordWrap(True)
         session.changed.connect(self._say)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = stacked(self)
         layout.addWidget(self._bar(session))
         layout.addWidget(self.sheet, 1)
         layout.addWidget(self._settings)

@@ -33,12 +33,14 @@ from peristyle.planning.fit.rescue import ABOUT, TROUBLES, Trouble, rescues, tak
 from peristyle.planning.fit.ring import Joint, Made
 from peristyle.planning.fit.simulate import halves_meet, simulate
 from peristyle.planning.plan import Plan, plan
+from peristyle.ui.guard import kept_in
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.inputs import ValueEdit
 from peristyle.ui.widgets.measured import MeasuredTable
 from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.widgets.stacked import stacked
 from peristyle.ui.wood import WoodStore
 from peristyle.words import fit as words
 from peristyle.words.steps import title
@@ -100,9 +102,7 @@ class View(QWidget):
         split.addWidget(self._tabs)
         split.setSizes([440, 400])
         split.setChildrenCollapsible(False)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = stacked(self)
         self._bar_shown = self._bar(session)
         layout.addWidget(self._bar_shown)
         layout.addWidget(split, 1)
@@ -152,6 +152,7 @@ class View(QWidget):
             self._tell()
             self.sheet.refresh()
 
+    @kept_in
     def showEvent(self, event: object) -> None:
         """What changed while another stage was open."""
         super().showEvent(event)  # type: ignore[arg-type]

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
     QLabel,
     QLineEdit,
     QListWidget,
+    QListWidgetItem,
     QPushButton,
     QSplitter,
     QVBoxLayout,
@@ -29,10 +30,12 @@ from peristyle.planning.time.minutes import own_minutes
 from peristyle.planning.time.schedule import Calendar, booked, schedule, zone_of
 from peristyle.planning.time.tasks import Task, tasks_of, told_apart
 from peristyle.storage import files
+from peristyle.ui.guard import kept_in
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.widgets.stacked import stacked
 from peristyle.ui.wood import WoodStore
 from peristyle.words import log as words
 
@@ -75,13 +78,11 @@ class View(QWidget):
         split.addWidget(lower)
         split.setSizes([330, 250])
         split.setChildrenCollapsible(False)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = stacked(self)
         layout.addWidget(self._bar(session))
         layout.addWidget(split, 1)
         session.changed.connect(self._fresh)
-        session.selected.connect(self._fresh)
+        session.selected.connect(self._follow)
         self._fresh()
 
     def heightForWidth(self, _width: int) -> int:
@@ -218,11 +219,15 @@ class View(QWidget):
         job, steps, fmt = self._session.job, self._session.plan.steps, self._session.format
         self._story.clear()
         for line in words.story(job, steps, fmt, by_step=self._order == "step"):
-            self._story.addItem(line)
-            head = line.strip().split("  ")[0]
-            if line.startswith(" ") and head.isdigit():
-                self._story.item(self._story.count() - 1).setData(Qt.ItemDataRole.UserRole, int(head) - 1)
+            item = QListWidgetItem(line.text)
+            item.setData(Qt.ItemDataRole.UserRole, line.number)
+            self._story.addItem(item)
         self._total.setText(words.totals(job))
+
+    def _follow(self) -> None:
+        """Another step is picked: its times."""
+        if self.isVisible():
+            self._tell_ready()
 
     def _tell_ready(self) -> None:
         """When all is ready, and the times of the step that is picked."""
@@ -246,6 +251,7 @@ class View(QWidget):
             )
         self._ready.setText(told)
 
+    @kept_in
     def showEvent(self, event: object) -> None:
         """What changed while another stage was open."""
         super().showEvent(event)  # type: ignore[arg-type]

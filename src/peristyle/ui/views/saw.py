@@ -18,6 +18,7 @@ from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.order import Order
 from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.widgets.stacked import stacked
 from peristyle.ui.widgets.told import Told
 from peristyle.ui.wood import WoodStore
 from peristyle.words import tools as tool_words
@@ -82,9 +83,7 @@ class View(QWidget):
         split.addWidget(right)
         split.setSizes([280, 540])
         split.setChildrenCollapsible(False)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = stacked(self)
         layout.addWidget(self._bar(session))
         layout.addWidget(split, 1)
         session.changed.connect(self.refresh)

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import get_args
 
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from peristyle.drawing.section import section_drawing
 from peristyle.drawing.shapes import Pick
@@ -40,6 +40,7 @@ from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.widgets.stacked import stacked
 from peristyle.ui.wood import WoodStore
 
 LIDS = (
@@ -98,9 +99,7 @@ class View(QWidget):
             "A loose floor on strips, over a compartment that is not seen",
         )
         bar.only_when(lambda: session.job.design.section.bottom is not None)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = stacked(self)
         layout.addWidget(bar)
         layout.addWidget(self.sheet, 1)
         layout.addWidget(self._air_choices(session))

@@ -1,7 +1,7 @@
 """Size: the ring from above to scale, and the box as a solid beside it."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QSplitter, QWidget
 
 from peristyle.drawing.inner import tagged_kind
 from peristyle.drawing.shapes import Pick
@@ -18,6 +18,7 @@ from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.solid import SolidView
+from peristyle.ui.widgets.stacked import stacked
 from peristyle.ui.wood import WoodStore
 
 _SHAPES = (
@@ -47,9 +48,7 @@ class View(QWidget):
         split.addWidget(self.solid)
         split.setSizes([480, 330])
         split.setChildrenCollapsible(False)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = stacked(self)
         layout.addWidget(self._bar(session))
         layout.addWidget(split, 1)
         layout.addWidget(self._inner(session))

@@ -7,6 +7,7 @@ from PySide6.QtGui import QIcon, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
 from peristyle.model.job import Job
+from peristyle.ui.guard import kept_in
 from peristyle.ui.session import Session
 from peristyle.ui.widgets.flow import FlowLayout
 from peristyle.ui.widgets.inputs import AngleBox, CountBox, ListBox, TextBox
@@ -44,6 +45,7 @@ class Choices(QWidget):
         if high != self.height():
             self.setFixedHeight(high)
 
+    @kept_in
     def showEvent(self, event: QShowEvent) -> None:
         """Catch up."""
         super().showEvent(event)

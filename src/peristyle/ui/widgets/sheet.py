@@ -21,6 +21,7 @@ from PySide6.QtWidgets import QWidget
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Grip, Handle, Label, Pick, Tag
 from peristyle.model.job import Job
+from peristyle.ui.guard import kept_in
 from peristyle.ui.painting import POINT_PX, Fit, WoodLayer, label_box, label_font, paint, picked
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
@@ -164,6 +165,7 @@ class Sheet(FocusSeen):
             return 0.0
         return QFontMetricsF(label_font(9.0, False, self.font())).horizontalAdvance(tag.prefix) + 5.0
 
+    @kept_in
     def showEvent(self, event: QShowEvent) -> None:
         """Catch up with what happened while hidden."""
         super().showEvent(event)

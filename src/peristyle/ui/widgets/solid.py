@@ -23,6 +23,7 @@ from peristyle.drawing.eye import Eye
 from peristyle.drawing.solid import Face, Solid, solid_words
 from peristyle.model import fields
 from peristyle.planning.plan import Plan
+from peristyle.ui.guard import kept_in
 from peristyle.ui.painting import Planes, key_colour, key_grain, label_font, texture
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
@@ -85,6 +86,7 @@ class SolidView(FocusSeen):
         """Where the box is seen from."""
         return self._eye
 
+    @kept_in
     def showEvent(self, event: QShowEvent) -> None:
         """Catch up with what changed while another stage was open."""
         super().showEvent(event)

@@ -1,5 +1,7 @@
 """The Fit stage by hand: values typed row by row, a gauge read, causes told, ways out tried and undone."""
 
+import sys
+
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
@@ -110,6 +112,17 @@ def test_what_is_cut_already_is_held_against_a_changed_design(driver) -> None:  
     assert "serves after one more cut (stop 200" in view._cut.text()
     driver.session.edit("Larger", fits.revised_length(driver.session.job, 210.0))
     assert "is made anew (stop 200" in view._cut.text()
+
+
+def test_what_fails_while_a_stage_is_shown_is_said_and_the_window_goes_on(driver, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    """An error in one of Qt's own calls would end the program: it is told as any other is."""
+    view, said = open_fit(driver, fits.box(Rectangle(200.0, 120.0))), []
+    driver.window.open_stage("size")
+    monkeypatch.setattr(view, "_tell", lambda: 1 / 0)
+    monkeypatch.setattr(sys, "excepthook", lambda kind, *_rest: said.append(kind))
+    driver.window.open_stage("fit")
+    assert said == [ZeroDivisionError]
+    assert view.isVisible()
 
 
 def test_a_ring_that_cannot_be_closed_opens_in_every_stage(driver) -> None:  # type: ignore[no-untyped-def]

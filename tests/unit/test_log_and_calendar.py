@@ -2,6 +2,7 @@
 
 import datetime as dt
 import itertools
+import json
 import random
 import signal
 import subprocess
@@ -226,6 +227,11 @@ def test_a_step_planned_for_later_takes_what_follows_with_it(
     assert starts["box.dry_fit"] < glue - dt.timedelta(days=7)
     assert main([*words_of, "box.glue="]) == 0
     assert files.load(path).job.work == BOX.work
+    capsys.readouterr()
+    assert main(["calendar", str(path), "--start", "2026-12-05", "--by", "2026-12-24", "--json"]) == 0
+    told = capsys.readouterr()
+    assert len(json.loads(told.out)) > 10  # nothing but data where a program reads
+    assert "at the latest" in told.err
     for wrong in ("box.glow=2026-12-20", "box.glue=soon", "2026-12-20"):
         assert main([*words_of, wrong]) == 2
     assert "Traceback" not in capsys.readouterr().err

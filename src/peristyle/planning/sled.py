@@ -66,7 +66,7 @@ class Sled(Struct, frozen=True):
 
 
 class _Work(NamedTuple):
-    """What is cut on it: pieces from the shortest to the longest, the widest, the thickest; tilts, the steepest first."""
+    """What is cut on it: the shortest, longest, widest, thickest piece; the tilts, the steepest first; the swing."""
 
     shortest: float
     longest: float
@@ -120,14 +120,9 @@ def sled(plan: Plan) -> Sled:
 def _parts(n: dict[str, float], tilts: int) -> tuple[SledPart, ...]:
     """The parts to be cut; of several tilts an edge strip each, and the base so much narrower."""
     depth, base, high = n["depth_mm"], n["base_mm"], n["fence_high_mm"]
-    sheet = (
-        (
-            SledPart("base", 1, n["base_cut_mm"], depth, base),
-            SledPart("edge", tilts, depth, _STRIP + n["spare_mm"], base),
-        )
-        if tilts > 1
-        else (SledPart("base", 1, n["rough_mm"], depth, base),)
-    )
+    sheet = [SledPart("base", 1, n["base_cut_mm"] if tilts > 1 else n["rough_mm"], depth, base)]
+    if tilts > 1:
+        sheet.append(SledPart("edge", tilts, depth, _STRIP + n["spare_mm"], base))
     return (
         *sheet,
         SledPart("runner", 1, depth, n["slot_wide_mm"], n["runner_mm"]),

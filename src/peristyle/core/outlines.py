@@ -103,15 +103,15 @@ def clipped(outline: Sequence[Point], window: Sequence[Point]) -> Outline:
     way = 1.0 if area(tuple(window)) >= 0 else -1.0
     kept = list(outline)
     for (ax, ay), (bx, by) in zip(window, (*window[1:], window[0]), strict=True):
-
-        def inside(p: Point, ax: float = ax, ay: float = ay, bx: float = bx, by: float = by) -> float:
-            return ((bx - ax) * (p[1] - ay) - (by - ay) * (p[0] - ax)) * way
-
+        ux, uy = (bx - ax) * way, (by - ay) * way
+        inside = [ux * (y - ay) - uy * (x - ax) for x, y in kept]
+        if all(here >= 0 for here in inside):
+            continue
         found: list[Point] = []
         for i, p in enumerate(kept):
-            before, here, there = kept[i - 1], inside(p), inside(kept[i - 1])
+            here, there = inside[i], inside[i - 1]
             if (here >= 0) != (there >= 0):
-                t = there / (there - here)
+                before, t = kept[i - 1], there / (there - here)
                 found.append((before[0] + (p[0] - before[0]) * t, before[1] + (p[1] - before[1]) * t))
             if here >= 0:
                 found.append(p)

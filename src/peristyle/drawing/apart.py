@@ -322,6 +322,7 @@ def _cuts(
     part: Part, face: Standing, lies: Placed | None, *, on_show: bool, together: bool
 ) -> Iterator[Standing]:
     """Where the features of a piece open on one of its faces."""
+    own_face = _within(part, part.outer if on_show else part.inner) if part.piece.features else []
     for feature in part.piece.features:
         if feature.kind == "lid_kerf" and not together:  # the piece is in two there
             continue
@@ -330,10 +331,10 @@ def _cuts(
             continue  # the faces end there
         if feature.kind in _SHAPED:
             if own and feature.profile:
-                yield from _profiled(part, face, feature, lies, on_show=on_show)
+                yield from _profiled(part, face, feature, lies, own_face, on_show=on_show)
             continue
         strip = feature.flat if own else feature.through(part.piece.thickness_mm)
-        opening = _opening(part, strip, on_show=on_show) if strip else ()
+        opening = _opening(part, strip, own_face, on_show=on_show) if strip else ()
         if len(opening) >= 3:
             mark: FaceKind = "opening" if feature.kind == "opening" else "lid_line"
             filled = feature.kind == "slot" and together
@@ -345,14 +346,13 @@ def _cuts(
 
 
 def _profiled(
-    part: Part, face: Standing, feature: Feature, lies: Placed | None, *, on_show: bool
+    part: Part, face: Standing, feature: Feature, lies: Placed | None, own: list[Point], *, on_show: bool
 ) -> Iterator[Standing]:
     """A profile or a moulding as strips along it, each lit as it is turned."""
     (x0, y0), (x1, y1) = feature.path
     run = math.hypot(x1 - x0, y1 - y0) or 1.0
     lx, ly = -(y1 - y0) / run, (x1 - x0) / run
     place, z = part.piece.place, 0.0 if on_show else part.piece.thickness_mm
-    own = _within(part, part.outer if on_show else part.inner)
     out = -1.0 if on_show else 1.0
     for (a, deep_a), (b, deep_b) in itertools.pairwise(feature.profile):
         if abs(b - a) < _LEAST_STRIP_MM or max(deep_a, deep_b) <= 0:
@@ -390,12 +390,11 @@ def _worn(part: Part, lies: Placed, edge: Standing, i: int, j: int) -> Standing:
     return edge._replace(source=((0.0, ay), (0.0, by), (thick, by), (thick, ay)), plane="end")
 
 
-def _opening(part: Part, strip: Points, *, on_show: bool) -> tuple[Vector, ...]:
+def _opening(part: Part, strip: Points, own: list[Point], *, on_show: bool) -> tuple[Vector, ...]:
     """Where a feature opens on a face, as far as this part of the piece has it."""
     piece = part.piece
-    z, own = (0.0, part.outer) if on_show else (piece.thickness_mm, part.inner)
-    found = clipped(strip, _within(part, own))
-    return tuple(_moved(piece.place.of((x, y, z)), part.moved) for x, y in found)
+    z = 0.0 if on_show else piece.thickness_mm
+    return tuple(_moved(piece.place.of((x, y, z)), part.moved) for x, y in clipped(strip, own))
 
 
 def apart_reach(plan: Plan) -> float:

@@ -28,7 +28,7 @@ def frieze_drawing(plan: Plan, fmt: Format) -> Drawing:
     shapes: list[Shape] = []
     folds: list[tuple[int, float]] = []
     starts: dict[int, float] = {}
-    cuts = {piece.id: piece.features for piece in plan.pieces if piece.part == "side"}
+    cuts = plan.cuts
     x = 0.0
     words = []
     every = math.ceil(len(ring.sides) / MOST_LETTERS)

@@ -17,7 +17,7 @@ from peristyle.planning.inside.mouth import mouth_findings
 from peristyle.planning.making.kind import Kind, Settled, cut_into
 from peristyle.planning.making.kinds import KINDS
 from peristyle.planning.making.machine import machine_findings
-from peristyle.planning.making.piece import Piece
+from peristyle.planning.making.piece import Feature, Piece
 from peristyle.planning.making.pieces import plan_pieces
 from peristyle.planning.making.step import Step
 from peristyle.planning.making.steps import plan_steps
@@ -42,9 +42,14 @@ class Plan(Settled, frozen=True, dict=True):
     height_of: HeightOf = "glued"
 
     @cached_property
+    def cuts(self) -> dict[str, list[Feature]]:
+        """What is cut into each piece, by its id; sooner there than the pieces."""
+        return cut_into(self, self.kinds) if self.ring.stands else {}
+
+    @cached_property
     def pieces(self) -> tuple[Piece, ...]:
         """Everything that is cut, with its features, in its place; worked out when first asked for."""
-        return plan_pieces(self, self.kinds)
+        return plan_pieces(self, self.kinds, self.cuts)
 
     @cached_property
     def steps(self) -> tuple[Step, ...]:

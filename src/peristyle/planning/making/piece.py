@@ -87,7 +87,8 @@ class Feature(Struct, frozen=True):
 
     def through(self, thickness_mm: float) -> Points:
         """Where it comes out of the other face of a piece so thick; empty where it does not."""
-        return self._open_at(thickness_mm) if self.ends or self.depth_mm > thickness_mm - 1e-6 else ()
+        told = not self.ends or self.in_mm > 0  # how deep it goes into the wood
+        return () if told and self.depth_mm < thickness_mm - 1e-6 else self._open_at(thickness_mm)
 
     @property
     def shadow(self) -> Points:
@@ -101,6 +102,9 @@ class Feature(Struct, frozen=True):
             p[2] - z_mm > 1e-9 for p in (*rest, *others)
         ):  # it opens there between the first two corners of its ends, as a key's slot does
             return ((a[0], a[1]), (b[0], b[1]), (d[0], d[1]), (c[0], c[1]))
+        levels = [p[2] for end in self.ends for p in end]
+        if min(levels) > z_mm + 1e-9 or max(levels) < z_mm - 1e-9:
+            return ()
         found = []
         for a, b in _sides_of(self.ends):
             if abs(a[2] - z_mm) < 1e-9:

@@ -1,6 +1,6 @@
 """The list of all pieces, each with its features, in its place, whatever kinds of parts there are."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from peristyle.model.design import replace
 from peristyle.planning.making.kind import Kind, Settled
@@ -8,14 +8,12 @@ from peristyle.planning.making.parts.boards import board_of
 from peristyle.planning.making.piece import Feature, Piece
 
 
-def plan_pieces(plan: Settled, kinds: Sequence[Kind]) -> tuple[Piece, ...]:
-    """All pieces in the order of the kinds; nothing where the ring does not stand."""
+def plan_pieces(
+    plan: Settled, kinds: Sequence[Kind], cut: Mapping[str, Sequence[Feature]]
+) -> tuple[Piece, ...]:
+    """All pieces in the order of the kinds, each with what is `cut` into it; nothing where the ring does not stand."""
     if not plan.ring.stands:
         return ()
-    cut: dict[str, list[Feature]] = {}
-    for kind in kinds:
-        for piece, feature in kind.features(plan):
-            cut.setdefault(piece, []).append(feature)
     return tuple(
         _from_board(plan, replace(piece, features=tuple(cut[piece.id])) if piece.id in cut else piece)
         for kind in kinds

@@ -252,6 +252,17 @@ class SolidView(FocusSeen):
             elif face.kind in _SHADED:
                 base = colours[face.kind].darker(100 + shade)
             cut = not all(face.lines)
+            edged = face.kind not in _MARKS
+            if not fine and not cut:  # one stroke for the edge and the shade or the colour: half the time
+                if worn is not None:
+                    painter.setPen(bare)
+                    painter.setBrush(base)
+                    painter.drawPolygon(polygon)
+                    base = QColor(20, 12, 6, shade)
+                painter.setPen(joint if edged else bare)
+                painter.setBrush(base)
+                painter.drawPolygon(polygon)
+                continue
             # The parts of a divided face meet without a hairline when each is drawn a little over its edge.
             painter.setPen(QPen(QBrush(base), 0.8) if cut and fine else bare)
             painter.setBrush(base)
@@ -262,7 +273,7 @@ class SolidView(FocusSeen):
                 painter.drawPolygon(polygon)
             if face.kind == "key" and fine:
                 key_grain(painter, polygon, colours["key"])
-            if face.kind not in _MARKS:
+            if edged:
                 painter.setPen(joint)
                 if cut:
                     count = polygon.count()

@@ -51,8 +51,8 @@ KEYS = (
     (Qt.Key.Key_Right, None), (Qt.Key.Key_Left, None), (Qt.Key.Key_Backspace, None),
 )  # fmt: skip
 # Actions that ask in a dialog of their own, or leave.
-QUIET = {"new", "open", "save", "save_as", "tools", "setups", "sled", "record", "boards", "photograph", "batch", "quit",
-         "rename", "keys_help", "angles", "angles_pdf", "about", "full"}  # fmt: skip
+QUIET = {"new", "open", "save", "save_as", "tools", "setups", "sled", "record", "search", "boards", "photograph",
+         "batch", "quit", "rename", "keys_help", "angles", "angles_pdf", "about", "full"}  # fmt: skip
 QUIET |= {spec.id for spec in ACTIONS if spec.call.startswith("export_format")}
 
 

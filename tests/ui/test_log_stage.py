@@ -1,16 +1,24 @@
 """The Log stage and the set-ups by hand: notes written and corrected, steps logged at the saw, checks kept."""
 
 import datetime as dt
+import io
 from pathlib import Path
 
+import numpy as np
 import pytest
-from PySide6.QtCore import Qt
+from PIL import Image
+from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QPushButton
 
 from gestures import type_over
-from peristyle.model.design import Panel, Rectangle
-from peristyle.storage import examples, files
+from peristyle.drawing.shapes import Pick
+from peristyle.export.record import record
+from peristyle.model.design import Panel, Rectangle, replace
+from peristyle.model.job import Entry
+from peristyle.storage import examples, files, pictures
+from peristyle.ui.searchbox import SearchBox
 from peristyle.ui.setupbox import SetupBox
 from support import fits
 
@@ -26,24 +34,24 @@ def open_log(driver):  # type: ignore[no-untyped-def]
 def test_a_note_is_written_and_corrected_and_survives_undo(driver, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     view = open_log(driver)
     assert "ready on" in view._ready.text()
-    type_over(view._text, "Cherry, the long board")
+    type_over(view.story.text, "Cherry, the long board")
     assert [entry.text for entry in driver.session.job.log] == ["Cherry, the long board"]
     assert dt.datetime.fromisoformat(driver.session.job.log[0].when).tzinfo is not None
     driver.session.edit("Lower", fits.revised_length(driver.session.job, 190.0))
     driver.session.undo()
     driver.session.undo()
     assert len(driver.session.job.log) == 1
-    item = view._story.item(1)
-    view._story.setCurrentItem(item)
-    type_over(view._minutes, "25")
+    item = view.story.list.item(1)
+    view.story.list.setCurrentItem(item)
+    type_over(view.story.minutes, "25")
     assert driver.session.job.log[1].corrects == 0
     assert driver.session.job.log[1].minutes == 25.0
-    assert "Correction to 1" in view._story.item(2).text()
+    assert "Correction to 1" in view.story.list.item(2).text()
     path = tmp_path / "box.peristyle"
     assert driver.window.save_to(path)
     assert len(files.load(path).job.log) == 2
     assert not driver.session.unsaved
-    type_over(view._text, "one more")
+    type_over(view.story.text, "one more")
     assert driver.session.unsaved
     driver.choose("log", "Story", "by step")
     driver.choose("log", "Finish", "shellac")
@@ -130,3 +138,86 @@ def test_a_check_is_read_kept_and_stands_in_the_steps(driver, monkeypatch: pytes
     driver.session.undo()
     QApplication.processEvents()
     assert not driver.session.job.shop.setups
+
+
+def shot(path: Path, shape: tuple[int, int] = (900, 1200)) -> Path:
+    """A photograph taken upright with a camera held sideways."""
+    pixels = np.zeros((*shape, 3), dtype=np.uint8)
+    pixels[:, : shape[1] // 2] = (200, 150, 90)
+    picture = Image.fromarray(pixels)
+    told = picture.getexif()
+    told[0x0112] = 6
+    picture.save(path, exif=told)
+    return path
+
+
+def test_a_photograph_goes_with_an_entry_into_the_file_and_the_record(
+    driver, tmp_path: Path, monkeypatch
+) -> None:  # type: ignore[no-untyped-def]
+    view = open_log(driver)
+    file = shot(tmp_path / "corner.jpg")
+    monkeypatch.setattr("peristyle.ui.widgets.story.QFileDialog.getOpenFileName", lambda *_a: (str(file), ""))
+    QTest.mouseClick(view.story.shot, Qt.MouseButton.LeftButton)
+    assert "ithout" in view.story.shot.text()
+    assert not driver.session.job.log  # only once it is written
+    type_over(view.story.text, "the closing corner")
+    (entry,) = driver.session.job.log
+    assert entry.picture
+    assert "ithout" not in view.story.shot.text()
+    item = view.story.list.item(1)
+    assert "photograph" in item.text()
+    assert not item.icon().isNull()
+    path = tmp_path / "box.peristyle"
+    assert driver.window.save_to(path)
+    stored = pictures.read(entry.picture, (path,))
+    assert stored is not None
+    with Image.open(io.BytesIO(stored)) as seen:
+        assert seen.size == (900, 1200)  # upright, and nothing that the camera wrote
+        assert not seen.getexif()
+    # A file dropped on the window in this stage is of the work, not of the board.
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(file))])
+    driver.window.dropEvent(
+        QDropEvent(QPointF(20, 20), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton,
+                   Qt.KeyboardModifier.NoModifier)
+    )  # fmt: skip
+    QApplication.processEvents()
+    assert "ithout" in view.story.shot.text()
+    QTest.mouseClick(view.story.shot, Qt.MouseButton.LeftButton)
+    assert "ithout" not in view.story.shot.text()
+    made = record(driver.session.plan, given=lambda name: pictures.read(name, (path,)))
+    assert len(made) > len(record(driver.session.plan)) + 2000
+    driver.window.again()
+    assert driver.session.job.log[0].picture == entry.picture
+    assert pictures.read(entry.picture, driver.session.places)
+    (tmp_path / "bad.jpg").write_bytes(b"no picture")
+    view.attach(tmp_path / "bad.jpg")
+    assert "bad.jpg" in driver.window.statusBar().currentMessage()
+
+
+def test_a_step_that_is_picked_is_what_the_note_is_about(driver) -> None:  # type: ignore[no-untyped-def]
+    view = open_log(driver)
+    driver.session.select(Pick("step", 2))
+    step = driver.session.plan.steps[2]
+    assert "A note on" in view.story.text.placeholderText()
+    type_over(view.story.text, "slow feed")
+    assert driver.session.job.log[0].about == step.id
+
+
+def test_the_logs_of_all_boxes_are_searched(driver, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    for number, text in enumerate(("burnt at the knot", "all well", "Knot cut away")):
+        job = replace(BOX, design=replace(BOX.design, name=f"Box {number}"),
+                      log=(Entry("2026-11-01T10:00:00+00:00", "", text),))  # fmt: skip
+        files.save(tmp_path / f"{number}.peristyle", job)
+    (tmp_path / "broken.peristyle").write_text("{")
+    box = SearchBox(driver.window, [tmp_path / "0.peristyle"])
+    QTest.keyClicks(box.text, "KNOT")
+    for _ in range(12):
+        QTest.qWait(2)
+    assert [box.list.item(n).text()[:5] for n in range(box.list.count())] == ["Box 0", "Box 2"]
+    assert "2 found" in box._told.text()
+    box.list.setCurrentRow(1)
+    QTest.keyClick(box.list, Qt.Key.Key_Return)
+    assert box.chosen == tmp_path / "2.peristyle"
+    box.text.clear()
+    assert box.list.count() == 0

@@ -2,19 +2,30 @@
 
 from collections.abc import Sequence
 from io import BytesIO
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
 from xml.sax.saxutils import escape
 
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.platypus import Paragraph, SimpleDocTemplate
+from reportlab.platypus import Image, KeepTogether, Paragraph, SimpleDocTemplate
 
+from peristyle.core.errors import PeristyleError
 from peristyle.drawing.shapes import Drawing
 from peristyle.export.pdf import BOLD, INK, REGULAR, DrawingBlock, register_fonts
 from peristyle.export.sheet import SIZES, Paper
+from peristyle.wood.pictures import upright
 
 _MARGIN: Final = 16 * mm
 _LONGEST: Final = 1800  # letters of one paragraph
+_SHOT_HIGH_MM: Final = 62.0
+_SHOT_POINTS: Final = 700_000
+
+
+class Shot(NamedTuple):
+    """A photograph among the lines, as the bytes of its file, and what stands over it."""
+
+    data: bytes
+    words: str
 
 
 def chapters(
@@ -22,7 +33,7 @@ def chapters(
     named: str,
     drawing: Drawing | None,
     high_mm: float,
-    parts: Sequence[tuple[str, Sequence[str]]],
+    parts: Sequence[tuple[str, Sequence[str | Shot]]],
     paper: Paper,
     tags: dict[str, str] | None = None,
 ) -> bytes:
@@ -43,6 +54,26 @@ def chapters(
     for heading, lines in parts:
         if lines and heading:
             told.append(Paragraph(escape(heading), head))
-        told += [Paragraph(escape(line[:_LONGEST]).replace("  ", "&nbsp; "), body) for line in lines]
+        for line in lines:
+            words = line.words if isinstance(line, Shot) else line
+            told.append(Paragraph(escape(words[:_LONGEST]).replace("  ", "&nbsp; "), body))
+            if isinstance(line, Shot):
+                told[-1:] = [KeepTogether([told[-1], _shown(line.data, document.width, body)])]
     document.build(told)
     return out.getvalue()
+
+
+def _shown(data: bytes, wide: float, body: ParagraphStyle) -> Any:
+    """A photograph as it goes on the page; where it cannot be read, that."""
+    from PIL import Image as Pictures  # late: only a sheet with photographs pays for it
+
+    try:
+        pixels = upright(data, _SHOT_POINTS)
+    except PeristyleError:
+        return Paragraph("(its photograph cannot be read)", body)
+    rows, columns = pixels.shape[:2]
+    scale = min(wide / columns, _SHOT_HIGH_MM * mm / rows)
+    held = BytesIO()
+    Pictures.fromarray(pixels).save(held, "JPEG", quality=85)
+    held.seek(0)
+    return Image(held, columns * scale, rows * scale, hAlign="LEFT")

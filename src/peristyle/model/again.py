@@ -18,9 +18,9 @@ def again(job: Job, minutes: Mapping[str, Sequence[float]], when: str) -> Job:
     """
     timed = tuple(Timed(name, tuple(took[-_MOST:])) for name, took in minutes.items())
     lessons = tuple(
-        Entry(when, one.about, f"From {job.design.name}: {one.text}"[:_LONGEST], "note")
+        Entry(when, one.about, f"From {job.design.name}: {one.text}"[:_LONGEST], "note", picture=one.picture)
         for one in job.log
-        if one.text and one.kind in ("note", "correction")
+        if (one.text or one.picture) and one.kind in ("note", "correction")
     )
     made: Job = replace(
         job,

@@ -45,7 +45,7 @@ from peristyle.model.design import (
 )
 from peristyle.model.kept import MOST_KEPT, Kept
 from peristyle.model.limits import LEAST_KERF_MM, MAX_MM, Length, Name
-from peristyle.model.stock import Board, Break, From, Mark, Stock
+from peristyle.model.stock import Board, Break, Digest, From, Mark, Stock
 from peristyle.model.tools import CAN, MOST_TOOLS, STARTING, DadoSet, Tool, Use, Uses, can, named
 
 MAX_STOPS: Final = 24
@@ -263,7 +263,7 @@ class Entry(Struct, frozen=True, forbid_unknown_fields=True):
     """One line of the log: when (as ISO 8601 has it), about which step or piece, and what. It is never changed: a
     `correction` answers the entry of that number, counted from 0.
 
-    `minutes` of work it took; `values` of the settings it was done at (mm, degrees); `picture` by its name.
+    `minutes` of work it took; `values` of the settings it was done at (mm, degrees); `picture` of it, by its digest.
     """
 
     when: Annotated[str, Meta(max_length=40)]
@@ -272,7 +272,7 @@ class Entry(Struct, frozen=True, forbid_unknown_fields=True):
     kind: EntryKind = "note"
     minutes: Annotated[float, Meta(ge=0, le=100_000)] | None = None
     values: Annotated[tuple[float, ...], Meta(max_length=1_000)] = ()
-    picture: Annotated[str, Meta(max_length=80)] = ""
+    picture: Digest = ""
     corrects: Annotated[int, Meta(ge=0, le=100_000)] | None = None
 
 

@@ -1,4 +1,4 @@
-"""Where pictures of boards are held, and how they are found: by their digests, in folders and in jobs' own files."""
+"""Where pictures are held, and how they are found: by their digests, in folders and in jobs' own files."""
 
 import hashlib
 import re
@@ -50,6 +50,11 @@ def there(name: str, places: Sequence[Path]) -> bool:
 
 
 def pictures_of(job: Job) -> tuple[str, ...]:
-    """The names of all pictures of a job's boards."""
+    """The names of all pictures of a job: of its boards, and of its log."""
+    return tuple(dict.fromkeys((*board_pictures(job), *(one.picture for one in job.log if one.picture))))
+
+
+def board_pictures(job: Job) -> tuple[str, ...]:
+    """The names of the pictures of a job's boards."""
     boards: tuple[Board, ...] = (job.stock.board, *job.stock.rack)
     return tuple(dict.fromkeys(name for b in boards for name in (b.picture, b.back_picture) if name))

@@ -1,4 +1,4 @@
-"""Pictures of boards, kept by their digests: beside the job's file, or in the maker's own folder."""
+"""Pictures of boards and of the work, kept by their digests: beside the job's file, or in the maker's own folder."""
 
 import hashlib
 import io
@@ -8,13 +8,15 @@ from typing import TYPE_CHECKING, Final
 
 from peristyle.core.errors import PeristyleError
 from peristyle.storage import files
-from peristyle.storage.held import MOST_BYTES, beside, pictures_of, places, read, there
+from peristyle.storage.held import MOST_BYTES, beside, board_pictures, pictures_of, places, read, there
 
 __all__ = [
     "NAME",
     "beside",
+    "board_pictures",
     "carried",
     "keep",
+    "keep_photograph",
     "keep_pixels",
     "pictures_of",
     "places",
@@ -28,6 +30,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
 NAME: Final = "pictures"
+_MOST_OF_WORK: Final = 2_000_000  # points of a photograph in the log
 
 
 def taken(source: Path) -> bytes:
@@ -56,12 +59,25 @@ def keep(source: Path, folder: Path) -> str:
     return name
 
 
-def keep_pixels(pixels: "NDArray[np.uint8]", folder: Path) -> str:
+def keep_photograph(source: Path, folder: Path) -> str:
+    """Take a photograph of the work into a folder, upright, of two million points at the most and without what the
+    camera wrote into it; the name it has there. Raises PeristyleError for what is no photograph.
+    """
+    data = taken(source)
+    from peristyle.wood.pictures import upright  # late: see above
+
+    try:
+        return keep_pixels(upright(data, _MOST_OF_WORK), folder, 86)
+    except PeristyleError as error:
+        raise PeristyleError(f"“{files.shown(source.name)}”: {error}") from error
+
+
+def keep_pixels(pixels: "NDArray[np.uint8]", folder: Path, quality: int = 93) -> str:
     """Keep a picture, (rows, columns, 3) RGB, as a JPEG; the name it has there."""
     from PIL import Image  # late: see above
 
     held = io.BytesIO()
-    Image.fromarray(pixels).save(held, "JPEG", quality=93, subsampling=0)
+    Image.fromarray(pixels).save(held, "JPEG", quality=quality, subsampling=0)
     data = held.getvalue()
     name = f"{hashlib.sha256(data).hexdigest()[:32]}.jpg"
     folder.mkdir(parents=True, exist_ok=True)

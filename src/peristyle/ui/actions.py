@@ -57,6 +57,14 @@ ACTIONS: Final = (
     ActionSpec(
         "batch", "&File", "A &batch…", "Ctrl+Shift+B", "batch", "Many boxes from many boards", rule=True
     ),
+    ActionSpec(
+        "search",
+        "&File",
+        "S&earch the logs…",
+        "Ctrl+Shift+F",
+        "search",
+        "Every entry of all your boxes that says it",
+    ),
     ActionSpec("quit", "&File", "&Quit", "Ctrl+Q", "close", "Leave Peristyle", rule=True),
     ActionSpec("undo", "&Edit", "&Undo", "Ctrl+Z", "undo", "Take the last edit back"),
     ActionSpec("redo", "&Edit", "&Redo", "Ctrl+Shift+Z", "redo", "Do it again"),

@@ -203,7 +203,22 @@ class AtSaw(QWidget):
         minutes = round((now - since) / 60, 1)
         stamp = clock.stamp()
         true = _LEAST_MIN <= minutes <= _MOST_MIN
-        return Entry(stamp, step.id, "", "done", minutes if true else None, values_of(step))
+        told = self._was_measured(step)
+        return Entry(stamp, step.id, told, "done", minutes if true else None, values_of(step))
+
+    def _was_measured(self, step: Step) -> str:
+        """What was measured of a step's pieces, for the log; empty where nothing was."""
+        known, job, fmt = _MEASURED.get(step.operation), self._session.job, self._session.format
+        if known is None:
+            return ""
+        names = {piece.id: piece.name for piece in self._session.plan.pieces}
+        found = {one: progress.measured_of(job, f"{one}.{known[0]}") for one in dict.fromkeys(step.pieces)}
+        told = [
+            f"{names.get(one, one)} {fmt.length(mm, unit=True)}"
+            for one, mm in found.items()
+            if mm is not None
+        ]
+        return f"{known[1]} measured: {', '.join(told)}"[:2000] if told else ""
 
     def _measurable(self, step: Step) -> tuple[str, str, float] | None:
         """What would be measured here: its name in the job, its words, what is planned (mm)."""

@@ -158,6 +158,10 @@ class FilingWindow(QMainWindow):
         if not self.session.take_typed() or not self.may_leave():
             return
         job = again(self.session.job, own_minutes([self.session.job]), stamp())
+        try:  # it has no file yet that could hold them
+            pictures.carried(pictures.pictures_of(job), self._pictures, self.wood.folders)
+        except (PeristyleError, OSError) as error:
+            self.say(f"Its pictures stay behind: {error}")
         self.session.start(job)
         self.open_stage("size")
         self.say(f"“{job.design.name}” begins: nothing of it is done or measured yet.")
@@ -218,7 +222,27 @@ class FilingWindow(QMainWindow):
         # Put off: a window opens without it.
         from peristyle.export.record import record
 
-        self._write_pdf("record", partial(record, self.session.plan, decimal=self.session.format.decimal))
+        places = self.session.places
+        self._write_pdf(
+            "record",
+            partial(
+                record, self.session.plan, decimal=self.session.format.decimal,
+                given=lambda name: pictures.read(name, places),
+            ),
+        )  # fmt: skip
+
+    def search(self) -> None:
+        """The logs of all the maker's boxes; the one an entry is picked of is opened."""
+        if not self.session.take_typed():
+            return
+        # Put off: a window opens without it.
+        from peristyle.ui.searchbox import SearchBox
+
+        own = [self.session.path] if self.session.path else []
+        box = SearchBox(self, [*own, *self._settings.recent])
+        found = box.chosen if box.exec() else None
+        if found is not None and (found == self.session.path or self.open_path(found)):
+            self.open_stage("log")
 
     def sled(self) -> None:
         """The sled for this box's bevels, read beside its drawing; as a sheet where the maker wants it."""
@@ -324,6 +348,10 @@ class FilingWindow(QMainWindow):
         if made is not None:
             self.session.edit("Photograph the board", revised(self.session.job, board=made))
 
+    def take_photographs(self, paths: tuple[Path, ...]) -> None:
+        """Photographs that were dropped on the window: of the sides' board, where nothing else asks for them."""
+        self._photograph_from(paths)
+
     def _keep_rack(self, boards: tuple[Board, ...]) -> bool:
         """The maker's own rack as it is to be, with its pictures; False, the reason said, where that cannot be."""
         try:
@@ -357,16 +385,19 @@ class FilingWindow(QMainWindow):
         return self._settings.folder / pictures.NAME
 
     def look_for_pictures(self) -> None:
-        """Where the pictures of this job's boards may be: in its file, beside it, or in the maker's own folder."""
+        """Where the pictures of this job may be: in its file, beside it, or in the maker's own folder."""
         path = self.session.path
         self.wood.folders = self.session.places = pictures.places(path, self._pictures)
-        gone = [
-            name for name in pictures.pictures_of(self.session.job)
-            if not pictures.there(name, self.wood.folders)
-        ]  # fmt: skip
-        if gone:
-            many = "A picture of a board is" if len(gone) == 1 else f"{len(gone)} pictures of boards are"
-            self._say_once(f"pictures {gone}", f"{many} not in the file: grown wood is shown in its place.")
+        self.session.own_pictures = self._pictures
+        job = self.session.job
+        of_boards = pictures.board_pictures(job)
+        gone = [name for name in pictures.pictures_of(job) if not pictures.there(name, self.wood.folders)]
+        boards = [name for name in gone if name in of_boards]
+        if boards:
+            many = "A picture of a board is" if len(boards) == 1 else f"{len(boards)} pictures of boards are"
+            self._say_once(f"pictures {boards}", f"{many} not in the file: grown wood is shown in its place.")
+        elif gone:
+            self._say_once(f"pictures {gone}", "Photographs of the log are not in the file.")
 
     def open_example(self, name: str) -> None:
         """Open a shipped example; saving it asks for a name."""
@@ -515,12 +546,12 @@ class FilingWindow(QMainWindow):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
-        """Open the first file dropped; photographs become the picture of the sides' board."""
+        """Open the first file dropped; photographs go where the stage has a use for them."""
         local = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
         shots = tuple(path for path in local if path.suffix.lower() in _PHOTOGRAPHS)
         if shots:
             event.acceptProposedAction()
-            QTimer.singleShot(0, self, partial(self._photograph_from, shots))
+            QTimer.singleShot(0, self, partial(self.take_photographs, shots))
             return
         for url in event.mimeData().urls():
             if url.isLocalFile():

@@ -45,7 +45,8 @@ class Session(QObject):
 
     def __init__(self, job: Job, path: Path | None = None, stamp: str | None = None) -> None:
         super().__init__()
-        self.places: tuple[Path, ...] = ()  # where pictures of boards may be
+        self.places: tuple[Path, ...] = ()  # where pictures of boards and of the work may be
+        self.own_pictures: Path | None = None  # the maker's own folder of them
         self._typing: list[Typed] = []
         self._load(job, path, stamp)
         self.decimal = "."

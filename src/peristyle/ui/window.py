@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 from importlib import import_module
+from pathlib import Path
 from typing import TYPE_CHECKING, Any, Protocol
 
 from PySide6.QtCore import Qt
@@ -97,6 +98,15 @@ class Window(FilingWindow):
         self._at_saw: AtSaw | None = None
         self.setCentralWidget(whole)
         self.statusBar().setSizeGripEnabled(False)
+
+    def take_photographs(self, paths: tuple[Path, ...]) -> None:
+        """In the Log stage they are of the work, everywhere else of the board."""
+        view = self._views.get(self._stage)
+        attach = getattr(view, "attach", None)
+        if attach is None:
+            super().take_photographs(paths)
+        else:
+            attach(paths[0])
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """In a low window the frieze takes less."""

@@ -13,12 +13,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from peristyle.core.errors import PeristyleError
-from peristyle.wood.pictures import MOST_GIVEN_PIXELS, opened
+from peristyle.wood.pictures import FORMATS, MOST_GIVEN_PIXELS, opened, upright
 
 Points = NDArray[np.float64]
 Pixels = NDArray[np.uint8]
 
-FORMATS: Final = ("PNG", "JPEG", "TIFF", "WEBP")
 MOST_OPEN: Final = 24_000_000  # points that are kept of a larger photograph
 FINEST_PX_PER_MM: Final = 8.0
 LEAST_SPAN: Final = 12.0  # sides of a board's outline in the photograph, in points
@@ -46,29 +45,10 @@ def photographed(data: bytes, most: int = MOST_OPEN) -> Photo:
 
     PNG, JPEG, TIFF, WebP of up to 100 million points. Raises PeristyleError that says what is wrong with it.
     """
-    from PIL import Image, ImageOps  # late: only who has photographs pays for it
-
+    pixels = upright(data, most)
     with opened(data, FORMATS) as picture:
-        whole = picture.width * picture.height
-        down = min(1.0, math.sqrt(most / whole))
-        try:
-            turned = picture.getexif().get(0x0112, 1) >= 5
-            wide = picture.height if turned else picture.width
-            if isinstance(picture, Image.Image) and down < 1.0:
-                picture.draft("RGB", (round(picture.width * down), round(picture.height * down)))
-            upright = ImageOps.exif_transpose(picture)
-            if upright.mode.startswith("I"):  # sixteen bits a point
-                upright = upright.point(lambda value: value / 256).convert("L")
-            plain = upright.convert("RGB")
-        except (OSError, ValueError, SyntaxError, MemoryError) as error:
-            raise PeristyleError("The picture is damaged: it cannot be read to its end.") from error
-        if plain.width * plain.height > most * 1.02:
-            share = math.sqrt(most / (plain.width * plain.height))
-            plain = plain.resize(
-                (max(1, round(plain.width * share)), max(1, round(plain.height * share))),
-                Image.Resampling.BOX,
-            )
-        pixels = np.asarray(plain, dtype=np.uint8)
+        turned = picture.getexif().get(0x0112, 1) >= 5
+        wide = picture.height if turned else picture.width
     return Photo(pixels, pixels.shape[1] / wide)
 
 

@@ -17,6 +17,7 @@ if TYPE_CHECKING:
 MOST_GIVEN_PIXELS: Final = 12_000_000  # of a photograph once it is open; larger ones are brought down to it
 _END_TONE: Final = 0.82  # end grain drinks the light: it is the darker (our choice)
 MOST_FILE_PIXELS: Final = 100_000_000
+FORMATS: Final = ("PNG", "JPEG", "TIFF", "WEBP")  # of photographs
 
 
 class Seen(NamedTuple):
@@ -146,6 +147,33 @@ def opened(data: bytes, formats: tuple[str, ...] = ("PNG", "JPEG")) -> "Image.Im
             f"The picture is only {picture.width} × {picture.height} points: no wood can be seen."
         )
     return picture
+
+
+def upright(data: bytes, most: int) -> Picture:
+    """A photograph turned as its camera says, (rows, columns, 3) RGB, brought down to `most` points at the most.
+
+    PNG, JPEG, TIFF, WebP of up to 100 million points. Raises PeristyleError that says what is wrong with it.
+    """
+    from PIL import Image, ImageOps  # late: only who has photographs pays for it
+
+    with opened(data, FORMATS) as picture:
+        down = min(1.0, math.sqrt(most / (picture.width * picture.height)))
+        try:
+            if isinstance(picture, Image.Image) and down < 1.0:
+                picture.draft("RGB", (round(picture.width * down), round(picture.height * down)))
+            turned = ImageOps.exif_transpose(picture)
+            if turned.mode.startswith("I"):  # sixteen bits a point
+                turned = turned.point(lambda value: value / 256).convert("L")
+            plain = turned.convert("RGB")
+        except (OSError, ValueError, SyntaxError, MemoryError) as error:
+            raise PeristyleError("The picture is damaged: it cannot be read to its end.") from error
+        if plain.width * plain.height > most * 1.02:
+            share = math.sqrt(most / (plain.width * plain.height))
+            plain = plain.resize(
+                (max(1, round(plain.width * share)), max(1, round(plain.height * share))),
+                Image.Resampling.BOX,
+            )
+        return np.asarray(plain, dtype=np.uint8)
 
 
 def checked(data: bytes) -> tuple[int, int]:

@@ -175,6 +175,18 @@ def value(one: Quantity, mm_or_deg: float, fmt: Format) -> str:
     return fmt.angle(mm_or_deg) if one.unit == "deg" else fmt.length(mm_or_deg, unit=True)
 
 
+def against_plan(one: Quantity, measured: float, fmt: Format) -> str:
+    """What was measured of it beside what was planned."""
+    told = f"{quantity(one)}: {value(one, measured, fmt)}"
+    if one.planned is None:
+        return told
+    off = measured - one.planned
+    if value(one, measured, fmt) == value(one, one.planned, fmt):
+        return f"{told}, as planned"
+    much = fmt.angle(abs(off)) if one.unit == "deg" else gap(abs(off), fmt)
+    return f"{told}, {much} {'under' if off < 0 else 'over'} the plan"
+
+
 def gap(mm: float, fmt: Format) -> str:
     """A gap for reading: hundredths of a millimetre, or thousandths of an inch, where fractions say nothing."""
     if fmt.units == "in":

@@ -45,8 +45,9 @@ def entry(one: Entry, number: int, steps: Mapping[str, Step], fmt: Format) -> st
     minutes = f" ({clock(one.minutes)})" if one.minutes is not None else ""
     answers = f" to {one.corrects + 1}" if one.corrects is not None else ""
     when = one.when[:16].replace("T", " ")
+    shot = " · photograph" if one.picture else ""
     head = f"{_KINDS[one.kind]}{answers}: " if one.kind in _KINDS else ""
-    return f"{number + 1}  {when}  {head}{what}{minutes}"
+    return f"{number + 1}  {when}  {head}{what}{minutes}{shot}"
 
 
 class Line(NamedTuple):
@@ -75,6 +76,13 @@ def story(job: Job, steps: Sequence[Step], fmt: Format, *, by_step: bool = False
         for one, line in lines:
             if one.about == name:
                 yield line
+
+
+def searchable(job: Job, steps: Sequence[Step], fmt: Format) -> Iterator[str]:
+    """Every entry as it reads, to be looked through."""
+    named = {step.id: step for step in steps}
+    for number, one in enumerate(job.log):
+        yield entry(one, number, named, fmt)
 
 
 def totals(job: Job) -> str:

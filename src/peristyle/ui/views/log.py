@@ -5,26 +5,13 @@ from pathlib import Path
 from typing import Final, get_args
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import (
-    QFileDialog,
-    QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QListWidget,
-    QListWidgetItem,
-    QPushButton,
-    QSplitter,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QFileDialog, QLabel, QSplitter, QVBoxLayout, QWidget
 
-from peristyle.core.clock import stamp
-from peristyle.core.errors import LengthError, PeristyleError
-from peristyle.core.lengths import parse_count
+from peristyle.core.errors import PeristyleError
 from peristyle.drawing.calendar import calendar_drawing
 from peristyle.drawing.shapes import Drawing
 from peristyle.model.design import replace
-from peristyle.model.job import CoatKind, Entry, EntryKind, Hours, Job
+from peristyle.model.job import CoatKind, Hours, Job
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.time.minutes import own_minutes
 from peristyle.planning.time.schedule import Calendar, booked, schedule, zone_of
@@ -36,6 +23,7 @@ from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.stacked import stacked
+from peristyle.ui.widgets.story import Story
 from peristyle.ui.wood import WoodStore
 from peristyle.words import log as words
 
@@ -50,7 +38,6 @@ class View(QWidget):
     def __init__(self, session: Session, wood: WoodStore) -> None:
         super().__init__()
         self._session = session
-        self._order = "date"
         self._others: list[Job] = []  # boxes on the same bench, as long as the window is open
         self._plans: list[Plan] = []
         self._known: tuple[Plan, dt.datetime, Calendar | None] | None = None
@@ -59,23 +46,15 @@ class View(QWidget):
         self._ready = QLabel()
         self._ready.setContentsMargins(14, 4, 14, 4)
         self._ready.setWordWrap(True)
-        self._story = QListWidget()
-        self._story.setAccessibleName("The log")
-        self._story.setWordWrap(True)
-        self._total = QLabel()
-        upper, lower = QWidget(), QWidget()
+        self.story = Story(session)
+        upper = QWidget()
         column = QVBoxLayout(upper)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.sheet, 1)
         column.addWidget(self._ready)
-        told = QVBoxLayout(lower)
-        told.setContentsMargins(12, 4, 12, 4)
-        told.addWidget(self._total)
-        told.addWidget(self._story, 1)
-        told.addLayout(self._entry_line())
         split = QSplitter(Qt.Orientation.Vertical)
         split.addWidget(upper)
-        split.addWidget(lower)
+        split.addWidget(self.story)
         split.setSizes([330, 250])
         split.setChildrenCollapsible(False)
         layout = stacked(self)
@@ -101,60 +80,25 @@ class View(QWidget):
             bar.edit("Change the finish", lambda d: _coated(d, chosen))
 
         def turn_to(order: str) -> None:
-            self._order = order
+            self.story.order = order
             self._fresh()
 
         bar.choice("Finish", lambda: list(words.COATS.items()), lambda: session.job.work.coating.kind, coat,
                    "What it is finished with: coats and their waits decide the calendar")  # fmt: skip
-        bar.choice("Story", lambda: list(_ORDERS.items()), lambda: self._order, turn_to,
+        bar.choice("Story", lambda: list(_ORDERS.items()), lambda: self.story.order, turn_to,
                    "The log as it was written, or step by step")  # fmt: skip
         bar.button("Other boxes…", self._choose_others,
                    "Boxes made on the same bench: their work is put between this one's")  # fmt: skip
         bar.button("Record…", lambda: session.asked.emit("record"), "The box's record as PDF")
+        bar.button(
+            "Search…", lambda: session.asked.emit("search"), "Every entry that says it, in all your boxes"
+        )
         bar.button("Set-ups…", lambda: session.asked.emit("setups"), "Check a tool's scales with test pieces")
         return bar
 
-    def _entry_line(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        self._text, self._minutes = QLineEdit(), QLineEdit()
-        self._text.setPlaceholderText("A note for the log; Enter writes it")
-        self._text.setAccessibleName("A note for the log")
-        self._text.setMaxLength(2000)
-        self._minutes.setPlaceholderText("minutes")
-        self._minutes.setAccessibleName("Minutes of work")
-        self._minutes.setMaximumWidth(90)
-        add = QPushButton("&Write")
-        add.setToolTip("Entries are never changed: a later one corrects an earlier")
-        add.clicked.connect(lambda _on=False: self._write())
-        for field in (self._text, self._minutes):
-            field.returnPressed.connect(self._write)
-            row.addWidget(field, 1 if field is self._text else 0)
-        row.addWidget(add)
-        return row
-
-    def _write(self) -> None:
-        """What was typed becomes an entry: a correction, where one is picked in the story."""
-        text, minutes = self._text.text().strip(), self._minutes.text().strip()
-        if not text and not minutes:
-            return
-        try:
-            took = float(parse_count(minutes)) if minutes else None
-        except LengthError as error:
-            self._session.said.emit(str(error))
-            return
-        number = self._picked()
-        kind: EntryKind = "note" if number is None else "correction"
-        about = "" if number is None else self._session.job.log[number].about
-        new = Entry(stamp(), about, text, kind, took, corrects=number)
-        if self._session.change("Write in the log", lambda job: logged(job, new)):
-            self._text.clear()
-            self._minutes.clear()
-
-    def _picked(self) -> int | None:
-        """The entry that is picked in the story, to be corrected."""
-        item = self._story.currentItem()
-        number = item.data(Qt.ItemDataRole.UserRole) if item is not None and item.isSelected() else None
-        return number if isinstance(number, int) else None
+    def attach(self, path: Path) -> None:
+        """A photograph that goes with the next entry."""
+        self.story.attach(path)
 
     def _choose_others(self) -> None:
         """Files of boxes made on the same bench; none chosen leaves this one alone."""
@@ -209,20 +153,11 @@ class View(QWidget):
         return calendar_drawing(found, told, zone, mine, list(steps), self._session.selection, pinned)
 
     def _fresh(self) -> None:
-        if not self.isVisible() and self._story.count():
+        if not self.isVisible() and self.story.list.count():
             return
         if not self._session.dragging:  # what is dragged changes nothing that was done
-            self._tell_story()
+            self.story.tell()
         self._tell_ready()
-
-    def _tell_story(self) -> None:
-        job, steps, fmt = self._session.job, self._session.plan.steps, self._session.format
-        self._story.clear()
-        for line in words.story(job, steps, fmt, by_step=self._order == "step"):
-            item = QListWidgetItem(line.text)
-            item.setData(Qt.ItemDataRole.UserRole, line.number)
-            self._story.addItem(item)
-        self._total.setText(words.totals(job))
 
     def _follow(self) -> None:
         """Another step is picked: its times."""
@@ -256,12 +191,6 @@ class View(QWidget):
         """What changed while another stage was open."""
         super().showEvent(event)  # type: ignore[arg-type]
         self._fresh()
-
-
-def logged(job: Job, new: Entry) -> Job:
-    """The job with an entry more."""
-    made: Job = replace(job, log=(*job.log, new))
-    return made
 
 
 def _coated(job: Job, kind: CoatKind) -> Job:

@@ -8,7 +8,9 @@ import pytest
 from peristyle.core.errors import PeristyleError
 from peristyle.core.setups import five_cuts, kerf, ring_of_scraps, runner, scale, stop, two_scraps, width
 from peristyle.devices.saw import SimulatedSaw
-from peristyle.planning.setups import CHECKS, worked_out
+from peristyle.model.design import Rectangle
+from peristyle.planning.setups import CHECKS, correction, kept, made, worked_out
+from support import fits
 
 ROUNDS = [("tilt_pair", "tilt"), ("tilt_ring", "tilt"), ("five_cut", "swing"), ("stop", "stop")]
 
@@ -64,3 +66,29 @@ def test_readings_that_cannot_be_are_said() -> None:
     ):  # fmt: skip
         with pytest.raises(PeristyleError):
             call()
+
+
+@pytest.mark.parametrize(
+    "order", [("scale", "stop"), ("stop", "scale"), ("scale",), ("stop", "scale", "stop")]
+)
+def test_a_stop_and_a_length_scale_are_not_counted_twice(order: tuple[str, ...]) -> None:
+    """A scale that begins at 0.4 and says 2 mm too much for a metre: 400 mm are at 401.2 on it."""
+
+    def says(mm: float) -> float:
+        return 0.4 + 1.002 * mm
+
+    read = {"scale": (says(100.0), 100.0, says(600.0), 600.0), "stop": (says(200.0), 200.0, 200.0)}
+    job = fits.box(Rectangle(200.0, 120.0))
+    for kind in order:
+        job = kept(job, made(next(one for one in CHECKS if one == kind), "", read[kind], ""))
+    assert correction(job.shop, "", "stop", 400.0) == pytest.approx(1.2, abs=1e-9)
+
+
+def test_scraps_show_what_the_gauge_says_too_much_already() -> None:
+    job = fits.box(Rectangle(200.0, 120.0))
+    for kind, value, total in (
+        ("gauge", 0.2, 0.2), ("tilt_pair", 90.6, 0.3), ("gauge", 0.25, 0.35), ("tilt_ring", (8, 0.0, 20.0), 0.0),
+    ):  # fmt: skip
+        readings = value if isinstance(value, tuple) else (value,)
+        job = kept(job, made(next(one for one in CHECKS if one == kind), "", readings, ""))
+        assert correction(job.shop, "", "tilt", 45.0) == pytest.approx(total)

@@ -126,6 +126,12 @@ def test_a_check_is_read_kept_and_stands_in_the_steps(driver, monkeypatch: pytes
         read = next(b for b in box.findChildren(QPushButton) if "simulated" in b.text())
         QTest.mouseClick(read, Qt.MouseButton.LeftButton)
         assert "move the fence" in box._result.text()
+        assert box.sheet.drawing.words.startswith("A board cut round")
+        box._kind_box.setCurrentIndex(box._kind_box.findData("kerf"))
+        QTest.mouseClick(read, Qt.MouseButton.LeftButton)
+        assert (
+            2.0 < float(box._result.text().split()[2].replace("\u202fmm.", "")) < 3.6
+        )  # all pieces are counted
         box.accept()
         return box.result()
 
@@ -138,6 +144,20 @@ def test_a_check_is_read_kept_and_stands_in_the_steps(driver, monkeypatch: pytes
     driver.session.undo()
     QApplication.processEvents()
     assert not driver.session.job.shop.setups
+
+
+def test_a_step_leads_to_the_check_of_what_it_is_set_by(driver, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
+    driver.session.start(BOX)
+    driver.window.open_stage("saw")
+    view = driver.window.view("saw")
+    seen = []
+    monkeypatch.setattr(SetupBox, "exec", lambda box: seen.append(box.kind) or 0)
+    button = next(b for b in view.findChildren(QPushButton) if b.text() == "Set-ups…")
+    for operation in ("bevel", "crosscut"):
+        row = next(n for n, step in enumerate(driver.session.plan.steps) if step.operation == operation)
+        view._list.setCurrentRow(row)
+        QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert seen == ["tilt_pair", "stop"]
 
 
 def shot(path: Path, shape: tuple[int, int] = (900, 1200)) -> Path:

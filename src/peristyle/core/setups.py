@@ -67,8 +67,14 @@ def scale(set_mm: Sequence[float], pieces_mm: Sequence[float]) -> Result:
         raise PeristyleError("Give two settings at least, and a piece for each.")
     if max(set_mm) - min(set_mm) < 1.0:
         raise PeristyleError("The settings must lie apart, or the scale is not seen.")
-    slope, _offset = statistics.linear_regression(pieces_mm, set_mm)
-    return Result((slope - 1.0) * 1000.0)
+    slope, _start = scale_line(set_mm, pieces_mm)
+    return Result(slope * 1000.0)
+
+
+def scale_line(set_mm: Sequence[float], pieces_mm: Sequence[float]) -> tuple[float, float]:
+    """What a length scale says too much: for every mm, and at 0. Source: a line by least squares."""
+    line = statistics.linear_regression(pieces_mm, set_mm)
+    return line.slope - 1.0, line.intercept
 
 
 def kerf(before_mm: float, pieces_mm: Sequence[float], cuts: int) -> Result:

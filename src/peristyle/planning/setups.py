@@ -36,6 +36,10 @@ CHECKS: Final[dict[SetUpKind, Check]] = {
     "width": Check(("cut_mm",), True, None, "mm"),
     "runner": Check(("play_mm", "length_mm"), False, None, "deg"),
 }
+# The first check of what a gauge says: the one that is soonest done.
+CHECK_OF: Final[dict[str, SetUpKind]] = {
+    "tilt": "tilt_pair", "swing": "five_cut", "stop": "stop", "fence": "stop", "depth": "width"
+}  # fmt: skip
 _TOLD: Final = 0.005  # degrees or mm: less is not set apart on a scale
 
 
@@ -102,24 +106,44 @@ def _with_width(tool: Tool, setup: SetUp) -> Tool:
     return made
 
 
-def in_force(shop: Shop, tool: str, gauge: Gauge) -> list[SetUp]:
-    """The last check of every kind that corrects a gauge of a tool; of the two of a tilt the later one."""
-    last: dict[str, SetUp] = {}
-    for setup in shop.setups:
-        if setup.tool == tool and CHECKS[setup.kind].gauge == gauge:
-            group = "tilt" if setup.kind in ("tilt_pair", "tilt_ring") else setup.kind
-            last[group] = setup
-    return list(last.values())
+def correction(shop: Shop, tool: str, gauge: Gauge, value: float) -> float:
+    """How much more the tool's scale is set to than `value` so that it comes true (mm, degrees): by the last checks,
+    none counted twice. Scraps show the errors of all they were set with: a gauge zeroed later adds what it moved by.
+    A scale's slope is a stop's too: the later of the two says where it stands.
+    """
+    mine = [one for one in shop.setups if one.tool == tool and CHECKS[one.kind].gauge == gauge]
+    return (_tilted if gauge == "tilt" else _stopped)(mine, value)
+
+
+def _tilted(checks: Sequence[SetUp], _value: float) -> float:
+    total = zero = 0.0
+    for one in checks:
+        if one.kind == "gauge":
+            total += one.off - zero
+            zero = one.off
+        else:
+            total = one.off
+    return total
+
+
+def _stopped(checks: Sequence[SetUp], value: float) -> float:
+    slope = start = 0.0  # of the scale: it says start + (1 + slope) · what is true
+    for one in checks:
+        if one.kind == "scale":
+            slope, start = one.off / 1000.0, 0.0
+            if len(one.readings) == 4 and one.readings[1] != one.readings[3]:  # as the check itself has them
+                slope, start = setups.scale_line(one.readings[::2], one.readings[1::2])
+        else:
+            start = one.off - slope * (one.readings[0] - one.off if one.readings else 0.0)
+    return start + slope * value
 
 
 def shown(shop: Shop, step: Step, setting: Setting) -> float | None:
     """What the tool's scale is set to so that a setting comes true; None where it is the setting itself."""
-    tool = "" if step.tool == "table_saw" and not step.tool_name else step.tool_name
     if step.tool not in ("table_saw", "miter_saw"):
         return None
-    total = 0.0
-    for setup in in_force(shop, tool, setting.gauge):
-        total += setup.off * setting.value / 1000.0 if setup.kind == "scale" else setup.off
+    tool = "" if step.tool == "table_saw" and not step.tool_name else step.tool_name
+    total = correction(shop, tool, setting.gauge, setting.value)
     return setting.value + total if abs(total) > _TOLD else None
 
 

@@ -195,14 +195,17 @@ class FilingWindow(QMainWindow):
         except (PeristyleError, OSError) as error:
             self.say(f"Your tools are not kept for other boxes: {error}")
 
-    def setups(self) -> None:
-        """Checks of the tools: kept in the box's shop, and among the maker's own where those are his."""
+    def setups(self, kind: str = "", tool: str = "") -> None:
+        """Checks of the tools, the one of a kind for a tool shown first.
+
+        What is kept is in force in the box's shop, and among the maker's own where those are his.
+        """
         if not self.session.take_typed():
             return
         # Put off: a window opens without it.
         from peristyle.ui.setupbox import edited
 
-        job = edited(self, self.session)
+        job = edited(self, self.session, self.wood, self.theme, kind, tool)
         if job is None or job == self.session.job:
             return
         mine, before = self.my_tools(), self.session.job.shop

@@ -17,19 +17,32 @@ from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format, parse_angle, parse_count, parse_length
 from peristyle.core.setups import Result
 from peristyle.devices.saw import SimulatedSaw
+from peristyle.drawing.setups import setup_drawing
 from peristyle.model.job import Job, SetUpKind
 from peristyle.planning.setups import CHECKS, kept, made, worked_out
 from peristyle.ui.session import Session
+from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.inputs import ListBox, ValueEdit
+from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.wood import WoodStore
 from peristyle.words import setups as words
 
 _MORE = 4  # lines for pieces where several are read
+_MOST = 60
 
 
 class SetupBox(QDialog):
     """One check at a time: how it is done, what is read, what it comes to. *Keep it* puts it in force."""
 
-    def __init__(self, parent: QWidget | None, session: Session) -> None:
+    def __init__(
+        self,
+        parent: QWidget | None,
+        session: Session,
+        wood: WoodStore,
+        theme: Theme,
+        kind: str = "",
+        tool: str = "",
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle("Set-ups")
         self.job, self._format = session.job, session.format
@@ -38,12 +51,17 @@ class SetupBox(QDialog):
         self._kind_box, self._tool_box = ListBox(), ListBox()
         self._kind_box.setAccessibleName("Check")
         self._tool_box.setAccessibleName("Tool")
-        for kind in CHECKS:
-            self._kind_box.addItem(words.NAMES[kind], kind)
+        for check in CHECKS:
+            self._kind_box.addItem(words.NAMES[check], check)
         self._tool_box.addItem("the saw", "")
-        for tool in self.job.shop.tools:
-            self._tool_box.addItem(tool.name, tool.name)
+        for one in self.job.shop.tools:
+            self._tool_box.addItem(one.name, one.name)
+        self._kind_box.setCurrentIndex(max(0, self._kind_box.findData(kind or "tilt_pair")))
+        self._tool_box.setCurrentIndex(max(0, self._tool_box.findData(tool)))
         self._how, self._result, self._wrong = QLabel(), QLabel(), QLabel()
+        self.sheet = Sheet(session, wood, lambda: setup_drawing(self.kind), "How the check is done")
+        self.sheet.setMinimumSize(300, 220)
+        self.sheet.dress(theme)
         for label in (self._how, self._result, self._wrong):
             label.setWordWrap(True)
         self._form = QFormLayout()
@@ -65,17 +83,24 @@ class SetupBox(QDialog):
         row.addWidget(read)
         row.addStretch(1)
         row.addWidget(keep)
+        left, both = QVBoxLayout(), QHBoxLayout()
+        left.addWidget(self._how)
+        left.addLayout(self._form)
+        left.addWidget(self._result)
+        left.addWidget(self._wrong)
+        left.addStretch(1)
+        both.addLayout(left, 1)
+        both.addWidget(self.sheet, 1)
         whole.addLayout(top)
-        whole.addWidget(self._how)
-        whole.addLayout(self._form)
-        whole.addWidget(self._result)
-        whole.addWidget(self._wrong)
+        whole.addLayout(both, 2)
         whole.addLayout(row)
         whole.addWidget(self._history, 1)
         whole.addWidget(buttons)
         self._show()
         self._tell()
-        self.resize(560, 560)
+        self.resize(820, 600)
+        for button in self.findChildren(QPushButton):
+            button.setAutoDefault(False)
 
     @property
     def kind(self) -> SetUpKind:
@@ -89,14 +114,24 @@ class SetupBox(QDialog):
         self._how.setText(words.HOW[self.kind])
         self._result.clear()
         check = CHECKS[self.kind]
-        reads = [*check.reads, *([check.reads[-1]] * _MORE if check.many else [])]
         self._lines = []
-        for key in reads:
-            line = ValueEdit()
-            line.setAccessibleName(words.READS[key])
-            line.textEdited.connect(lambda _text: self._work_out())
-            self._lines.append((key, line))
-            self._form.addRow(f"{words.READS[key]}:", line)
+        for key in (*check.reads, *([check.reads[-1]] * _MORE if check.many else [])):
+            self._line_for(key)
+        self.sheet.refresh()
+
+    def _line_for(self, key: str) -> None:
+        """One more line for something that is read."""
+        line = ValueEdit()
+        line.setAccessibleName(words.READS[key])
+        line.textEdited.connect(lambda _text: self._edited())
+        self._lines.append((key, line))
+        self._form.addRow(f"{words.READS[key]}:", line)
+
+    def _edited(self) -> None:
+        """As many lines as there are pieces: one is always free."""
+        if CHECKS[self.kind].many and self._lines[-1][1].text() and len(self._lines) < _MOST:
+            self._line_for(self._lines[-1][0])
+        self._work_out()
 
     def _readings(self) -> list[float]:
         found = []
@@ -131,7 +166,12 @@ class SetupBox(QDialog):
         """The simulated saw cuts the pieces, and what is measured of them is filled in."""
         self._saw = self._saw or SimulatedSaw(len(self.job.shop.setups) + 1)
         plain = Format("mm")
-        for (key, line), value in zip(self._lines, self._saw.read(self.kind), strict=False):
+        read = self._saw.read(self.kind)
+        while len(self._lines) < len(read):
+            self._line_for(self._lines[-1][0])
+        for _key, line in self._lines:
+            line.clear()
+        for (key, line), value in zip(self._lines, read, strict=False):
             if key.endswith("_deg"):
                 line.setText(plain.angle(value))
             elif key.endswith("_mm"):
@@ -155,7 +195,9 @@ class SetupBox(QDialog):
             self._history.addItem(words.line(one, self._format))
 
 
-def edited(parent: QWidget, session: Session) -> Job | None:
-    """The job with the checks that were kept; None where it was given up."""
-    box = SetupBox(parent, session)
+def edited(
+    parent: QWidget, session: Session, wood: WoodStore, theme: Theme, kind: str = "", tool: str = ""
+) -> Job | None:
+    """The job with the checks that were kept, the one of a kind for a tool shown first; None where it was given up."""
+    box = SetupBox(parent, session, wood, theme, kind, tool)
     return box.job if box.exec() else None

@@ -11,6 +11,7 @@ from peristyle.planning.fit.rescue import Found, Rescue, Trouble
 from peristyle.planning.fit.ring import Joint
 from peristyle.planning.fit.simulate import Outcome
 from peristyle.words.reading import fill, sentence
+from peristyle.words.setups import NAMES as CHECKS
 
 _TOLD_MM: Final = 5e-4
 _SQUARE_DEG: Final = 0.02  # less is not seen on a diagonal
@@ -231,6 +232,8 @@ def diagnosis(found: Diagnosis, quantities: dict[str, Quantity], fmt: Format) ->
         told.append(f"These look alike. Measure “{quantity(quantities[found.tells])}”: it tells them apart.")
     elif found.causes and not found.certain and found.nothing < 0.5:
         told.append("No one cause stands out: more measurements would tell.")
+    if found.check:
+        told.append(f"A set-up shows it, and puts it right in every later step: {CHECKS[found.check]}.")
     return told
 
 

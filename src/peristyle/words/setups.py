@@ -14,21 +14,21 @@ NAMES: Final[dict[SetUpKind, str]] = {
     "width": "bit or dado set, as it cuts", "runner": "play of a runner",
 }  # fmt: skip
 HOW: Final[dict[SetUpKind, str]] = {
-    "tilt_pair": "Two scraps cut at 45° at one setting, held together against a square. They show twice the blade’s "
-    "error: "
-    "read the angle they make, 90° where all is well.",
-    "tilt_ring": "A ring of scraps cut at one setting, every joint but the last tight. The last shows the error of "
-    "all their "
-    "bevels together: measure its gap inside (below 0 where it is open outside) and the joint’s face.",
+    "tilt_pair": "Two scraps cut with the scale at 45° itself, not at what a step says; held together against a "
+    "square. They show twice the blade’s error: read the angle they make, 90° where all is well. What is found takes "
+    "the place of what was found before.",
+    "tilt_ring": "A ring of scraps cut with the scale at their bevel itself, not at what a step says; every joint but "
+    "the last tight. The last shows the error of all their bevels together: measure its gap inside (below 0 where it "
+    "is open outside) and the joint’s face. What is found takes the place of what was found before.",
     "five_cut": "A board cut on four sides, each time the last cut’s edge against the fence; the fifth cut leaves a "
     "strip. "
     "Measure the strip at its far end and at the fence, its length, and from the fence’s pivot to the screw it is "
     "moved at. "
     "Then loosen all screws but one, nudge it, and tighten.",
-    "stop": "A few pieces cut at one stop: what it was set to, and each piece.",
+    "stop": "A few pieces cut at one stop: what its scale was set to, and each piece.",
     "scale": "Two settings far apart, and a piece cut at each.",
     "kerf": "A board measured, cut into pieces, the pieces measured: what is gone, by the number of cuts.",
-    "gauge": "The gauge laid on the table: what it shows.",
+    "gauge": "The gauge laid on the table, and zeroed there where it can be: what it shows then.",
     "width": "A groove or two cut in scrap, measured.",
     "runner": "The sled pushed to one side and the other: how far its end moves, over the runner’s length.",
 }
@@ -51,10 +51,10 @@ def result(kind: SetUpKind, found: Result, fmt: Format) -> str:
         text = "It cuts {is_mm:3}."
     elif kind == "runner":
         text = "Its play lets the sled turn {turn_deg:3} either way."
-    elif kind == "scale":
-        text = "Of 1000 mm the scale says {off_mm:2} {way}."
     elif abs(off) < 0.005:
         text = "The scale says what is true."
+    elif kind == "scale":
+        text = "Of 1000 mm the scale says {off_mm:2} {way}."
     elif kind == "five_cut":
         text = "It is off by {off_deg:3}: move the fence’s end {toward} by {move_mm:3} at its screw."
     elif kind == "stop":

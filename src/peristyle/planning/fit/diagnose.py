@@ -6,18 +6,20 @@ from typing import Final, NamedTuple
 import numpy as np
 from msgspec import Struct
 
-from peristyle.model.job import Job
+from peristyle.model.job import Job, SetUpKind
 from peristyle.planning.fit.closing import Array, Frame
 from peristyle.planning.fit.errors import Effects, Of, Practice, effects
 from peristyle.planning.fit.quantities import Quantity, known, measured, uncertainty
 from peristyle.planning.fit.simulate import frame, last_joint, openings
 from peristyle.planning.plan import Plan
+from peristyle.planning.setups import CHECK_OF
 
 # How far what is truly wrong may be off: a hand's mistake, not the tool's spread (our rule).
 _WRONG: Final[dict[Of, float]] = {
     "tilt_set": 0.6, "tilt_cut": 0.6, "swing_set": 0.6, "swing_cut": 0.6, "stop_set": 1.5, "stop_cut": 1.5,
 }  # fmt: skip
 SURE: Final = 0.7  # less likely than that, no cause is told for certain (our rule)
+_LIKELY: Final = 0.3  # of a cause that is worth a check of its own
 _TOLD: Final = 5  # causes that are told
 _TELLS: Final = 3.0  # how many of its own spreads a measurement must part two causes by, to be worth taking
 
@@ -47,6 +49,12 @@ class Diagnosis(Struct, frozen=True):
     def certain(self) -> bool:
         """Whether there is one cause to act on."""
         return bool(self.causes) and self.causes[0].probability >= SURE
+
+    @property
+    def check(self) -> SetUpKind | None:
+        """The check of the saw that would show its likeliest cause; None where that lies in no setting."""
+        settings = (one for one in self.causes if one.of.endswith("_set") and one.probability >= _LIKELY)
+        return next((CHECK_OF[one.of.removesuffix("_set")] for one in settings), None)
 
 
 class _Seen(NamedTuple):

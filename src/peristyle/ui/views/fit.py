@@ -227,9 +227,15 @@ class View(QWidget):
                    "What is cut in scrap before the miters", name="Test cuts")  # fmt: skip
         bar.choice("", lambda: list(words.ENDS.items()), lambda: self._practice.ends, lambda key: put(ends=key),
                    "Ends as the saw leaves them, or shot", name="Ends")  # fmt: skip
-        bar.button("Set-ups…", lambda: self._session.asked.emit("setups"),
+        bar.button("Set-ups…", self._set_up,
                    "Check the saw's tilt, swing and stop: where a cause lies in a setting")  # fmt: skip
         return bar
+
+    def _set_up(self) -> None:
+        """The check that would show the likeliest cause."""
+        seen = with_measured(self.base, self._session.job)
+        check = diagnose(seen, self._practice).check if self.base.ring.stands else None
+        self._session.asked.emit(f"setups:{check or ''}")
 
     def _measured_page(self) -> QWidget:
         page = QWidget()

@@ -10,6 +10,7 @@ from peristyle.model.design import replace, side_name
 from peristyle.model.job import revised
 from peristyle.planning.making.offering import USES, choices
 from peristyle.planning.making.step import Step
+from peristyle.planning.setups import CHECK_OF
 from peristyle.reference.cautions import caution
 from peristyle.reference.machines import USUAL_ANGLES
 from peristyle.ui.painting import label_font
@@ -196,10 +197,16 @@ class View(QWidget):
         )
         bar.button(
             "Set-ups…",
-            lambda: session.asked.emit("setups"),
-            "Check a tool's scales with test pieces: what they say too much stands in every step",
+            self._set_up,
+            "Check this tool's scales with test pieces: what they say too much stands in every step",
         )
         return bar
+
+    def _set_up(self) -> None:
+        """The check of what this step is set by, for the tool it is done with."""
+        step = self.step
+        checks = [CHECK_OF[one.gauge] for one in step.settings if one.gauge in CHECK_OF] if step else []
+        self._session.asked.emit(f"setups:{checks[0] if checks else ''}:{step.tool_name if step else ''}")
 
     @property
     def step(self) -> Step | None:

@@ -6,8 +6,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
 
-from peristyle.model.design import Outline, Rectangle, Regular
+from peristyle.model.design import Outline, Rectangle, Regular, replace
 from peristyle.model.progress import with_done
+from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from peristyle.ui.stages import STAGES
 from support import fits
@@ -98,6 +99,27 @@ def test_a_short_side_has_ways_out_that_are_tried_and_undone(driver) -> None:  #
     assert driver.session.job.design.form.shape.length_mm == 200.0
     wrong = next(b for b in view.findChildren(QComboBox) if b.accessibleName() == "What is wrong")
     assert wrong.count() == 16
+
+
+def test_a_side_made_anew_is_looked_for_along_the_rack_while_the_window_goes_on(driver) -> None:  # type: ignore[no-untyped-def]
+    box = fits.box(Rectangle(200.0, 120.0))
+    spare = Board(name="spare", length_mm=700.0, width_mm=120.0, thickness_mm=14.0)
+    view = open_fit(driver, replace(box, stock=replace(box.stock, rack=(spare,))))
+    type_value(view, "198.4")
+    turn_to(view, "Ways out")
+    last = [b for b in view.findChildren(QPushButton) if b.text() == "Try it"][-1]
+    assert "anew" in last.accessibleName()
+    QTest.mouseClick(last, Qt.MouseButton.LeftButton)
+    assert "stop" in last.text()
+    QTest.mouseClick(last, Qt.MouseButton.LeftButton)
+    assert not driver.session.job.stock.breaks  # given up
+    QTest.mouseClick(last, Qt.MouseButton.LeftButton)
+    view._spare.settle()
+    QApplication.processEvents()
+    assert [one.board for one in driver.session.job.stock.breaks if one.board] == ["spare"]
+    assert "Its corners match" in driver.window.statusBar().currentMessage()
+    driver.session.undo()
+    assert not driver.session.job.stock.breaks
 
 
 def test_what_is_cut_already_is_held_against_a_changed_design(driver) -> None:  # type: ignore[no-untyped-def]

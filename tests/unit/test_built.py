@@ -21,17 +21,20 @@ from peristyle.model.design import (
     Rectangle,
     Regular,
     Thing,
+    replace,
 )
-from peristyle.model.job import Job, revised
+from peristyle.model.job import Job, Timed, revised
 from peristyle.model.progress import taken_back, with_done, with_measured
 from peristyle.model.stock import Board
 from peristyle.planning.fit.as_made import sides_made
 from peristyle.planning.fit.as_made import with_measured as with_values
 from peristyle.planning.fit.half_way import of_pieces, still_to_do, verdicts
 from peristyle.planning.fit.quantities import known, out_of_square_deg
-from peristyle.planning.fit.rescue import ABOUT, TROUBLES, Trouble, rescues, taken, troubles_of
-from peristyle.planning.making.asdone import values_of
+from peristyle.planning.fit.rescue import ABOUT, TROUBLES, Rescue, Trouble, rescues, taken, troubles_of
+from peristyle.planning.making.asdone import total_of, values_of
 from peristyle.planning.plan import plan
+from peristyle.planning.stock.replacing import best_spare, spares
+from peristyle.planning.stock.search import Pictures
 from peristyle.storage import files
 from peristyle.words import fit as words
 from support import fits
@@ -231,3 +234,43 @@ def test_measured_from_the_command_line_and_taken_back(
 def test_blocks_do_not_keep_a_ring_from_being_measured() -> None:
     made = plan(with_measured(revised(BOX, corner_blocks=CornerBlocks()), "side.A.length_mm", 239.0))
     assert made.ring.sides[2].outside_mm == pytest.approx(239.0)
+
+
+def test_a_way_out_costs_the_minutes_of_its_work_by_the_makers_own_log() -> None:
+    spare = Board(name="spare", length_mm=700.0, width_mm=140.0, thickness_mm=14.0)
+    job = replace(BOX, stock=replace(BOX.stock, rack=(spare,)))
+    (guessed,) = [one for one in rescues(job, "short", "A", 1.5) if one.key == "replace_side"]
+    assert guessed.guessed
+    assert guessed.minutes > 5
+    done = job
+    for step in plan(job).steps:
+        done = with_done(done, step.id, total_of(step), values_of(step))
+
+    def shorten(box: Job) -> Rescue:
+        return next(one for one in rescues(box, "short", "A", 1.5) if one.key == "shorten_partner")
+
+    cut_again = shorten(done)
+    assert cut_again.minutes > shorten(job).minutes
+    operations = {step.operation for step in plan(job).steps}
+    timed = tuple(Timed(one, (40.0, 50.0, 60.0)) for one in sorted(operations))
+    own = replace(done, shop=replace(done.shop, timed=timed))
+    slow = shorten(own)
+    assert not slow.guessed
+    assert slow.minutes > 2 * cut_again.minutes
+    assert "by your log" in words.rescue(slow, Format("mm"))
+
+
+def test_a_side_made_anew_comes_from_where_it_matches_best() -> None:
+    rack = tuple(
+        Board(name=f"spare {k}", length_mm=700.0, width_mm=140.0, thickness_mm=14.0, seed=k) for k in (5, 6)
+    )
+    job = replace(BOX, stock=replace(BOX.stock, rack=rack))
+    look = Pictures(lambda _name: None).of
+    (one,) = [
+        way for way in rescues(job, "short", "B", 1.5, lambda box, side: best_spare(box, side, look))
+        if way.key == "replace_side"
+    ]  # fmt: skip
+    found = spares(job, 1, look)
+    assert one.scores == max((spare.scores for spare in found), key=lambda pair: min(pair) + sum(pair))
+    broken = {brk.board: brk.skip_mm for brk in taken(job, one).stock.breaks if brk.board}
+    assert broken == {one.anew[1]: one.skip_mm}

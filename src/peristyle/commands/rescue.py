@@ -1,9 +1,13 @@
 """When something is wrong: the ways out, what each costs, and one taken."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from peristyle.commands.console import Parser, print_json
 from peristyle.core.errors import PeristyleError
+
+if TYPE_CHECKING:
+    from peristyle.model.job import Job
 
 
 def _parser() -> Parser:
@@ -31,7 +35,8 @@ def run(words: list[str]) -> int:
     from peristyle.core.lengths import Format, parse_length
     from peristyle.model.addresses import sound
     from peristyle.planning.fit.rescue import ABOUT, TROUBLES, rescues, taken, troubles_of
-    from peristyle.storage import files
+    from peristyle.storage import files, pictures
+    from peristyle.storage.rack import own_folder
     from peristyle.words import fit
 
     path = Path(options.file)
@@ -58,7 +63,16 @@ def run(words: list[str]) -> int:
         raise PeristyleError(f"Say at which {ABOUT[trouble]} with --at.")
     if by_mm <= 0:
         raise PeristyleError("--by: give a length above 0.")
-    ways = rescues(job, trouble, where, by_mm)
+    folders = pictures.places(path, own_folder() / pictures.NAME)
+
+    def best(one: "Job", side: int) -> tuple[str, float, tuple[float, float]] | None:
+        # Late: the search brings NumPy, and only a side made anew wants it.
+        from peristyle.planning.stock.replacing import best_spare
+        from peristyle.planning.stock.search import Pictures
+
+        return best_spare(one, side, Pictures(lambda name: pictures.read(name, folders)).of)
+
+    ways = rescues(job, trouble, where, by_mm, best)
     if options.take is not None:
         if not 1 <= options.take <= len(ways):
             raise PeristyleError(f"--take: there are {len(ways)} ways out.")

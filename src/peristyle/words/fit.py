@@ -10,7 +10,7 @@ from peristyle.planning.fit.quantities import Quantity
 from peristyle.planning.fit.rescue import Found, Rescue, Trouble
 from peristyle.planning.fit.ring import Joint
 from peristyle.planning.fit.simulate import Outcome
-from peristyle.words.reading import fill, sentence
+from peristyle.words.reading import clock, fill, sentence
 from peristyle.words.setups import NAMES as CHECKS
 
 _TOLD_MM: Final = 5e-4
@@ -315,8 +315,12 @@ def rescue(one: Rescue, fmt: Format) -> str:
         costs.append(fill("{wood_mm:0} of board", fmt, {"wood_mm": one.wood_mm}, {}))
     if one.corners:
         costs.append(f"the grain at {one.corners} corners")
+    if one.minutes > 0.5:
+        costs.append(f"about {clock(one.minutes)} more{', a guess' if one.guessed else ' by your log'}")
     text = fill(_RESCUES[one.key], fmt, one.numbers, one.names)
     shows = " It shows." if one.seen else ""
+    if one.scores is not None:
+        shows = " Its corners match {:.0f} and {:.0f} of 100.".format(*one.scores) + shows
     return f"{text}. Costs {', '.join(costs)}.{shows}" if costs else f"{text}.{shows}"
 
 

@@ -10,6 +10,7 @@ from peristyle.planning.making.step import Step
 from peristyle.planning.time.minutes import Minutes, corrected
 from peristyle.planning.time.schedule import Booked, Calendar
 from peristyle.planning.time.tasks import Task
+from peristyle.words.reading import clock
 from peristyle.words.steps import setting, title
 
 _KINDS: Final = {"done": "Done", "measured": "Measured", "setup": "Set-up", "correction": "Correction"}
@@ -23,12 +24,6 @@ _BETWEEN: Final = {
     "by hand only, never with a sander on the mains.",
     "buff": "Before it: buffed.",
 }
-
-
-def clock(minutes: float) -> str:
-    """Minutes for reading: 45 min, 2 h 10."""
-    whole = round(minutes)
-    return f"{whole} min" if whole < 90 else f"{whole // 60} h {whole % 60:02d}"
 
 
 def took(one: Minutes) -> str:

@@ -38,3 +38,9 @@ def number(key: str, value: float, fmt: Format, how: str | None = None) -> str:
 def sentence(text: str) -> str:
     """With a capital to begin with."""
     return text[:1].upper() + text[1:]
+
+
+def clock(minutes: float) -> str:
+    """Minutes for reading: 45 min, 2 h 10."""
+    whole = round(minutes)
+    return f"{whole} min" if whole < 90 else f"{whole // 60} h {whole % 60:02d}"

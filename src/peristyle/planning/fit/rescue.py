@@ -11,10 +11,13 @@ from peristyle.model import addresses, worklist
 from peristyle.model.design import Insert, Rectangle, Regular, replace, side_name
 from peristyle.model.job import Job
 from peristyle.planning.findings import Change, reader, shape_changes
+from peristyle.planning.fit.half_way import still_to_do, verdicts
 from peristyle.planning.fit.quantities import known, measured
 from peristyle.planning.form.slabs import scaled
+from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.stock.replacing import remade
+from peristyle.planning.time.minutes import minutes_of, own_minutes
 
 Trouble = Literal[
     "short", "thin", "last_gap", "panel_large", "rattles", "lid_off", "lid_low", "groove_wide", "groove_off", "chip",
@@ -30,13 +33,18 @@ ABOUT: Final[dict[Trouble, Literal["side", "panel", "corner", "box"]]] = {
 _LEAST_MM: Final = 0.1  # what is off by less is left alone (our rule)
 _BREAKS: Final = 12.0  # what a corner where the grain does not run on weighs, in mm of size (our rule)
 _SEEN: Final = 4.0  # what can be seen that was not meant, in mm of size (our rule)
+_MINUTES: Final = 15.0  # of work that weigh as much as a mm of size (our rule)
 _NOTHING: Final = 1e-9
+
+Best = Callable[[Job, int], tuple[str, float, tuple[float, float]] | None]
 
 
 class Rescue(Struct, frozen=True):
     """One way out: the key of its words with their numbers and names, the values it changes by address, the steps it
-    adds (keys of their titles), whether a side is made anew. `size_mm` is how much smaller the box gets, `wood_mm` how
-    much length of board it wants, `corners` at how many the grain no longer runs on, `seen` whether it shows.
+    adds (keys of their titles), whether a side is made anew, from which board and with how much of it cut away before
+    (`skip_mm`), where that was looked for how well its corners match (0 to 100). `size_mm` is how much smaller the box
+    gets, `wood_mm` how much length of board it wants, `corners` at how many the grain no longer runs on, `seen` whether
+    it shows, `minutes` of work more than without it, `guessed` where nobody has timed such work.
     """
 
     key: str
@@ -45,15 +53,20 @@ class Rescue(Struct, frozen=True):
     changes: tuple[Change, ...] = ()
     steps: tuple[str, ...] = ()
     anew: tuple[int, str] | None = None
+    skip_mm: float = 0.0
+    scores: tuple[float, float] | None = None
     size_mm: float = 0.0
     wood_mm: float = 0.0
     corners: int = 0
     seen: bool = False
+    minutes: float = 0.0
+    guessed: bool = True
 
     @property
     def weight(self) -> float:
         """What it costs, all told, in mm of size: the least is offered first."""
-        return self.size_mm + self.wood_mm / 50 + _BREAKS * self.corners + (_SEEN if self.seen else 0.0)
+        looks = _BREAKS * self.corners + (_SEEN if self.seen else 0.0)
+        return self.size_mm + self.wood_mm / 50 + self.minutes / _MINUTES + looks
 
 
 class Found(NamedTuple):
@@ -98,12 +111,59 @@ def _unmeasured(job: Job) -> Job:
     return made
 
 
-def rescues(job: Job, trouble: Trouble, where: str = "", by_mm: float = 1.0) -> tuple[Rescue, ...]:
-    """The ways out, the cheapest first; only those after which the box can be made as well as it could before."""
-    stops = _stops(plan(job))
-    found = _WAYS[trouble](plan(_unmeasured(job)), where, by_mm)
-    good = [one for one in found if not (_stops(plan(taken(job, one))) - stops)]
+def rescues(
+    job: Job, trouble: Trouble, where: str = "", by_mm: float = 1.0, best: Best | None = None
+) -> tuple[Rescue, ...]:
+    """The ways out, the cheapest first; only those after which the box can be made as well as it could before.
+
+    `best` looks along the rack for where a side that is made anew matches its neighbours best: the board, how much of
+    it is cut away before, both scores. Without it the first board that is large enough is told.
+    """
+    before, own = plan(job), own_minutes([job])
+    stops, work = _stops(before), _work(before)
+    good = []
+    for one in _WAYS[trouble](plan(_unmeasured(job)), where, by_mm):
+        found = matched(one, job, best) if best is not None else one
+        after = plan(taken(job, found, [(key, key) for key in found.steps]))
+        if not (_stops(after) - stops):
+            good.append(_timed(found, work, after, own))
     return tuple(sorted(good, key=lambda one: one.weight))
+
+
+def matched(rescue: Rescue, job: Job, best: Best) -> Rescue:
+    """A way out with the side that it makes anew taken from where it matches best; as it is where it makes none."""
+    found = best(job, rescue.anew[0]) if rescue.anew is not None else None
+    if rescue.anew is None or found is None:
+        return rescue
+    board, skip, scores = found
+    made: Rescue = replace(
+        rescue,
+        anew=(rescue.anew[0], board),
+        skip_mm=skip,
+        scores=scores,
+        names=rescue.names | {"board": board},
+    )
+    return made
+
+
+def _work(made: Plan) -> dict[str, Step]:
+    """What is still to be done, by the ids of the steps."""
+    return {step.id: step for step in still_to_do(made, verdicts(made))}
+
+
+def _timed(rescue: Rescue, before: dict[str, Step], made: Plan, own: dict[str, list[float]]) -> Rescue:
+    """The way out with the minutes it adds to what was to be done before."""
+    after = _work(made)
+    if rescue.anew is not None:  # what was done to that side is done once more
+        side = f"side.{made.ring.sides[rescue.anew[0]].name}"
+        after |= {step.id: step for step in made.steps if side in step.pieces and step.id not in before}
+    more = {name: minutes_of(step, own) for name, step in after.items()}
+    less = math.fsum(minutes_of(step, own).middle for step in before.values())
+    guessed = any(one.guessed for name, one in more.items() if name not in before)
+    timed: Rescue = replace(
+        rescue, minutes=max(0.0, math.fsum(one.middle for one in more.values()) - less), guessed=guessed
+    )
+    return timed
 
 
 def _stops(made: Plan) -> set[str]:
@@ -115,7 +175,7 @@ def taken(job: Job, rescue: Rescue, steps: Sequence[tuple[str, str]] = ()) -> Jo
     job = addresses.applied(job, rescue.changes)
     if rescue.anew is not None:
         side, board = rescue.anew
-        job = remade(job, side, board, 0.0)
+        job = remade(job, side, board, rescue.skip_mm)
     for title, how in steps:
         job = worklist.with_own(job, title, how, "")
     return job

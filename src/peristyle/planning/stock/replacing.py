@@ -132,6 +132,20 @@ def spares(
     return sorted(found, key=lambda one: -min(one.scores) - sum(one.scores))
 
 
+def best_spare(
+    job: Job,
+    side: int,
+    picture_of: Callable[[Board], "Seen"],
+    progress: Callable[[float], None] = lambda _share: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> tuple[str, float, tuple[float, float]] | None:
+    """The board of the rack, how much of it is cut away before, and both scores of the best place for a side."""
+    if not job.stock.rack or job.stock.board.method != "square_first":
+        return None
+    found = spares(job, side, picture_of, progress=progress, cancelled=cancelled, most=1)
+    return (found[0].board, found[0].skip_mm, found[0].scores) if found else None
+
+
 def _slopes(ring: RingPlan, first: int, second: int) -> tuple[float, float]:
     a, b = ring.sides[first], ring.sides[second]
     return (

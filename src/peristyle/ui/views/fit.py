@@ -1,6 +1,5 @@
 """Fit: the ring as it came out, its errors larger than life; what they come from, how likely, and the ways out."""
 
-from collections.abc import Callable
 from functools import partial
 from typing import Final
 
@@ -29,12 +28,22 @@ from peristyle.planning.fit.diagnose import diagnose
 from peristyle.planning.fit.errors import LIMIT_MM, Practice, compared
 from peristyle.planning.fit.half_way import still_to_do, verdicts
 from peristyle.planning.fit.quantities import Quantity, known, measured, out_of_square_deg
-from peristyle.planning.fit.rescue import ABOUT, TROUBLES, Trouble, rescues, taken, troubles_of
+from peristyle.planning.fit.rescue import (
+    ABOUT,
+    TROUBLES,
+    Rescue,
+    Trouble,
+    matched,
+    rescues,
+    taken,
+    troubles_of,
+)
 from peristyle.planning.fit.ring import Joint, Made
 from peristyle.planning.fit.simulate import halves_meet, simulate
 from peristyle.planning.plan import Plan, plan
 from peristyle.ui.guard import kept_in
 from peristyle.ui.session import Session
+from peristyle.ui.spare import Spare, SpareSearch
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
 from peristyle.ui.widgets.inputs import ValueEdit
@@ -66,6 +75,8 @@ class View(QWidget):
         self._trouble: Trouble | None = None
         self._where, self._by = "", 1.0
         self._bench: Bench | None = None
+        self._spare = SpareSearch(session)
+        session.changed.connect(self._spare.cancel)
         self._base_of: tuple[object, Plan] | None = None
         self.sheet = Sheet(session, wood, self._draw, "The ring as it came out")
         self._slider = QSlider(Qt.Orientation.Horizontal)
@@ -358,9 +369,7 @@ class View(QWidget):
             button.setAccessibleName(f"Try it: {words.rescue(one, fmt)}")
             button.setToolTip("Undo takes it back")
             steps = words.own_steps(one, fmt)
-            button.clicked.connect(
-                partial(self._take, words.rescue(one, fmt), partial(taken, rescue=one, steps=steps))
-            )
+            button.clicked.connect(partial(self._try, button, one, steps))
             self._out.addWidget(told)
             self._out.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         if not ways:
@@ -370,8 +379,28 @@ class View(QWidget):
         self._out.addStretch(1)
         self._out_bar.refresh()
 
-    def _take(self, label: str, how: Callable[..., object], _on: bool = False) -> None:
-        self._session.change(label.split(".", maxsplit=1)[0][:80], how)  # type: ignore[arg-type]
+    def _try(self, button: QPushButton, one: Rescue, steps: list[tuple[str, str]], _on: bool = False) -> None:
+        """Take a way out; for a side made anew the rack is looked along first, until the button is clicked again."""
+        if one.anew is None:
+            self._take(one, steps)
+            return
+        if self._spare.busy:
+            self._spare.cancel()
+            button.setText("Try it")
+            return
+
+        def found(spare: Spare | None) -> None:
+            self._take(
+                one if spare is None else matched(one, self._session.job, lambda _job, _side: spare), steps
+            )
+
+        button.setText("Looking along the rack… stop")
+        self._spare.look(one.anew[0], found)
+
+    def _take(self, one: Rescue, steps: list[tuple[str, str]]) -> None:
+        label = words.rescue(one, self._session.format)
+        if self._session.change(label.split(".", maxsplit=1)[0][:80], lambda job: taken(job, one, steps)):
+            self._session.said.emit(label)
 
 
 def _told() -> QLabel:

@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, Signal
 from peristyle.model.job import Job
 from peristyle.storage import pictures
 from peristyle.ui.session import Session
+from peristyle.ui.wood import WoodStore
 
 Spare = tuple[str, float, tuple[float, float]]
 
@@ -18,16 +19,14 @@ class SpareSearch(QObject):
 
     _found = Signal(object, object)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, wood: WoodStore) -> None:
         super().__init__()
         self._session = session
-        self._pool = ThreadPoolExecutor(max_workers=1)
+        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="spare")
         self._asked: object = None
         self._then: Callable[[Spare | None], None] = lambda _found: None
         self._found.connect(self._take)
-        self.destroyed.connect(
-            lambda _of=None, pool=self._pool: pool.shutdown(wait=False, cancel_futures=True)
-        )
+        wood.companions.append(self)
 
     @property
     def busy(self) -> bool:
@@ -49,6 +48,11 @@ class SpareSearch(QObject):
         """Wait for what is under way."""
         if self.busy:
             self._work.result(timeout=60)
+
+    def close(self) -> None:
+        """Let go of the thread."""
+        self._asked = None
+        self._pool.shutdown(wait=True, cancel_futures=True)
 
     def _there(self, asked: object, job: Job, side: int, places: object) -> None:
         """In the worker."""

@@ -75,7 +75,7 @@ class View(QWidget):
         self._trouble: Trouble | None = None
         self._where, self._by = "", 1.0
         self._bench: Bench | None = None
-        self._spare = SpareSearch(session)
+        self._spare = SpareSearch(session, wood)
         session.changed.connect(self._spare.cancel)
         self._base_of: tuple[object, Plan] | None = None
         self.sheet = Sheet(session, wood, self._draw, "The ring as it came out")

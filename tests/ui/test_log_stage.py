@@ -10,7 +10,7 @@ from PIL import Image
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QPushButton
+from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
 
 from gestures import type_over
 from peristyle.drawing.shapes import Pick
@@ -53,7 +53,7 @@ def test_a_note_is_written_and_corrected_and_survives_undo(driver, tmp_path: Pat
     assert not driver.session.unsaved
     type_over(view.story.text, "one more")
     assert driver.session.unsaved
-    driver.choose("log", "Story", "by step")
+    driver.choose("log", "Below", "by step")
     driver.choose("log", "Finish", "shellac")
     assert driver.session.job.work.coating.kind == "shellac"
 
@@ -241,3 +241,20 @@ def test_the_logs_of_all_boxes_are_searched(driver, tmp_path: Path) -> None:  # 
     assert box.chosen == tmp_path / "2.peristyle"
     box.text.clear()
     assert box.list.count() == 0
+
+
+def test_how_many_are_made_and_what_is_to_do_next(driver) -> None:  # type: ignore[no-untyped-def]
+    view = open_log(driver)
+    field = next(f for f in view.findChildren(QLineEdit) if f.accessibleName() == "Boxes")
+    type_over(field, "3+9")
+    assert driver.session.job.work.boxes == (3, 9)
+    assert any(one.task.job.endswith("first 3") for one in view._calendar()[0].booked)
+    type_over(field, "none")
+    assert driver.session.job.work.boxes == (3, 9)
+    assert "3+9" in driver.window.statusBar().currentMessage()
+    driver.choose("log", "Below", "what is to do next")
+    lines = [view.story.list.item(n).text() for n in range(view.story.list.count())]
+    assert "Plane to thickness" in lines[1] or "Rip" in lines[1]
+    assert "While something dries" in lines
+    driver.session.undo()
+    assert driver.session.job.work.boxes == (1,)

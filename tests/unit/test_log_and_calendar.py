@@ -1,6 +1,8 @@
 """The log is only added to; the calendar against every order, other readers, and clocks that change."""
 
+import csv
 import datetime as dt
+import io
 import itertools
 import json
 import random
@@ -15,19 +17,30 @@ import pytest
 import vobject
 
 from peristyle.cli import main
+from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format
 from peristyle.export.ical import icalendar
 from peristyle.export.record import record
+from peristyle.export.settings import by_setting
 from peristyle.model.design import Panel, Rectangle, Regular, replace
 from peristyle.model.history import History
 from peristyle.model.job import Coating, Entry, Hours, Job, revised
 from peristyle.model.progress import with_done
+from peristyle.model.working_addresses import read_boxes
 from peristyle.planning.making.asdone import total_of
 from peristyle.planning.plan import plan
 from peristyle.planning.setups import kept, made
 from peristyle.planning.time.minutes import Minutes, corrected, minutes_of, own_minutes
-from peristyle.planning.time.schedule import Calendar, booked, latest_start, open_hours, schedule
-from peristyle.planning.time.tasks import Task, later, tasks_of, told_apart
+from peristyle.planning.time.schedule import (
+    Calendar,
+    booked,
+    in_turn,
+    latest_start,
+    open_hours,
+    schedule,
+    sooner,
+)
+from peristyle.planning.time.tasks import Task, later, part_names, tasks_of, told_apart
 from peristyle.storage import examples, files
 from peristyle.words import log as words
 from peristyle.words.steps import setting
@@ -173,7 +186,7 @@ def test_what_is_done_is_left_out_and_coats_are_as_the_maker_does_them() -> None
     assert [one.coat for one in tasks if one.coat] == [1, 2, 3, 4] * 2  # inside, then outside
     first = plan(job).steps[0].id
     assert len(tasks_of(plan(with_done(job, first, 1)), "box")) == len(tasks) - 1
-    assert sum(one.minutes.middle for one in tasks_of(plan(job), "box", boxes=5)) < 5 * sum(
+    assert sum(one.minutes.middle for one in tasks_of(plan(job), "box", boxes=(5,))) < 5 * sum(
         one.minutes.middle for one in tasks
     )  # set-ups count once
     hours = Hours(days=((0.0, 0.0),) * 7)
@@ -382,3 +395,58 @@ def test_log_and_calendar_from_the_command_line(tmp_path: Path, capsys: pytest.C
     ):  # fmt: skip
         assert main(wrong) != 0, wrong
         assert capsys.readouterr().err.startswith("peristyle")
+
+
+def test_a_batch_is_glued_in_lots_that_the_clamps_allow_and_its_first_part_goes_out_first() -> None:
+    made = plan(BOX)
+    clamps = 9  # a glue-up of one holds two: band clamps come in pairs
+    tasks = tasks_of(made, "box", boxes=(12,), clamps=clamps)
+    lots = [one.lot for one in tasks if one.step == "box.glue"]
+    assert lots == [(1, 4), (5, 8), (9, 12)]
+    assert all(one.clamps <= clamps for one in tasks)
+    all_at_once = tasks_of(made, "box", boxes=(12,), clamps=1000)
+    for step in made.steps:  # set up once, whatever the lots
+        mine, whole = (
+            [one.minutes.middle for one in some if one.step == step.id] for some in (tasks, all_at_once)
+        )
+        assert sum(mine) == pytest.approx(sum(whole))
+    found = schedule(tasks, PARIS, BEGIN, clamps)
+    assert found is not None
+    held = [
+        (one.ends, one.ends + dt.timedelta(hours=one.task.clamped_h), one.task.clamps) for one in found.booked
+    ]
+    for at, _until, _count in held:  # never more than there are
+        assert sum(count for low, high, count in held if low <= at < high) <= clamps
+    assert schedule(all_at_once, PARIS, BEGIN, clamps) is None  # twelve at once cannot be
+    parts = part_names("box", (3, 9))
+    split = tasks_of(made, "box", boxes=(3, 9), clamps=clamps)
+    both = schedule(split, PARIS, BEGIN, clamps, sooner, in_turn(["box", *parts], None))
+    assert both is not None
+    first, last = (both.ready(part) for part in parts)
+    assert first is not None
+    assert last is not None
+    assert first < found.ends < last + dt.timedelta(days=3)
+    names = [one.id for one in split]
+    assert all(names.index(need) < names.index(one.id) for one in split for need in one.after)
+
+
+@pytest.mark.parametrize(("typed", "boxes"), [("12", (12,)), (" 3 + 9 ", (3, 9)), ("1", (1,))])
+def test_how_many_are_made_is_typed_as_a_sum(typed: str, boxes: tuple[int, ...]) -> None:
+    assert read_boxes(typed) == boxes
+    for bad in ("", "0", "3+", "1001", "-2", "3.5", "+".join(["1"] * 21)):
+        with pytest.raises(PeristyleError):
+            read_boxes(bad)
+
+
+def test_the_cut_list_by_setting_has_every_setting_once_for_the_whole_batch() -> None:
+    job = replace(BOX, work=replace(BOX.work, boxes=(3, 9)))
+    made = plan(job)
+    rows = list(csv.DictReader(io.StringIO(by_setting(made))))
+    keys = [(row["tool"], row["lies"], row["setting"]) for row in rows]
+    assert len(keys) == len(set(keys))
+    steps = [step for step in made.steps if step.settings and step.pieces]
+    assert sum(int(row["cuts_in_all"]) for row in rows) == 12 * sum(step.passes for step in steps)
+    bevels = [row for row in rows if "tilt 45" in row["setting"]]
+    assert {piece for row in bevels for piece in row["pieces"].split(", ")} >= {
+        f"Side {name}" for name in "ABCD"
+    }

@@ -20,16 +20,19 @@ def _parser() -> Parser:
     parser = Parser(
         prog="peristyle calendar",
         description="When each step is done: hands-on time in the workshop's hours, waits day and night, one bench and "
-        "its clamps. Several boxes are interleaved; FILE=N makes N of one, set-up by set-up.",
+        "its clamps. Several boxes are interleaved; FILE=12 makes twelve of one, set-up by set-up, FILE=3+9 lets three "
+        "of them go on alone from the glue-up, so that they are ready first.",
     )
-    parser.add_argument("file", nargs="+", metavar="FILE[=N]")
+    parser.add_argument("file", nargs="+", metavar="FILE[=N[+N]]")
     parser.add_argument(
         "--start", metavar="WHEN", help="2026-12-01 or 2026-12-01T18:00; now if nothing is said"
     )
     parser.add_argument(
         "--zone", metavar="ZONE", help="time zone, as Europe/Paris, instead of the first box's"
     )
-    parser.add_argument("--clamps", type=int, metavar="N", help="clamps there are")
+    parser.add_argument(
+        "--clamps", type=int, metavar="N", help="clamps there are, else those of the first box's shop"
+    )
     parser.add_argument("--by", metavar="DAY", help="promised for: the last day on which to begin is told")
     parser.add_argument(
         "--move", action="append", metavar="STEP=WHEN",
@@ -49,8 +52,8 @@ def run(words: list[str]) -> int:
     from peristyle.model.working_addresses import checked_zone
     from peristyle.planning.plan import plan
     from peristyle.planning.time.minutes import own_minutes
-    from peristyle.planning.time.schedule import latest_start, schedule, zone_of
-    from peristyle.planning.time.tasks import tasks_of, told_apart
+    from peristyle.planning.time.schedule import in_turn, latest_start, schedule, sooner, zone_of
+    from peristyle.planning.time.tasks import clamps_of, part_names, tasks_of, told_apart
     from peristyle.words import log as said
 
     jobs = [_job(text) for text in options.file]
@@ -63,25 +66,29 @@ def run(words: list[str]) -> int:
         hours = replace(hours, zone=checked_zone(options.zone))
     zone, fmt = zone_of(hours), Format(jobs[0][0].design.units)
     begin = _moment(options.start, zone)
+    if options.clamps is not None and not 1 <= options.clamps <= 10_000:
+        raise PeristyleError("--clamps: give a number from 1 on.")
+    clamps = options.clamps or clamps_of(jobs[0][0])
     own = own_minutes([job for job, _name, _count in jobs])
     tasks: list[Task] = []
     steps: dict[str, Step] = {}
     due: dict[str, dt.datetime] = {}
     for job, name, count in jobs:
         made = plan(job)
-        tasks += tasks_of(made, name, own, count)
-        steps |= {f"{name}/{step.id}": step for step in made.steps}
-        if job.work.promised:
-            due[name] = _moment(job.work.promised, zone)
-    found = schedule(tasks, hours, begin, options.clamps, due=due)
+        tasks += tasks_of(made, name, own, count, clamps)
+        parts = part_names(name, count)
+        steps |= {f"{part}/{step.id}": step for part in (name, *parts) for step in made.steps}
+        promised = _moment(job.work.promised, zone) if job.work.promised else None
+        if promised or len(parts) > 1:
+            due |= in_turn([name, *parts], promised)
+    split = any(len(count) > 1 for _job, _name, count in jobs)
+    found = schedule(tasks, hours, begin, clamps, sooner if split else None, due)
     if found is None:
         raise PeristyleError(
             "There are no hours in the workshop in which all of it can be done: set shop.hours."
         )
     if options.by:
-        day = latest_start(
-            tasks, hours, _moment(options.by, zone).astimezone(zone).date(), begin, options.clamps
-        )
+        day = latest_start(tasks, hours, _moment(options.by, zone).astimezone(zone).date(), begin, clamps)
         told = (
             f"Begin on {day:%a %d %b %Y} at the latest."
             if day
@@ -116,9 +123,11 @@ def _tell(
         print("Nothing is left to do, or nothing can be done yet: “peristyle plan” says which.")
     for line in said.meanwhile(found, steps, fmt, zone) if not today else ():
         print(line)
-    for name in dict.fromkeys(one.task.job for one in found.booked):
+    jobs = list(dict.fromkeys(one.task.job for one in found.booked))
+    for name in jobs:
         ready = found.ready(name)
-        if ready is not None:
+        goes_on = any(other.startswith(f"{name}, ") for other in jobs)  # in the parts of its batch
+        if ready is not None and not goes_on:
             print(f"{name} is ready on {ready.astimezone(zone):%a %d %b %Y at %H:%M}.")
 
 
@@ -128,28 +137,27 @@ def _data(found: "Calendar", steps: "dict[str, Step]", fmt: "Format") -> list[di
     return [
         {"task": one.task.id, "job": one.task.job, "step": one.task.step, "words": said.task(one.task, steps, fmt),
          "sittings": [[a.isoformat(), b.isoformat()] for a, b in one.sittings], "ready": one.ready.isoformat(),
-         "minutes": one.task.minutes.middle, "guessed": one.task.minutes.guessed, "clamps": one.task.clamps}
+         "minutes": one.task.minutes.middle, "guessed": one.task.minutes.guessed, "clamps": one.task.clamps,
+         "lot": one.task.lot}
         for one in found.booked
     ]  # fmt: skip
 
 
-def _job(text: str) -> "tuple[Job, str, int]":
-    """A box and how many of it."""
+def _job(text: str) -> "tuple[Job, str, tuple[int, ...]]":
+    """A box and how many of it: as said, else as its file has it."""
+    from peristyle.model.working_addresses import read_boxes
     from peristyle.storage import files
 
     name, mark, count = text.rpartition("=")
-    if mark and count.isdigit() and not Path(text).exists():
-        if not 1 <= int(count) <= 1000:
-            raise PeristyleError("Make 1 to 1000 of a box.")
-        job = files.load(Path(name)).job
-        return job, f"{job.design.name} × {count}", int(count)
-    job = files.load(Path(text)).job
-    return job, job.design.name, 1
+    said = bool(mark) and bool(count) and not Path(text).exists()
+    job = files.load(Path(name if said else text)).job
+    boxes = read_boxes(count) if said else job.work.boxes
+    return job, f"{job.design.name} × {sum(boxes)}" if sum(boxes) > 1 else job.design.name, boxes
 
 
 def _planned(
-    names: list[str], jobs: "list[tuple[Job, str, int]]", moves: list[str], zone: str | None
-) -> "tuple[Job, str, int]":
+    names: list[str], jobs: "list[tuple[Job, str, tuple[int, ...]]]", moves: list[str], zone: str | None
+) -> "tuple[Job, str, tuple[int, ...]]":
     """A box with steps planned for later, kept in its file."""
     from peristyle.model.design import replace
     from peristyle.model.working_addresses import checked_zone
@@ -164,7 +172,7 @@ def _planned(
     loaded = files.load(path)
     job = loaded.job
     hours = replace(job.shop.hours, zone=checked_zone(zone)) if zone else job.shop.hours
-    known = [task.name for task in tasks_of(plan(job), job.design.name)]
+    known = [task.name for task in tasks_of(plan(job), job.design.name, boxes=job.work.boxes)]
     for move in moves:
         name, mark, when = move.rpartition("=")
         if not mark or name not in known:
@@ -173,7 +181,7 @@ def _planned(
             )
         job = later(job, name, _moment(when, zone_of(hours)) if when else None)
     files.save(path, job, loaded.stamp)
-    return job, jobs[0][1], 1
+    return job, jobs[0][1], jobs[0][2]
 
 
 def _moment(text: str | None, zone: dt.tzinfo) -> dt.datetime:

@@ -28,11 +28,11 @@ _LONG: Final = 7  # letters from which on a bar is worth words
 
 def calendar_drawing(
     made: Calendar | None, told: Callable[[Task], str], zone: dt.tzinfo,
-    mine: str = "", rows: Sequence[str] = (), picked: Pick | None = None, pinned: Collection[str] = (),
+    mine: Collection[str] = (), rows: Sequence[str] = (), picked: Pick | None = None, pinned: Collection[str] = (),
 ) -> Drawing:  # fmt: skip
     """The days from the first to the last on which anything is done, from the hour anything begins to the last.
 
-    Bars of the job called `mine` can be picked, as its steps `rows` are, and dragged; `pinned` were.
+    Bars of the jobs in `mine` can be picked, as its steps `rows` are, and dragged; `pinned` were.
     """
     if made is None or not made.booked:
         words = "Everything is done." if made is not None else "No hours in the workshop: set shop.hours."
@@ -55,7 +55,7 @@ def calendar_drawing(
             continue
         top = -_ROW * days.index(a.date())
         x0, x1 = (clock.x(_hour(t, a.date())) for t in (a, b))
-        area, own = box(x0, top - _ROW + 4.0, max(x0 + 1.5, x1), top - 4.0), one.task.job == mine
+        area, own = box(x0, top - _ROW + 4.0, max(x0 + 1.5, x1), top - 4.0), one.task.job in mine
         pick = Pick("step", rows.index(one.task.step)) if own and one.task.step in rows else None
         shapes.append(Path(area, "decided" if own or not mine else "follows", "tint", weight=0.8, pick=pick))
         if own and one.task.name in pinned and a == one.starts.astimezone(zone):

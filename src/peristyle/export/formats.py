@@ -36,6 +36,12 @@ def _cut_list(plan: Plan, _paper: str, _decimal: str) -> bytes:
     return cut_list(plan).encode()
 
 
+def _by_setting(plan: Plan, _paper: str, decimal: str) -> bytes:
+    from peristyle.export.settings import by_setting
+
+    return by_setting(plan, decimal).encode()
+
+
 def _sheet(plan: Plan, paper: str, decimal: str) -> bytes:
     from peristyle.export.sheet import shop_sheet
 
@@ -76,6 +82,10 @@ FORMATS: Final = (
     ExportFormat(
         "cut_list", "--cut-list", ".csv", "the cut list", _cut_list,
         (Row("Export &cut list…", "Ctrl+E", "Write the parts as CSV"),),
+    ),
+    ExportFormat(
+        "by_setting", "--by-setting", ".csv", "the cut list by setting", _by_setting,
+        (Row("Export cut list by settin&g…", "", "Write every setting with all that is cut at it, as CSV"),),
     ),
     ExportFormat(
         "sheet", "--sheet", ".pdf", "the shop sheet", _sheet,

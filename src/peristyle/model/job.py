@@ -222,8 +222,8 @@ class Planned(Struct, frozen=True, forbid_unknown_fields=True):
 
 class Work(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """In which order the maker works: the inside finished first or all at the end, keys before the lid is freed or
-    after; steps moved, left out and added; what is planned for later. What it is finished with, and the day it is
-    promised for (ISO 8601).
+    after; steps moved, left out and added; what is planned for later. What it is finished with, the day it is promised
+    for (ISO 8601), and how many are made alike: one number, or the parts of a batch that go out one after the other.
     """
 
     finish: Literal["first", "after"] = "first"
@@ -234,6 +234,9 @@ class Work(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     left_out: Annotated[tuple[Id, ...], Meta(max_length=500)] = ()
     own: Annotated[tuple[OwnStep, ...], Meta(max_length=200)] = ()
     planned: Annotated[tuple[Planned, ...], Meta(max_length=500)] = ()
+    boxes: Annotated[tuple[Annotated[int, Meta(ge=1, le=1000)], ...], Meta(min_length=1, max_length=20)] = (
+        1,
+    )
 
 
 class Measured(Struct, frozen=True, forbid_unknown_fields=True):

@@ -11,6 +11,8 @@ from peristyle.model.design import replace
 from peristyle.model.job import Coating, Hours, Job
 
 DAYS: Final = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
+MOST_BOXES: Final = 1000
+MOST_PARTS: Final = 20
 _NONE: Final = "none"
 _WORDS: Final = {
     "kind": "what it is finished with", "coats": "how many coats, none for as is usual",
@@ -27,6 +29,8 @@ def working(job: Job, words: Mapping[str, str]) -> Iterator[Address]:
         get, put = _of_coating(field.name)
         place = f"work.coating.{field.name}"
         yield Address(place, f"finish: {_WORDS[field.name]}", field.type, get, put, field.default)
+    yield Address("work.boxes", "how many are made alike, as 12, or 3+9 where three go out first", kinds.StrType(),
+                  lambda d: told_boxes(d.work.boxes), _put_boxes, "1")  # fmt: skip
     usual = Hours()
     for number, day in enumerate(DAYS):
         get, put = _of_day(number)
@@ -44,6 +48,29 @@ def _of_coating(name: str) -> tuple[Get, Put]:
         return made
 
     return lambda job: getattr(job.work.coating, name), put
+
+
+def told_boxes(boxes: tuple[int, ...]) -> str:
+    """The parts of a batch: 12, or 3+9."""
+    return "+".join(str(count) for count in boxes)
+
+
+def read_boxes(text: str) -> tuple[int, ...]:
+    """The parts of a batch as typed. Raises PeristyleError with what would be right."""
+    parts = [part.strip() for part in text.split("+")]
+    if (
+        not all(part.isdecimal() and 1 <= int(part) <= MOST_BOXES for part in parts)
+        or len(parts) > MOST_PARTS
+    ):
+        raise PeristyleError(
+            f"“{text[:24]}”: give how many are made alike, as 12, or 3+9 where three go out first."
+        )
+    return tuple(int(part) for part in parts)
+
+
+def _put_boxes(job: Job, value: Any) -> Job:
+    made: Job = replace(job, work=replace(job.work, boxes=read_boxes(str(value))))
+    return made
 
 
 def told_hours(span: tuple[float, float]) -> str:

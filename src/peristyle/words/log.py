@@ -106,6 +106,9 @@ def task(one: Task, steps: Mapping[str, Step], fmt: Format) -> str:
     if one.coat:
         inside = " inside" if step is not None and step.operation == "finish_inside" else ""
         return f"Coat {one.coat}{inside}"
+    if one.lot:
+        which = f"box {one.lot[0]}" if one.lot[0] == one.lot[1] else f"boxes {one.lot[0]} to {one.lot[1]}"
+        return f"{name}: {which}"
     return f"{name}: sand" if one.id.endswith("/sand") else name
 
 

@@ -102,8 +102,14 @@ class _Bench:
     def book(self, task: Task, earliest: dt.datetime) -> Booked | None:
         """The first time it can be done; taken from the bench's hours."""
         need = dt.timedelta(minutes=task.minutes.middle)
-        for number in range(len(self._spans)):
-            sittings = self._sittings(number, earliest, need, task.whole)
+        # Where clamps are wanted that are held, it can be begun so that they are free when the hands are off it.
+        starts = [earliest]
+        if task.clamps and self._clamps is not None:
+            starts += sorted(at for _low, high, _count in self._held if (at := high - need) > earliest)
+        for number, begin in itertools.product(range(len(self._spans)), starts):
+            if begin is not earliest and not self._spans[number][0] < begin < self._spans[number][1]:
+                continue
+            sittings = self._sittings(number, begin, need, task.whole)
             if sittings is None or not self._free(task, sittings[-1][1]):
                 continue
             for low, high in sittings:
@@ -145,7 +151,7 @@ class _Bench:
             return True
         until = at + dt.timedelta(hours=task.clamped_h)
         held = sum(count for low, high, count in self._held if low < until and at < high)
-        return held == 0 or held + task.clamps <= self._clamps
+        return held + task.clamps <= self._clamps
 
     def _take(self, low: dt.datetime, high: dt.datetime) -> None:
         spans = []
@@ -207,6 +213,20 @@ def schedule(
     return best
 
 
+def sooner(made: Calendar) -> float:
+    """What is made least where parts of a batch go out one after the other: when each job is ready, all together."""
+    last: dict[str, float] = {}
+    for one in made.booked:
+        last[one.task.job] = max(last.get(one.task.job, 0.0), one.ready.timestamp())
+    return sum(last.values())
+
+
+def in_turn(parts: Sequence[str], promised: dt.datetime | None) -> dict[str, dt.datetime]:
+    """For when the parts of a batch are wanted: one after the other, by the day the job is promised for."""
+    last = promised or dt.datetime.max.replace(tzinfo=_UTC)
+    return {part: last - dt.timedelta(seconds=len(parts) - number) for number, part in enumerate(parts)}
+
+
 def _tails(tasks: Sequence[Task]) -> dict[str, float]:
     """How much is still to come after each task of its job, with its waits (minutes)."""
     after: dict[str, list[Task]] = {}
@@ -221,15 +241,19 @@ def _tails(tasks: Sequence[Task]) -> dict[str, float]:
 
 
 def _ordered(tasks: Sequence[Task], key: Callable[[Task], tuple[dt.datetime, float]]) -> list[Task]:
-    """Tasks in an order that keeps that of each job, else by a key."""
+    """Tasks in an order that keeps that of each job, and comes after what is needed of others, else by a key."""
     queues: dict[str, list[Task]] = {}
     for task in tasks:
         queues.setdefault(task.job, []).append(task)
     heads, found = {name: iter(queue) for name, queue in queues.items()}, []
     ready = {name: next(queue) for name, queue in heads.items()}
+    waiting = {task.id for task in tasks}
     while ready:
-        name = min(ready, key=lambda one: key(ready[one]))
-        found.append(ready.pop(name))
+        able = [name for name, task in ready.items() if not waiting.intersection(task.after)] or list(ready)
+        name = min(able, key=lambda one: key(ready[one]))
+        task = ready.pop(name)
+        waiting.discard(task.id)
+        found.append(task)
         following = next(heads[name], None)
         if following is not None:
             ready[name] = following

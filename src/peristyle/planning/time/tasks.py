@@ -24,7 +24,7 @@ class Task(Struct, frozen=True):
     """One thing to be done: of which job, with hands-on minutes in the middle, hours it waits before what follows, for
     how many of them clamps are held and how many. `after` are tasks of the same job, by their ids; it is not begun
     before `not_before` (UTC). `step` is the plan's step, `coat` the number of a coat of finish, 0 for none, `between`
-    the key of what is done before it.
+    the key of what is done before it; `lot` which boxes of a batch, from which to which, where not all at once.
     """
 
     id: str
@@ -39,6 +39,7 @@ class Task(Struct, frozen=True):
     whole: bool = False
     between: str = ""
     not_before: dt.datetime | None = None
+    lot: tuple[int, int] | None = None
 
     @property
     def name(self) -> str:
@@ -56,33 +57,81 @@ def finish_of(coating: Coating) -> Schedule:
 
 
 def tasks_of(
-    made: Plan, name: str, own: Mapping[str, Sequence[float]] | None = None, boxes: int = 1
+    made: Plan,
+    name: str,
+    own: Mapping[str, Sequence[float]] | None = None,
+    boxes: Sequence[int] = (1,),
+    clamps: int | None = None,
 ) -> tuple[Task, ...]:
     """All that is still to be done of a job, in the maker's order: what is done already is left out.
 
     A task comes after those of the steps its own needs, so that what needs nothing of a glue-up can be done while it
     dries; a step of the maker's own stands where it was put. What was glued according to the log is waited for.
+
+    So many `boxes` are made alike, set-up by set-up; where there are several numbers, those parts of the batch go their
+    own ways from the glue-up on. What wants more than all `clamps` (those of the shop, if None) is glued in lots.
     """
-    job = made.job
-    done = {step.id for step in made.steps if done_of(job, step.id) >= total_of(step)}
-    planned = {one.task: moment(one.not_before) for one in job.work.planned}
-    dries = {step.id: when for step in made.steps if step.id in done and (when := _dry(job, step))}
-    last: dict[str, str] = {}
-    found: list[Task] = []
-    for number, step in enumerate(made.steps):
-        needs = [one.step for one in step.after]
-        if number and "own" in (step.operation, made.steps[number - 1].operation):
-            needs.append(made.steps[number - 1].id)
-        if step.id in done:
-            continue
-        before = tuple(dict.fromkeys(last[one] for one in needs if one in last))
-        for task in _of_step(job, step, name, own or {}, boxes):
-            waits = [*(dries[one] for one in needs if one in dries), planned.get(task.name)]
-            known = [when for when in waits if when is not None]
-            found.append(replace(task, after=before, not_before=max(known) if known else None))
-            before = (task.id,)
-        last[step.id] = before[0]
+    limit = clamps if clamps is not None else clamps_of(made.job)
+    batch = _Batch(made, own or {}, limit)
+    parts = part_names(name, boxes)
+    split = next((n for n, step in enumerate(made.steps) if step.operation == "glue"), len(made.steps))
+    shared = range(split if len(boxes) > 1 else len(made.steps))
+    last: dict[str, tuple[str, ...]] = {}
+    found = list(batch.tasks(shared, name, sum(boxes), last))
+    for part, count in zip(parts, boxes, strict=True) if len(boxes) > 1 else ():
+        found += batch.tasks(range(split, len(made.steps)), part, count, dict(last))
     return tuple(found)
+
+
+def part_names(name: str, boxes: Sequence[int]) -> list[str]:
+    """What the parts of a batch are called in a calendar; the job's own name where there is one."""
+    if len(boxes) == 1:
+        return [name]
+    words = ["first", *(["next"] * (len(boxes) - 2)), "last"]
+    return told_apart([f"{name}, {word} {count}" for word, count in zip(words, boxes, strict=True)])
+
+
+def clamps_of(job: Job) -> int | None:
+    """How many clamps there are in the shop; None where none are listed."""
+    counts = [tool.count for tool in job.shop.tools if isinstance(tool, Clamp)]
+    return sum(counts) if counts else None
+
+
+class _Batch:
+    """The steps of a plan as tasks, for so many boxes at a time."""
+
+    def __init__(self, made: Plan, own: Mapping[str, Sequence[float]], limit: int | None) -> None:
+        job = made.job
+        self._made, self._own, self._limit = made, own, limit
+        self._done = {step.id for step in made.steps if done_of(job, step.id) >= total_of(step)}
+        self._planned = {one.task: moment(one.not_before) for one in job.work.planned}
+        dry = {step.id: _dry(job, step) for step in made.steps if step.id in self._done}
+        self._dries = {name: when for name, when in dry.items() if when is not None}
+
+    def tasks(self, rows: range, name: str, boxes: int, last: dict[str, tuple[str, ...]]) -> Iterator[Task]:
+        """Tasks of some steps; `last` are those each step ended with so far, and is added to."""
+        steps = self._made.steps
+        for row in rows:
+            step = steps[row]
+            needs = [one.step for one in step.after]
+            if row and "own" in (step.operation, steps[row - 1].operation):
+                needs.append(steps[row - 1].id)
+            if step.id in self._done:
+                continue
+            before = tuple(dict.fromkeys(task for one in needs for task in last.get(one, ())))
+            ends: tuple[str, ...] = ()
+            for task in _of_step(self._made.job, step, name, self._own, boxes, self._limit):
+                waits = [
+                    *(self._dries[one] for one in needs if one in self._dries),
+                    self._planned.get(task.name),
+                ]
+                known = [when for when in waits if when is not None]
+                yield replace(task, after=before, not_before=max(known) if known else None)
+                if task.lot:
+                    ends = (*ends, task.id)
+                else:
+                    before = ends = (task.id,)
+            last[step.id] = ends
 
 
 def told_apart(names: Sequence[str]) -> list[str]:
@@ -124,18 +173,32 @@ def _dry(job: Job, step: Step) -> dt.datetime | None:
 
 
 def _of_step(
-    job: Job, step: Step, name: str, own: Mapping[str, Sequence[float]], boxes: int
+    job: Job, step: Step, name: str, own: Mapping[str, Sequence[float]], boxes: int, limit: int | None
 ) -> Iterator[Task]:
-    took = minutes_of(step, own, boxes)
     if step.operation in ("finish", "finish_inside"):
-        yield from _coats(job, step, name, took, boxes)
+        yield from _coats(job, step, name, minutes_of(step, own, boxes), boxes)
         return
     clamped, waits = GLUED.get(step.operation, (0.0, 0.0))
     around = step.operation in ("glue", "roof_fix")
-    clamps = (_clamps(job) if around else 2) * boxes if clamped else 0
-    yield Task(
-        f"{name}/{step.id}", name, step.id, took, waits, clamped, clamps, whole=step.operation in _WHOLE
-    )
+    whole = step.operation in _WHOLE
+    each = min(_clamps(job) if around else 2, limit or _BOX_CLAMPS) if clamped else 0
+    at_once = boxes if limit is None or not each else max(1, limit // each)
+    if boxes <= at_once:
+        took = minutes_of(step, own, boxes)
+        yield Task(f"{name}/{step.id}", name, step.id, took, waits, clamped, each * boxes, whole=whole)
+        return
+    before = None
+    for first in range(1, boxes + 1, at_once):
+        count = min(at_once, boxes - first + 1)
+        took, all_told = minutes_of(step, own, count), minutes_of(step, own, first - 1 + count)
+        if before is not None:  # it is set up once
+            middle = all_told.middle - before.middle
+            took = Minutes(middle, 0.6 * middle, 1.8 * middle, took.entries)
+        before = all_told
+        yield Task(
+            f"{name}/{step.id}/lot{first}", name, step.id, took, waits, clamped, each * count, whole=whole,
+            lot=(first, first + count - 1),
+        )  # fmt: skip
 
 
 def _coats(job: Job, step: Step, name: str, took: Minutes, boxes: int) -> Iterator[Task]:
@@ -153,7 +216,7 @@ def _coats(job: Job, step: Step, name: str, took: Minutes, boxes: int) -> Iterat
 
 
 def _clamps(job: Job) -> int:
-    """How many clamps one glue-up holds."""
+    """How many clamps the glue-up of one box holds."""
     return next(
         (min(tool.count, _BOX_CLAMPS) for tool in job.shop.tools if isinstance(tool, Clamp)), _BOX_CLAMPS
     )

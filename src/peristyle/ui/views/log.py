@@ -1,6 +1,7 @@
 """Log: when the rest will be done, what has been done as a story, and the box's record."""
 
 import datetime as dt
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Final, get_args
 
@@ -12,10 +13,11 @@ from peristyle.drawing.calendar import calendar_drawing
 from peristyle.drawing.shapes import Drawing
 from peristyle.model.design import replace
 from peristyle.model.job import CoatKind, Hours, Job
+from peristyle.model.working_addresses import read_boxes, told_boxes
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.time.minutes import own_minutes
-from peristyle.planning.time.schedule import Calendar, booked, schedule, zone_of
-from peristyle.planning.time.tasks import Task, tasks_of, told_apart
+from peristyle.planning.time.schedule import Calendar, booked, in_turn, schedule, sooner, zone_of
+from peristyle.planning.time.tasks import Task, clamps_of, part_names, tasks_of, told_apart
 from peristyle.storage import files
 from peristyle.ui.guard import kept_in
 from peristyle.ui.session import Session
@@ -29,7 +31,7 @@ from peristyle.words import log as words
 
 _FRESH: Final = dt.timedelta(minutes=1)
 _TRIES: Final = 30  # orders of several boxes that are tried while the window waits
-_ORDERS: Final = {"date": "by date", "step": "by step"}
+_ORDERS: Final = {"date": "by date", "step": "by step", "today": "what is to do next"}
 
 
 class View(QWidget):
@@ -85,8 +87,13 @@ class View(QWidget):
 
         bar.choice("Finish", lambda: list(words.COATS.items()), lambda: session.job.work.coating.kind, coat,
                    "What it is finished with: coats and their waits decide the calendar")  # fmt: skip
-        bar.choice("Story", lambda: list(_ORDERS.items()), lambda: self.story.order, turn_to,
-                   "The log as it was written, or step by step")  # fmt: skip
+        many = bar.text("Boxes", lambda: told_boxes(session.job.work.boxes),
+                        lambda text: bar.edit("Change how many are made", lambda d: _so_many(d, text)),
+                        "How many are made alike, set-up by set-up: 12, or 3+9 where three go out first")  # fmt: skip
+        many.setMinimumWidth(56)
+        many.setMaximumWidth(72)
+        bar.choice("Below", lambda: list(_ORDERS.items()), lambda: self.story.order, turn_to,
+                   "The log as it was written, or step by step; or the next day in the workshop")  # fmt: skip
         bar.button("Other boxes…", self._choose_others,
                    "Boxes made on the same bench: their work is put between this one's")  # fmt: skip
         bar.button("Record…", lambda: session.asked.emit("record"), "The box's record as PDF")
@@ -124,30 +131,53 @@ class View(QWidget):
         own = own_minutes([made.job, *self._others])
         plans = (made, *self._plans)
         names = told_apart([one.job.design.name for one in plans])
-        tasks = [task for one, name in zip(plans, names, strict=True) for task in tasks_of(one, name, own)]
-        found = self._booked(tasks, made.job.shop.hours, now)
+        clamps = clamps_of(made.job)
+        tasks = [
+            task
+            for one, name in zip(plans, names, strict=True)
+            for task in tasks_of(one, name, own, one.job.work.boxes, clamps)
+        ]
+        found = self._booked(tasks, made.job.shop.hours, now, clamps)
         self._known = (made, now, found)
         return found, zone_of(made.job.shop.hours)
 
-    def _booked(self, tasks: list[Task], hours: Hours, now: dt.datetime) -> Calendar | None:
+    def _booked(
+        self, tasks: list[Task], hours: Hours, now: dt.datetime, clamps: int | None
+    ) -> Calendar | None:
         """One box in its own order; of several a good order is looked for, and kept through a drag."""
-        if not self._others:
-            return booked(tasks, hours, now)
+        parts = self._mine
+        if not self._others and len(parts) == 1:
+            return booked(tasks, hours, now, clamps)
         last = self._known[2] if self._known is not None else None
         if self._session.dragging and last is not None:
             rank = {one.task.id: number for number, one in enumerate(last.booked)}
-            kept = booked(sorted(tasks, key=lambda task: rank.get(task.id, len(rank))), hours, now)
+            order = sorted(tasks, key=lambda task: rank.get(task.id, len(rank)))
+            kept = booked(order, hours, now, clamps)
             if kept is not None:
                 return kept
-        return schedule(tasks, hours, now, tries=_TRIES)
+        if len(parts) == 1:
+            return schedule(tasks, hours, now, clamps, tries=_TRIES)
+        due = in_turn([self._session.job.design.name, *parts], None)
+        return schedule(tasks, hours, now, clamps, sooner, due, _TRIES)
+
+    @property
+    def _mine(self) -> list[str]:
+        """What this box is called in the calendar: itself, or the parts of its batch."""
+        job = self._session.job
+        return part_names(job.design.name, job.work.boxes)
 
     def _draw(self) -> Drawing:
         found, zone = self._calendar()
-        mine, job, fmt = self._session.job.design.name, self._session.job, self._session.format
+        job, fmt = self._session.job, self._session.format
+        mine = {job.design.name, *self._mine}
         steps = {step.id: step for step in self._session.plan.steps}
 
         def told(task: Task) -> str:
-            return words.task(task, steps, fmt) if task.job == mine else task.job
+            if task.job not in mine:
+                return task.job
+            part = task.job.removeprefix(f"{job.design.name}, ")
+            told = words.task(task, steps, fmt)
+            return told if task.job == job.design.name else f"{part}: {told}"
 
         pinned = [one.task for one in job.work.planned]
         return calendar_drawing(found, told, zone, mine, list(steps), self._session.selection, pinned)
@@ -156,8 +186,31 @@ class View(QWidget):
         if not self.isVisible() and self.story.list.count():
             return
         if not self._session.dragging:  # what is dragged changes nothing that was done
-            self.story.tell()
+            if self.story.order == "today":
+                self.story.tell_next(list(self._next()))
+            else:
+                self.story.tell()
         self._tell_ready()
+
+    def _next(self) -> Iterator[str]:
+        """The next day on which there is something to do: what, from when to when; and what can be done meanwhile."""
+        found, zone = self._calendar()
+        fmt, names = self._session.format, {self._session.job.design.name, *self._mine}
+        if found is None or not found.booked:
+            yield "Nothing is left to do."
+            return
+        steps = {f"{name}/{step.id}": step for name in names for step in self._session.plan.steps}
+        steps |= {f"{one.job.design.name}/{step.id}": step for one in self._plans for step in one.steps}
+        day = found.booked[0].starts.astimezone(zone).date()
+        yield f"{day:%A %d %B}"
+        several = len(names) + len(self._others) > 1
+        for one in found.booked:
+            if one.starts.astimezone(zone).date() == day:
+                yield "  " + words.booked(one, steps, fmt, zone, with_job=several)
+        meanwhile = list(words.meanwhile(found, steps, fmt, zone))
+        if meanwhile:
+            yield "While something dries"
+            yield from (f"  {line}" for line in meanwhile)
 
     def _follow(self) -> None:
         """Another step is picked: its times."""
@@ -178,7 +231,8 @@ class View(QWidget):
         pick = self._session.selection
         if found and pick is not None and pick.kind == "step" and pick.index < len(steps):
             named = {step.id: step for step in steps}
-            mine = [one for one in found.booked if one.task.job == job.design.name]
+            names = {job.design.name, *self._mine}
+            mine = [one for one in found.booked if one.task.job in names]
             told += "".join(
                 f"\n{words.booked(one, named, fmt, zone, with_job=False)} ({words.took(one.task.minutes)})"
                 for one in mine
@@ -191,6 +245,11 @@ class View(QWidget):
         """What changed while another stage was open."""
         super().showEvent(event)  # type: ignore[arg-type]
         self._fresh()
+
+
+def _so_many(job: Job, text: str) -> Job:
+    made: Job = replace(job, work=replace(job.work, boxes=read_boxes(text)))
+    return made
 
 
 def _coated(job: Job, kind: CoatKind) -> Job:

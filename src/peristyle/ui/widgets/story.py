@@ -149,6 +149,13 @@ class Story(QWidget):
         number = item.data(Qt.ItemDataRole.UserRole) if item is not None and item.isSelected() else None
         return number if isinstance(number, int) else None
 
+    def tell_next(self, lines: list[str]) -> None:
+        """Other lines in the log's place: what is to be done."""
+        self.list.clear()
+        self.list.addItems(lines)
+        self._total.setText(words.totals(self._session.job))
+        self._say_what_is_next()
+
     def tell(self) -> None:
         """The story anew, as the log stands."""
         job, steps, fmt = self._session.job, self._session.plan.steps, self._session.format

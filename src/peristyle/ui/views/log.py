@@ -85,8 +85,9 @@ class View(QWidget):
             self.story.order = order
             self._fresh()
 
-        bar.choice("Finish", lambda: list(words.COATS.items()), lambda: session.job.work.coating.kind, coat,
+        finish = bar.choice("Finish", lambda: list(words.COATS.items()), lambda: session.job.work.coating.kind, coat,
                    "What it is finished with: coats and their waits decide the calendar")  # fmt: skip
+        finish.setMaximumWidth(140)  # its list is as wide as it needs
         many = bar.text("Boxes", lambda: told_boxes(session.job.work.boxes),
                         lambda text: bar.edit("Change how many are made", lambda d: _so_many(d, text)),
                         "How many are made alike, set-up by set-up: 12, or 3+9 where three go out first")  # fmt: skip
@@ -100,7 +101,6 @@ class View(QWidget):
         bar.button(
             "Search…", lambda: session.asked.emit("search"), "Every entry that says it, in all your boxes"
         )
-        bar.button("Set-ups…", lambda: session.asked.emit("setups"), "Check a tool's scales with test pieces")
         return bar
 
     def attach(self, path: Path) -> None:

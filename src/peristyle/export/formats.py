@@ -85,7 +85,7 @@ FORMATS: Final = (
     ),
     ExportFormat(
         "by_setting", "--by-setting", ".csv", "the cut list by setting", _by_setting,
-        (Row("Export cut list by settin&g…", "", "Write every setting with all that is cut at it, as CSV"),),
+        (Row("Export c&ut list by setting…", "", "Write every setting with all that is cut at it, as CSV"),),
     ),
     ExportFormat(
         "sheet", "--sheet", ".pdf", "the shop sheet", _sheet,

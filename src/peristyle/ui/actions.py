@@ -60,7 +60,7 @@ ACTIONS: Final = (
     ActionSpec(
         "search",
         "&File",
-        "S&earch the logs…",
+        "Searc&h the logs…",
         "Ctrl+Shift+F",
         "search",
         "Every entry of all your boxes that says it",

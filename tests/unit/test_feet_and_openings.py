@@ -192,6 +192,10 @@ def test_feet_stand_under_the_box_and_clear_of_each_other(kind: str, shape) -> N
 
 def test_feet_that_cannot_be_are_refused_with_a_reason() -> None:
     for job, code in (
+        (
+            revised(BOX, bottom=Panel(seat="rabbet", proud_mm=1.5), feet=Feet(kind="mitered")),
+            "feet_beside_panel",
+        ),
         (revised(BOX, feet=Feet(size_mm=90.0)), "feet_meet"),
         (revised(BOX, feet=Feet(kind="mitered", size_mm=10.0, thickness_mm=12.0)), "foot_too_thick"),
         (revised(BOX, feet=Feet(kind="wedge"), saw=Saw(kind="chamfer_bit", stops_deg=(45.0,))), "foot_no_offcut"),

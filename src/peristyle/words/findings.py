@@ -481,6 +481,8 @@ _TEXTS: Final[dict[str, str]] = {
     "openings_meet": "Openings {opening} and {other} in side {side} lie too near each other: the wood between them "
     "breaks out. Move one of them.",
     "feet_under_house": "A house stands on its floor, and these feet go under a ring that lies flat. Leave them out.",
+    "feet_beside_panel": "The bottom stands {proud_mm} out of the sides, and the feet lie beside it for {beside_mm} of "
+    "their {wide_mm}: there they touch nothing. Set them further in, under the panel.",
     "feet_meet": "Feet {size_mm} long run into each other, where a side is {run_mm} at the foot. Make them shorter.",
     "foot_slim": "A block with a corner of {interior_deg} is only {wide_mm} wide and tips over. Mitered pairs stand "
     "better under such corners.",

@@ -146,6 +146,7 @@ LABELS: Final[dict[str, str]] = {
     "opening_middle": "Put it in the middle",
     "opening_smaller": "Make it half as large, in the middle",
     "foot_size": "Make the feet {size_mm} long",
+    "foot_under_panel": "Set the feet {inset_mm} in",
     "foot_inset": "Put them flush with the outside",
     "foot_thickness": "Make them {thickness_mm} thick",
     "foot_block": "Make blocks",

@@ -228,6 +228,8 @@ def _findings(plan: Settled) -> Iterator[Finding]:
         )
         inward = Fix("foot_inset", (("section.feet.inset_mm", 0.0),))
         yield Finding("feet_meet", "stop", place, numbers, (*shorter, inward))
+    yield from _beside_panel(plan, feet)
+
     if feet.kind == "block":
         blunt = max(corner.interior_deg for corner in plan.ring.corners)
         wide = feet.size_mm * math.sin(math.radians(blunt))
@@ -258,6 +260,28 @@ def _findings(plan: Settled) -> Iterator[Finding]:
             kinds = ("mitered", "block")
             others = tuple(Fix(f"foot_{kind}", (("section.feet.kind", kind),)) for kind in kinds)
             yield Finding("foot_low", "caution", place, {"high_mm": min(highs)}, others)
+
+
+def _beside_panel(plan: Settled, feet: Feet) -> Iterator[Finding]:
+    """Feet under a bottom that stands proud of its rabbet, where they lie more beside it than on it."""
+    bottom, groove = plan.job.design.section.bottom, plan.section.groove("bottom")
+    if (
+        bottom is None
+        or groove is None
+        or bottom.seat != "rabbet"
+        or bottom.proud_mm <= 0
+        or feet.kind == "wedge"
+    ):
+        return
+    slabs, fmt = plan.ring.slabs, reader(plan.job.design)
+    edge_mm = max(slab.outer_mm(0.0) - out for slab, out in zip(slabs, groove.edges_mm, strict=True))
+    wide = feet.thickness_mm if feet.kind == "mitered" else feet.size_mm
+    beside = min(wide, edge_mm - feet.inset_mm)
+    if beside > wide / 2:
+        inset = fmt.up(edge_mm)
+        fix = Fix("foot_under_panel", (("section.feet.inset_mm", inset),), {"inset_mm": inset})
+        numbers = {"beside_mm": beside, "wide_mm": wide, "proud_mm": bottom.proud_mm}
+        yield Finding("feet_beside_panel", "caution", Place("section"), numbers, (fix,))
 
 
 FEET = Kind("foot", _pieces, steps=_steps, findings=_findings)

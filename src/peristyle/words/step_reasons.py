@@ -30,7 +30,7 @@ WHY: Final[dict[str, str]] = {
     "hinge_mortise.lid_fix": "the fixed part lies where it will stay",
     "hinge_mortise.roof_fix": "the fixed leaf lies where it will stay",
     "hinge_mortise.true_lid": "the rims are trued first",
-    "hinge_mortise.panel": "the lid is cut to size",
+    "hinge_mortise.panel": "the panels are cut to size",
     "magnet_bore.panel": "the lid is cut to size",
     "hinge_mortise.level": "body and lid are as they will meet",
     "hinge_mortise.try_hinge": "a depth that is wrong is found in scrap",

@@ -460,6 +460,9 @@ SAYS: Final[dict[str, str]] = {
     "flat first.",
     "handle_glue.front": "In the middle of the front, the steep face down; the glue's face sanded flat first.",
     "handle_bore": "With {bore_mm} through the face, a backing board under it.",
+    "handle_bore.stone": "A bit for stone or tile, slowly and wet, in a piece of the same first. Its dust is bad to "
+    "breathe: keep it wet, and wear a mask.",
+    "handle_bore.glass": "Have the holes of {bore_mm} bored where the glass is cut; soft washers on both faces.",
     "handle_screw": "Screws of {screw_mm} through {thick_mm}, with {bites_mm} of them in the handle; do not "
     "overtighten.",
     "handle_screw.washers": "They are {over_mm} too long: washers under the heads, {washers} of them, take it up.",

@@ -157,7 +157,7 @@ def _hole_findings(design: Design, section: SectionPlan, hole_mm: float) -> Iter
     if hole_mm > least / 2:
         less = bore(reader(design).down(least / 4))
         yield Finding("lid_hole_wide", "stop", _PLACE, {"hole_mm": hole_mm, "lid_mm": least}, (less,))
-    elif hole_mm == 0:
+    elif hole_mm == 0 and (design.section.handle is None or design.section.handle.on != "top"):
         usual = bore(begun(DropIn, design.units).hole_mm)
         yield Finding("lid_no_grip", "note", _PLACE, {}, (usual,))
 

@@ -75,7 +75,7 @@ def _face(plan: Settled, on: str, part: Inlay | Handle) -> _Face | None:
 def _top_of(design: Design, part: Inlay | Handle) -> str | None:
     cover = design.section.cover
     if isinstance(cover, LiftOff | Flat | DropIn | Sliding) or (
-        isinstance(cover, Insert) and isinstance(part, Handle)
+        isinstance(cover, Insert) and isinstance(part, Handle) and cover.what != "lattice"
     ):
         return "lid"
     return "top" if cover is None and design.section.top is not None else None
@@ -238,12 +238,21 @@ def _handle_steps(plan: Settled, handle: Handle) -> Iterator[tuple[Phase, Step]]
         settings=(
             *(bored_from_start(x - x0) for x, _y in bores), bored_from_edge(bores[0][1] - y0), bit(handle.bore_mm),
         ),
-        passes=len(bores), says=("handle_bore",), numbers=numbers,
+        passes=len(bores), says=_bored_in(plan, face), numbers=numbers,
     )  # fmt: skip
     yield "finish", make(
         "handle_screw", (face.piece,), tool="by_hand", numbers=numbers,
         says=("handle_screw", *(("handle_screw.washers",) if washers else ())),
     )  # fmt: skip
+
+
+def _bored_in(plan: Settled, face: _Face) -> tuple[str, ...]:
+    """How the holes are bored: wood with a backing board, stone and glass in their own ways."""
+    cover = plan.job.design.section.cover
+    what = cover.what if isinstance(cover, Insert) and face.piece == "panel.lid" else ""
+    if what == "glass":
+        return ("handle_bore.glass",)
+    return ("handle_bore", *(("handle_bore.stone",) if what in ("slate", "tile") else ()))
 
 
 # --- findings

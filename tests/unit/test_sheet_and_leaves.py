@@ -7,7 +7,7 @@ import shapely
 
 from peristyle.export.cutlist import cut_list
 from peristyle.model.addresses import applied
-from peristyle.model.design import Feet, House, Lid, Panel, Rectangle, Regular, Shape, replace
+from peristyle.model.design import Feet, Gable, House, Lid, Panel, Rectangle, Regular, Shape, Sliding, replace
 from peristyle.model.job import Job, job_of, revised
 from peristyle.model.stock import Board
 from peristyle.planning.mending import mended
@@ -124,3 +124,48 @@ def test_leaves_of_a_polygon_meet_in_the_middle() -> None:
     panel = next(piece for piece in made.pieces if piece.id == "panel.bottom")
     area = math.fsum(shapely.Polygon(leaf.show_face).area for leaf in leaves)
     assert area == pytest.approx(shapely.Polygon(panel.show_face).area)
+
+
+@pytest.mark.parametrize(
+    ("changes", "edges"),
+    [
+        ({"cover": Gable()}, {"bottom"}),  # the roof lies on the tops
+        ({"bottom": Panel(seat="applied")}, {"top"}),  # the bottom is glued on
+        ({"top": Panel(seat="applied"), "lid": Lid()}, {"bottom", "body", "lid"}),
+        ({"cover": Sliding()}, {"bottom", "top"}),
+    ],
+)
+def test_no_banding_on_an_edge_that_something_lies_on(changes: dict[str, object], edges: set[str]) -> None:
+    made = plan(job_of(shape=Rectangle(220.0, 150.0), height_mm=90.0, board=SHEET, **changes))
+    assert set(banded(made)) == edges
+
+
+@pytest.mark.parametrize("slope", [0.0, 10.0])
+def test_banding_beside_a_rabbet_is_as_wide_as_the_rim_it_leaves(slope: float) -> None:
+    made = plan(job_of(shape=Rectangle(220.0, 150.0), height_mm=90.0, thicknesses_mm=(9.0,), slopes_deg=(slope,),
+                       board=SHEET, bottom=Panel(seat="rabbet", depth_mm=4.0)))  # fmt: skip
+    panel = shapely.Polygon(next(one.outline for one in made.section.panels))
+    for band in banded(made)["bottom"]:
+        assert not band.intersects(panel.buffer(-1e-6))  # beside the panel, and close to it
+        assert band.distance(panel) < 0.5 + 1e-6
+    (width,) = {
+        round(piece.size_mm[1], 6)
+        for piece in made.pieces
+        if piece.id.endswith(".bottom") and piece.part == "band"
+    }
+    assert width == pytest.approx(5.0 / math.cos(math.radians(slope)), abs=0.8 if slope else 1e-6)
+
+
+def test_the_side_a_lid_slides_over_is_banded_where_it_is_lowered() -> None:
+    made = plan(job_of(shape=Rectangle(220.0, 150.0), height_mm=90.0, board=SHEET, cover=Sliding(side=1)))
+    tops = {
+        piece.id: piece.place.origin[2]
+        for piece in made.pieces
+        if piece.id.endswith(".top") and piece.part == "band"
+    }
+    low = tops.pop("band.B.top")
+    assert len(set(tops.values())) == 1
+    assert low < min(tops.values()) - 3.0
+    side = next(piece for piece in made.pieces if piece.id == "side.B")
+    cut = next(feature for feature in side.features if feature.kind == "lowered")
+    assert low - made.job.stock.banding_mm == pytest.approx(cut.line_at(0.0, side.thickness_mm)[0][1])

@@ -39,7 +39,8 @@ def tools(job: Job, words: Mapping[str, str]) -> Iterator[Address]:
         for field in _struct(type(tool)).fields:
             get, put = _of_tool(number, field.name)
             place = f"{head}.{field.name}"
-            yield Address(place, f"{each}: {words[field.name]}", field.type, get, put, field.default)
+            told = words.get(f"tool.{field.name}", words[field.name])
+            yield Address(place, f"{each}: {told}", field.type, get, put, field.default)
 
 
 def _kind_at(number: int) -> Get:

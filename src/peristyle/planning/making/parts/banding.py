@@ -9,12 +9,14 @@ from collections.abc import Iterator
 from typing import Final
 
 from peristyle.core.planes import Point, Vector
+from peristyle.model.design import Gable
 from peristyle.planning.findings import Finding, Fix
 from peristyle.planning.findings import Place as Where
 from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.piece import Edge, Piece, Place
 from peristyle.planning.making.step import Step, make
+from peristyle.planning.section.covers import lowered_for_sliding, lowered_to_mm
 
 SPARE_MM: Final = (
     2.0  # banding is cut so much longer than its side, and as much wider in all (common practice)
@@ -22,22 +24,43 @@ SPARE_MM: Final = (
 
 
 def _levels(plan: Settled) -> list[tuple[str, float, bool]]:
-    """The banded edges: what they are called, how high they lie, and whether they face up."""
-    if not plan.job.stock.board.sheet or not plan.job.stock.banding_mm or not plan.ring.stands:
+    """The banded edges: what they are called, how high they lie, and whether they face up.
+
+    Not those that something is glued to, or that a roof lies on.
+    """
+    section, board = plan.job.design.section, plan.job.stock.board
+    if not board.sheet or not plan.job.stock.banding_mm or not plan.ring.stands:
         return []
-    found = [("bottom", 0.0, False)] if plan.job.design.section.feet is None else []
+    glued_on = {
+        name for name in ("bottom", "top") if (panel := getattr(section, name)) and panel.seat == "applied"
+    }
+    found = [("bottom", 0.0, False)] if section.feet is None and "bottom" not in glued_on else []
     lid = plan.section.lid
     if lid is not None and lid.body_mm > 0:
         found += [("body", lid.lost_low_mm, True), ("lid", lid.lost_high_mm, False)]
-    return [*found, ("top", plan.ring.height_mm, True)]
+    covered = "top" in glued_on or isinstance(section.cover, Gable)
+    return found if covered else [*found, ("top", plan.ring.height_mm, True)]
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
     for name, high, up in _levels(plan):
         for side in plan.ring.sides:
-            piece = _band(plan, side, name, high, up=up)
+            level = high
+            if name == "top" and lowered_for_sliding(plan.job.design, side.index):
+                level = lowered_to_mm(plan.section)
+            piece = _band(plan, side, name, level, up=up)
             if piece is not None:
                 yield piece
+
+
+def _rim_mm(plan: Settled, side: SidePlan, name: str) -> float | None:
+    """How wide an edge is outside of the rabbet that a panel lies in; None where none is cut into it."""
+    panels = {"bottom": ("bottom",), "top": ("top", "lid")}.get(name, ())
+    for groove in plan.section.grooves:
+        if groove.panel in panels and groove.seat == "rabbet" and groove.profiles:
+            rim = min(z for _y, z in groove.profiles[side.index])
+            return float(rim / plan.ring.slabs[side.index].cos_slope)
+    return None
 
 
 def _band(plan: Settled, side: SidePlan, name: str, high: float, *, up: bool) -> Piece | None:
@@ -59,6 +82,15 @@ def _band(plan: Settled, side: SidePlan, name: str, high: float, *, up: bool) ->
     order = (0, 1, 2, 3) if up else (1, 0, 3, 2)
     face = tuple(own(corners[k]) for k in order)
     wide = face[3][1]
+    rim = _rim_mm(plan, side, name)
+    if rim is not None and wide > 0.0:  # as wide as what the rabbet leaves
+        share_in = max(0.0, min(1.0, rim / wide))
+        wide *= share_in
+        inner = tuple(
+            (a[0] + (b[0] - a[0]) * share_in, a[1] + (b[1] - a[1]) * share_in)
+            for a, b in ((face[1], face[2]), (face[0], face[3]))
+        )
+        face = (face[0], face[1], *inner)
     if wide <= 0.0:
         return None
     ends = {"start": (face[3][0] - face[0][0]) / wide, "end": (face[1][0] - face[2][0]) / wide}

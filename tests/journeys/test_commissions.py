@@ -37,7 +37,7 @@ from peristyle.ui.setupbox import SetupBox
 from peristyle.ui.window import Window
 from support.bench import wrongly_made
 from support.glued import wrongly_glued
-from support.telling import told
+from support.telling import titled, told
 
 
 def turn_to(view: QWidget, words: str) -> None:
@@ -362,3 +362,46 @@ def test_a_coffer_in_inches_lined_with_cloth(maker: Maker, tmp_path: Path) -> No
     assert sum(bool(one.task.coat) for one in log._calendar()[0].booked) >= 10
     maker.session.select(Pick("step", 0))
     maker.from_its_file(tmp_path / "coffer.peristyle")
+
+
+def test_the_tutorial_is_as_the_program_is(maker: Maker, tmp_path: Path) -> None:
+    """Everything that docs/tutorial.md has done, and every number it names in bold."""
+    text = (Path(__file__).parents[2] / "docs" / "tutorial.md").read_text()
+    said: list[str] = []
+
+    def names(value: float | str, unit: str = "") -> None:
+        told = value if isinstance(value, str) else maker.session.format.length(value)
+        said.append(f"**{told}{unit}**")
+
+    maker.begin("rectangle", length="220", width="140", height="80", thickness="9")
+    ring = maker.session.plan.ring
+    names(ring.sides[0].outside_mm)
+    names(ring.sides[1].outside_mm)
+    maker.choose("section", "Bottom", "groove")
+    maker.choose("section", "Top", "groove")
+    maker.choose("section", "Lid", "sawn free")
+    maker.put("section", "section.lid.height_mm", "24")
+    section = maker.session.plan.section
+    assert section.lid is not None
+    names(section.lid.body_mm)
+    names(section.finished_mm)
+    maker.choose("board", "Below", "largest box")
+    maker.put("board", "stock.board.length_mm", "900")
+    maker.put("board", "stock.board.width_mm", "95")
+    names(maker.session.plan.wrap.used_mm)
+    maker.choose("corners", "Keys", "straight")
+    maker.spin("corners", "Keys a corner", 3)
+    names("; ".join(maker.session.format.length(key.height_mm) for key in maker.session.plan.keys.at(0)))
+    names(str(len(maker.session.plan.keys.keys)))
+    assert not maker.session.plan.findings or all(
+        one.severity == "note" for one in maker.session.plan.findings
+    )
+    names(str(len(maker.session.plan.steps)), " steps")
+    first = maker.session.plan.steps[0]
+    names(titled(first))
+    maker.made_right()
+    maker.at_the_saw((first.operation,))
+    assert maker.session.job.log[-1].about == first.id
+    missing = [one for one in said if one not in text]
+    assert not missing, " | ".join(missing)
+    maker.from_its_file(tmp_path / "first.peristyle")

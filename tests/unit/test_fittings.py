@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from peristyle.core.lengths import Format
-from peristyle.model.design import Handle, Inlay
+from peristyle.model.design import Handle, Inlay, Insert
 from peristyle.model.job import Job, revised
 from peristyle.planning.plan import Plan, plan
 from peristyle.words.steps import how
@@ -82,3 +82,18 @@ def test_holes_are_bored_where_they_are_told(kind: str, holes: int) -> None:
 @pytest.mark.parametrize(("changes", "code"), PROVOKED)
 def test_what_is_wrong_is_said_and_mended(changes: dict[str, object], code: str) -> None:
     assert left_after_mending(revised(COVERED, **changes), code) == 0
+
+
+@pytest.mark.parametrize(("what", "key"), [("slate", "handle_bore.stone"), ("glass", "handle_bore.glass")])
+def test_a_pull_through_stone_or_glass_is_bored_as_that_is(what: str, key: str) -> None:
+    made = plan(revised(COVERED, cover=Insert(what=what), handle=Handle(kind="pull")))  # type: ignore[arg-type]
+    (step,) = [step for step in made.steps if step.operation == "handle_bore"]
+    assert key in step.says
+    assert not any(finding.code == "lid_no_grip" for finding in made.findings)  # the pull is what lifts it
+    bare = plan(revised(COVERED, cover=Insert(what=what), handle=None))  # type: ignore[arg-type]
+    assert any(finding.code == "lid_no_grip" for finding in bare.findings)
+
+
+def test_a_lattice_holds_no_knob() -> None:
+    made = plan(revised(COVERED, cover=Insert(what="lattice"), handle=Handle(kind="knob")))
+    assert any(finding.code == "fitting_no_face" for finding in made.findings)

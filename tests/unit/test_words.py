@@ -458,6 +458,8 @@ def test_every_step_is_told_whole() -> None:
         revised(LEANING, slopes_deg=(55.0,)), revised(LEANING, slopes_deg=(0.0,), top=Panel(fit_mm=0.1)),
         revised(BOX, shape=House(240.0, 90.0, 30.0)), revised(BOX, dividers=Dividers(thickness_mm=3.0)),
         revised(LEANING, slopes_deg=(0.0, 10.0, 0.0, 0.0), saw=Saw(kind="chamfer_bit")),
+        *(revised(BOX, lid=None, top=None, cover=Insert(what=what), handle=Handle(kind="knob"))
+          for what in ("slate", "glass")),
         *(random_design(random.Random(seed)) for seed in range(120)),
     ]  # fmt: skip
     reached = set()

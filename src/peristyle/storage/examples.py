@@ -14,6 +14,10 @@ _FILES: Final = {
     "Ticket box": "ticket-box.peristyle",
     "Specimen box": "specimen-box.peristyle",
     "Key house": "key-house.peristyle",
+    "Weights case": "weights-case.peristyle",
+    "Aurora box": "aurora-box.peristyle",
+    "Lamp boxes": "lamp-boxes.peristyle",
+    "Log-book coffer": "log-book-coffer.peristyle",
 }
 
 

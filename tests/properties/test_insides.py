@@ -13,7 +13,7 @@ from peristyle.core.lengths import Format
 from peristyle.drawing.operations import operation_drawing
 from peristyle.export.cutlist import cut_list
 from peristyle.export.planjson import as_data
-from peristyle.model.design import Dividers, Liner, Outline, Panel, Rectangle, Regular, Segments, Shape
+from peristyle.model.design import Dividers, Liner, Outline, Panel, Rectangle, Regular, Segments, Shape, Thing
 from peristyle.model.job import Job, job_of, revised
 from peristyle.model.stock import Board
 from peristyle.planning.plan import Plan, plan
@@ -134,3 +134,17 @@ def test_panels_lie_in_their_grooves_and_their_blanks_cover_them(seed: int) -> N
         hole = blank.area * (part.inner_mm / part.outer_mm) ** 2
         each = (part.outer_mm + part.inner_mm) / 2 * part.strip_mm
         assert count * each == pytest.approx(blank.area - hole)
+
+
+@pytest.mark.parametrize("top", [(190.0, 130.0), (150.0, 100.0)])
+def test_a_tapered_ring_round_what_it_holds_is_as_tight_as_an_upright_one(top: tuple[float, float]) -> None:
+    """The walls lean by what lies between both sizes: what is sized from its contents just holds them."""
+    thing = Thing(count=6, length_mm=40.0, width_mm=30.0, height_mm=30.0, columns=3, play_mm=2.0)
+    shape = Rectangle(200.0, 140.0, "inside", top[0], top[1])
+    made = plan(job_of(shape=shape, height_mm=60.0, contents=(thing,), bottom=Panel()))
+    (block,) = made.contents.blocks
+    low, high = made.job.design.floor_mm, made.job.design.floor_mm + 30.0
+    for across, need in ((0, block.width_mm), (1, block.length_mm)):
+        slab, other = made.ring.slabs[across], made.ring.slabs[across + 2]
+        room = min(slab.inner_mm(z) + other.inner_mm(z) for z in (low, high))
+        assert room == pytest.approx(need + 2.0, abs=1e-3)  # and its play

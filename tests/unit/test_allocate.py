@@ -10,10 +10,12 @@ from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format
 from peristyle.drawing.cutting import cutting_map
 from peristyle.export.maps import maps_sheet
+from peristyle.model import addresses
 from peristyle.model.batch import Batch, BatchJob
-from peristyle.model.design import Rectangle
-from peristyle.model.job import job_of
+from peristyle.model.design import Lid, Panel, Rectangle, Regular
+from peristyle.model.job import Job, job_of
 from peristyle.model.stock import Board, Mark
+from peristyle.planning.plan import plan
 from peristyle.planning.stock.allocate import Allocation, Wanted, allocate
 from peristyle.planning.stock.batching import settled
 from peristyle.storage import batch as kept
@@ -167,3 +169,28 @@ def test_a_batch_by_command(
     )
     assert main(["allocate", str(tmp_path / "bad.batch")]) == 2
     assert "no batch that can be read" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(
+    "job",
+    [
+        job_of(
+            shape=Rectangle(11.75 * 25.4, 8.625 * 25.4), height_mm=3.671875 * 25.4, thicknesses_mm=(12.7,)
+        ),
+        job_of(
+            shape=Regular(6, 200.0, "across_flats"), height_mm=77.7, thicknesses_mm=(8.0,), slopes_deg=(11.0,)
+        ),
+        addresses.applied(
+            job_of(shape=Rectangle(220.0, 140.0), bottom=Panel(), lid=Lid()),
+            (("form.room_mm", 63.3), ("form.height_of", "room")),
+        ),
+    ],
+    ids=["inches", "leaning", "room held"],
+)
+def test_boxes_whose_strips_are_no_round_numbers_are_placed(job: Job) -> None:
+    board = Board(length_mm=1600.0, width_mm=160.0, thickness_mm=16.0)
+    found = allocate([Wanted("Box", job, 1)], [board], 1.0)
+    assert not found.unplaced
+    assert not troubles(found, [Wanted("Box", job, 1)], [board])
+    (run,) = found.boxes[0].runs
+    assert run.high_mm - run.low_mm == pytest.approx(plan(job).wrap.strip_mm, abs=1e-4)

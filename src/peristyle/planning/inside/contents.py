@@ -4,20 +4,25 @@ import math
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from functools import lru_cache
+from typing import Final
 
 from msgspec import Struct
 
 from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Design, Dividers, Gable, Rectangle, Regular, Thing, replace
+from peristyle.model.design import Design, Dividers, Gable, Rectangle, Regular, Shape, Thing, replace
 from peristyle.model.job import Job, revised
+from peristyle.model.limits import MAX_MM
 from peristyle.planning.findings import EQUAL_COMPARTMENTS, Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.inside.dividers import DividerPlan
 from peristyle.planning.inside.packing import Packing, packed
 from peristyle.planning.inside.together import MOST_BLOCKS, Size, Stood, Together, packed_together
 from peristyle.planning.section.levels import SectionPlan
+
+_MOST_TURNS: Final = 60  # ways between two sizes that are tried
+_SAME_MM: Final = 1e-6
 
 
 class Block(Struct, frozen=True):
@@ -272,6 +277,47 @@ def sized(job: Job) -> Job:
         job = replace(job, design=job.design.as_glued())
     if not follows_contents(job.design):
         return job
+    first = _round_contents(job)
+    shape = first.design.form.shape
+    if not _tapers(shape):
+        return first
+    # What the walls lean by follows from the size that is looked for: halfway to it, as often as it takes.
+    last = job.design.form.shape
+    for _ in range(_MOST_TURNS):
+        found = _round_contents(revised(job, shape=_between(last, shape)))
+        last, shape = _between(last, shape), found.design.form.shape
+        apart = max(abs(a - b) for a, b in zip(_sizes(last), _sizes(shape), strict=True))
+        if apart < _SAME_MM:
+            return found
+        if not apart < MAX_MM:
+            break
+    return first  # no size lets them pass the mouth: the findings say so
+
+
+def _tapers(shape: object) -> bool:
+    """Whether its size at the top is given apart, so that its walls lean by what lies between."""
+    names = ("top_mm", "top_length_mm", "top_width_mm")
+    return any(getattr(shape, name, None) is not None for name in names)
+
+
+def _sizes(shape: object) -> tuple[float, ...]:
+    if isinstance(shape, Rectangle):
+        return (shape.length_mm, shape.width_mm)
+    return (shape.size_mm,) if isinstance(shape, Regular) else ()
+
+
+def _between(one: Shape, other: Shape) -> Shape:
+    """Halfway between two sizes of a shape, measured as the second is."""
+    if isinstance(one, Rectangle) and isinstance(other, Rectangle) and one.measure == other.measure:
+        return replace(other, length_mm=(one.length_mm + other.length_mm) / 2,
+                       width_mm=(one.width_mm + other.width_mm) / 2)  # fmt: skip
+    if isinstance(one, Regular) and isinstance(other, Regular) and one.measure == other.measure:
+        return replace(other, size_mm=(one.size_mm + other.size_mm) / 2)
+    return other
+
+
+def _round_contents(job: Job) -> Job:
+    """The ring sized from its contents, its walls leaning as they do now."""
     blocks = _blocks(job.design)
     long, wide, tall = _needs(job.design, blocks)
     shape = job.design.form.shape

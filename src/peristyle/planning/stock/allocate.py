@@ -27,6 +27,7 @@ from peristyle.model.job import Job, revised
 from peristyle.model.stock import Board
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan, plan_ring
+from peristyle.planning.inside.contents import sized
 from peristyle.planning.stock.broken import RingTold, Stretch, cut_up, free_of, least_seen, told_of
 from peristyle.planning.stock.wrap import plan_wrap
 
@@ -92,6 +93,9 @@ class Allocation(Struct, frozen=True):
         return tuple(sorted({run.board for box in self.boxes for run in box.runs}))
 
 
+_STRIP: Final = 4  # decimals of a mm by which strips are as high as each other
+
+
 class _Kind(NamedTuple):
     """A job as the allocation sees it: how high its strip is, and how it may be cut up."""
 
@@ -154,7 +158,7 @@ def _now() -> float:
 
 def _kind(job: Job) -> _Kind | None:
     """What the allocation needs of a job; None where there is no ring, or its sides are not cut square first."""
-    whole = revised(job, breaks=())
+    whole = revised(sized(job), breaks=())  # whatever its height or its sizes follow from
     ring = plan_ring(whole)
     if not ring.stands or job.stock.board.method != "square_first":
         return None
@@ -222,7 +226,7 @@ class _Problem:
         kind = self.kinds[run.job]
         return (
             kind is not None
-            and abs(kind.strip_mm - own.strip_mm) < DEFAULT.length_mm
+            and round(kind.strip_mm, _STRIP) == own.strip_mm
             and self.boards[own.board].sound_thickness_mm >= kind.thick_mm - DEFAULT.length_mm
             and run.length_mm <= own.holds_mm + DEFAULT.length_mm
         )
@@ -233,7 +237,7 @@ class _Problem:
         for number, board in enumerate(self.boards):
             heights = sorted(
                 {
-                    round(kind.strip_mm, 4) for j, kind in enumerate(self.kinds)
+                    round(kind.strip_mm, _STRIP) for j, kind in enumerate(self.kinds)
                     if kind and self.wanted[j].count and board.sound_thickness_mm >= kind.thick_mm - DEFAULT.length_mm
                 },
                 reverse=True,

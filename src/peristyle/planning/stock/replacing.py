@@ -11,6 +11,7 @@ from peristyle.model.design import replace
 from peristyle.model.job import Job, revised
 from peristyle.model.stock import Board, Break
 from peristyle.planning.form.ring import RingPlan, plan_ring
+from peristyle.planning.inside.contents import sized
 from peristyle.planning.section.levels import plan_section
 from peristyle.planning.stock.clear import Span, blocked, placed_at, shown_faces
 from peristyle.planning.stock.laying import loss_at, parting
@@ -37,9 +38,10 @@ class Spare(NamedTuple):
 
 def remade(job: Job, side: int, board: str, skip_mm: float) -> Job:
     """The job with a side made anew from a board of the rack; the others stay where they lie."""
-    ring = plan_ring(job)
+    planned = sized(job)
+    ring = plan_ring(planned)
     count = len(ring.sides)
-    wrap = plan_wrap(job, ring)
+    wrap = plan_wrap(planned, ring)
     order = wrap.order
     at = order.index(side)
     breaks = dict(job.breaks)
@@ -94,6 +96,7 @@ def spares(
     By the matches at both its corners together, as the root of the mean of their squared distances; `most` of each
     board. What `film_of` makes of the job with the side taken from there is kept with it.
     """
+    job = sized(job)
     ring = plan_ring(job)
     wrap = plan_wrap(job, ring)
     count = len(ring.sides)

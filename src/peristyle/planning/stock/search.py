@@ -18,6 +18,7 @@ from peristyle.model.job import Job, revised
 from peristyle.model.stock import Board, took
 from peristyle.planning.form.ring import RingPlan, plan_ring
 from peristyle.planning.form.slabs import scaled
+from peristyle.planning.inside.contents import sized
 from peristyle.planning.section.levels import SectionPlan, plan_section
 from peristyle.planning.stock.clear import Span, blocked, faces_moved, placed_at, shown_faces, unmet
 from peristyle.planning.stock.laying import ALONG
@@ -116,7 +117,7 @@ class _Try(NamedTuple):
 
 def searchable(job: Job) -> bool:
     """Whether this ring has a closing corner to search: one that is cut along one board in its order."""
-    return job.stock.board.method in ALONG and not job.breaks and plan_ring(job).stands
+    return job.stock.board.method in ALONG and not job.breaks and plan_ring(sized(job)).stands
 
 
 def search(
@@ -129,6 +130,7 @@ def search(
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Found:
     """Rank every start that keeps clear. Pictures come from `given`, or are grown."""
+    job = sized(job)
     pictures = pictures or Pictures(given)
     if allowed.replaces is not None:
         return _replacing(job, allowed.replaces, pictures, progress, cancelled)
@@ -209,7 +211,7 @@ def _film_of(job: Job, side: int, pictures: "Pictures") -> Film:
 
 def match_of(job: Job, pictures: "Pictures") -> "Match | None":
     """The board as it lies, its edges told; None where nothing is to be searched, or the ring does not fit on it."""
-    tries = [one for one in _tries(job, Allowed()) if one.job.stock.board == job.stock.board]
+    tries = [one for one in _tries(sized(job), Allowed()) if one.job.stock.board == job.stock.board]
     return Match(tries[0], pictures.of(job.stock.board), 0.0) if tries else None
 
 
@@ -228,8 +230,9 @@ def applied(job: Job, suggestion: Suggestion) -> Job:
 
 def _stretched(job: Job, by_mm: float) -> Job | None:
     """The ring grown so that its strip takes so much more of the board."""
-    used = plan_wrap(job, plan_ring(job)).used_mm
-    factor = fitting_factor(job, used + by_mm)
+    planned = sized(job)
+    used = plan_wrap(planned, plan_ring(planned)).used_mm
+    factor = fitting_factor(planned, used + by_mm)
     return scaled(job, factor) if factor else None
 
 

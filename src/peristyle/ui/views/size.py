@@ -110,7 +110,9 @@ class View(QWidget):
         """Several kinds of things inside: one more, one fewer, and which has its sizes on the drawing."""
 
         def add(what: str) -> None:
-            if what and bar.edit(f"Add {edits.HOLDS_WORDS[what]}", lambda d: edits.with_another_kind(d, what)):
+            if what and bar.edit(
+                f"Add {edits.HOLDS_WORDS[what]}", lambda d: edits.with_another_kind(d, what)
+            ):
                 # Its sizes stand on the drawing at once, to be typed.
                 session.select(Pick("thing", len(session.job.design.inside.contents) - 1))
             bar.refresh()  # the choice goes back to asking

@@ -8,8 +8,13 @@ from pathlib import Path
 import pytest
 
 from peristyle.cli import main
+from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format
 from peristyle.devices.gauges import Bench, Reads
+from peristyle.drawing.piece import piece_drawing
+from peristyle.drawing.shapes import Label
+from peristyle.export.planjson import as_data
+from peristyle.model import addresses
 from peristyle.model.design import (
     CornerBlocks,
     Insert,
@@ -26,19 +31,23 @@ from peristyle.model.design import (
 from peristyle.model.job import Job, Timed, revised
 from peristyle.model.progress import taken_back, with_done, with_measured
 from peristyle.model.stock import Board
+from peristyle.planning.fit.as_cut import as_cut, cut_before
 from peristyle.planning.fit.as_made import sides_made
 from peristyle.planning.fit.as_made import with_measured as with_values
 from peristyle.planning.fit.half_way import of_pieces, still_to_do, verdicts
 from peristyle.planning.fit.quantities import known, out_of_square_deg
 from peristyle.planning.fit.rescue import ABOUT, TROUBLES, Rescue, Trouble, rescues, taken, troubles_of
 from peristyle.planning.making.asdone import total_of, values_of
+from peristyle.planning.making.piece import Feature
 from peristyle.planning.plan import plan
 from peristyle.planning.stock.replacing import best_spare, spares
 from peristyle.planning.stock.search import Pictures
+from peristyle.planning.time.tasks import tasks_of
 from peristyle.storage import files
 from peristyle.words import fit as words
 from support import fits
 from support.bench import wrongly_made
+from support.designs import random_design
 from support.glued import wrongly_glued
 
 BOX = fits.box(
@@ -274,3 +283,75 @@ def test_a_side_made_anew_comes_from_where_it_matches_best() -> None:
     assert one.scores == max((spare.scores for spare in found), key=lambda pair: min(pair) + sum(pair))
     broken = {brk.board: brk.skip_mm for brk in taken(job, one).stock.breaks if brk.board}
     assert broken == {one.anew[1]: one.skip_mm}
+
+
+@pytest.mark.parametrize("seed", range(24))
+def test_what_is_cut_stays_as_it_is_whatever_becomes_of_the_design(seed: int) -> None:
+    """Steps done in their order, the design changed, more done, changed again: what they made never changes."""
+    chance = random.Random(seed)
+    job = random_design(chance)
+    for _ in range(20):  # one that can be built
+        if plan(job).buildable and plan(job).steps:
+            break
+        job = random_design(chance)
+    kept: dict[str, Feature] = {}
+    for _turn in range(3):
+        made = plan(job)
+        cut = as_cut(made)
+        features = {f.id: f for piece in made.pieces for f in cut.get(piece.id, piece).features}
+        there = {piece.id for piece in made.pieces}
+        for name, feature in kept.items():
+            if any(name.startswith(f"{piece}.") for piece in there):
+                assert features[name] == feature, name
+        undone = [step for step in made.steps if not any(done.step == step.id for done in job.progress)]
+        for step in undone[: chance.randint(1, 6)]:
+            job = with_done(job, step.id, total_of(step), values_of(step))
+            planned = {f.id: f for piece in made.pieces for f in piece.features}
+            kept |= {name: planned[name] for name in step.makes if name in planned and name not in kept}
+        for _ in range(4):  # another value at any address of the design
+            places = [one for one in addresses.addresses(job) if one.id.startswith(("form.", "section."))]
+            place = chance.choice(places)
+            value = place.get(job)
+            if isinstance(value, float) and not math.isnan(value):
+                try:
+                    changed = addresses.applied(job, ((place.id, value * chance.uniform(0.8, 1.25)),))
+                    plan(changed)
+                except (PeristyleError, ValueError):
+                    continue
+                job = changed
+    assert len(job.cut_by) <= 3
+    assert not as_cut(plan(replace(job, progress=(), cut_by=())))
+
+
+def test_a_box_that_is_begun_keeps_its_designs_in_its_file(tmp_path: Path) -> None:
+    first = next(step for step in plan(BOX).steps if step.operation == "groove")
+    job = with_done(BOX, first.id, total_of(first), values_of(first))
+    changed = revised(job, bottom=Panel(height_mm=11.0))
+    path = tmp_path / "begun.peristyle"
+    files.save(path, changed)
+    back = files.load(path).job
+    assert back.cut_by == (BOX.design,)
+    made = plan(back)
+    side = as_cut(made)["side.A"]
+    planned = next(piece for piece in made.pieces if piece.id == "side.A")
+    assert {f.id for f in side.features} == {f.id for f in planned.features}
+    drawn = piece_drawing(made, planned, Format("mm"))
+    assert any(isinstance(shape, Label) and "cut already" in shape.text for shape in drawn.shapes)
+    assert any(finding.code == "cut_already" for finding in made.findings)
+    assert [piece["id"] for piece in as_data(made)["cut_already"]] == ["side.A", "side.B", "side.C", "side.D"]
+    assert not with_done(back, first.id, 0).cut_by  # forgotten: no design is kept for it
+
+
+def test_a_groove_that_was_cut_with_its_mirror_image_is_not_cut_again() -> None:
+    job = revised(BOX, bottom=Panel(), top=Panel())
+    both = next(step for step in plan(job).steps if step.operation == "groove")
+    assert {name.rsplit(".", 1)[1] for name in both.makes} == {"bottom", "top"}
+    job = with_done(job, both.id, total_of(both), values_of(both))
+    moved = plan(revised(job, bottom=Panel(height_mm=11.0)))
+    (verdict,) = verdicts(moved)
+    assert verdict.kind == "anew"  # the lower one is in the wrong place now
+    top = next(step for step in moved.steps if step.id.startswith("box.groove.top"))
+    assert top.id in cut_before(moved)
+    serving = plan(revised(job, keys=Keys(count=3)))
+    assert {one.kind for one in verdicts(serving)} == {"serves"}
+    assert top.id not in [task.step for task in tasks_of(moved, "box")]

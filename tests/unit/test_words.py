@@ -41,11 +41,13 @@ from peristyle.model.design import (
     Thing,
     Together,
 )
-from peristyle.model.job import OwnStep, Saw, Work, job_of, revised
+from peristyle.model.job import Job, OwnStep, Saw, Work, job_of, revised
+from peristyle.model.progress import with_done
 from peristyle.model.section_edits import COVERS, MOULDINGS, with_moulding
 from peristyle.model.stock import Board, Break, From
 from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
+from peristyle.planning.making.asdone import values_of
 from peristyle.planning.plan import plan
 from peristyle.words import findings as words
 from peristyle.words import fix_labels, step_reasons, step_texts, steps
@@ -405,9 +407,21 @@ BOXES = [
 ]
 
 
+def begun_and_changed() -> list[Job]:
+    """Boxes whose ends and grooves were cut before they were made shorter, longer, or both."""
+    found = []
+    for long, up in ((230.0, 6.0), (250.0, 6.0), (230.0, 9.0)):
+        job = begun = revised(BOX, bottom=Panel(height_mm=6.0))
+        for step in plan(begun).steps:
+            if step.operation in ("crosscut", "bevel", "groove"):
+                job = with_done(job, step.id, 1, values_of(step))
+        found.append(revised(job, shape=Rectangle(long, 160.0), bottom=Panel(height_mm=up)))
+    return found
+
+
 def test_every_sentence_is_reached_and_whole() -> None:
     formats = (Format("mm"), Format("in", ","))
-    jobs = [*BOXES, *(random_design(random.Random(seed)) for seed in range(300))]
+    jobs = [*BOXES, *begun_and_changed(), *(random_design(random.Random(seed)) for seed in range(300))]
     findings = [finding for job in jobs for finding in plan(job).findings]
     try:
         simple_corner(181.0)

@@ -148,6 +148,7 @@ def _data(base: "Plan", asked: _Asked, found: _Found) -> dict[str, Any]:
 
 
 def _told(base: "Plan", asked: _Asked, found: _Found, fmt: "Format") -> None:
+    from peristyle.planning.fit.as_cut import steps_done
     from peristyle.planning.fit.quantities import known, out_of_square_deg
     from peristyle.words import fit
     from peristyle.words.steps import title
@@ -171,7 +172,8 @@ def _told(base: "Plan", asked: _Asked, found: _Found, fmt: "Format") -> None:
         print("Wrong, as measured (“peristyle rescue” has the ways out):")
     for wrong in found.wrong:
         print(f"  {fit.found(wrong, fmt)}.")
-    titles = {step.id: title(step, fmt) for step in found.seen.steps}
+    named = steps_done(found.seen.job) | {step.id: step for step in found.seen.steps}
+    titles = {name: title(step, fmt) for name, step in named.items()}
     for verdict in found.done:
         if verdict.kind != "serves":
             print(fit.verdict(verdict, titles.get(verdict.step, verdict.step), fmt))

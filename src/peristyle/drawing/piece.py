@@ -7,6 +7,7 @@ from peristyle.core.outlines import bounds, clipped
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Fill, Label, Path, Role, Shape, Tag, dimension
 from peristyle.model import fields
+from peristyle.planning.fit.as_cut import as_cut
 from peristyle.planning.making.piece import Feature, Piece
 from peristyle.planning.plan import Plan
 from peristyle.words.pieces import told_whole
@@ -24,6 +25,12 @@ def piece_drawing(plan: Plan, piece: Piece, fmt: Format) -> Drawing:
         return (x0 + x1 - p[0], p[1] - drop)
 
     shapes += _face(piece, "inside", turned)
+    cut = as_cut(plan).get(piece.id)
+    if cut is not None:
+        for face, at in (("show", _as_it_is), ("inside", turned)):
+            shapes += _cut_already(piece, cut, face, at)
+        where = (x1, y1 - drop)
+        shapes.append(Label(where, "as it is cut already", "caution", 8.0, anchor="right", shift=(0.0, 7.0)))
     long, wide = piece.size_mm
     low, right = min(y for _x, y in piece.show_face), max(x for x, _y in piece.show_face)
     away = gap * 0.42
@@ -41,8 +48,26 @@ def piece_drawing(plan: Plan, piece: Piece, fmt: Format) -> Drawing:
     return Drawing(
         tuple(shapes), tuple(tags),
         bounds=(x0 - reach * 0.03, y0 - drop - gap * 0.2, right + away * 2.2, y1 + gap * 0.5),
-        words=told_whole(piece, fmt),
+        words=told_whole(piece, fmt) + (" It is cut otherwise already." if cut is not None else ""),
     )  # fmt: skip
+
+
+def _as_it_is(p: Point) -> Point:
+    return p
+
+
+def _cut_already(piece: Piece, cut: Piece, face: str, at: Callable[[Point], Point]) -> list[Shape]:
+    """What a piece has already that the plan has otherwise: its outline, and features."""
+    planned, outline = (one.show_face if face == "show" else one.inside_face for one in (piece, cut))
+    shapes: list[Shape] = []
+    if planned != outline:
+        shapes.append(Path(tuple(at(p) for p in outline), "caution", weight=1.4))
+    for feature in cut.features:
+        shown = _shown(feature, outline) if feature not in piece.features else ()
+        if len(shown) > 2:
+            here = feature.face == face
+            shapes.append(Path(tuple(at(p) for p in shown), "caution", weight=1.4, dash=not here))
+    return shapes
 
 
 def _face(piece: Piece, face: str, at: Callable[[Point], Point]) -> list[Shape]:

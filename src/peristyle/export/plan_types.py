@@ -540,4 +540,5 @@ class PlanData(TypedDict):
     compartments: CompartmentsData
     roof: RoofData | None
     pieces: list[PieceData]
+    cut_already: list[PieceData]
     steps: list[StepData]

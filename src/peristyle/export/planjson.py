@@ -23,6 +23,7 @@ from peristyle.planning.corners.keys import KeyPlan, KeySetting
 from peristyle.planning.corners.splines import SplinePlan
 from peristyle.planning.corners.strength import glued_at
 from peristyle.planning.findings import Finding, reader
+from peristyle.planning.fit.as_cut import as_cut
 from peristyle.planning.form.ring import CornerPlan, SidePlan
 from peristyle.planning.inside.contents import footprints
 from peristyle.planning.inside.dividers import DividerPlan
@@ -80,6 +81,7 @@ def as_data(plan: Plan) -> types.PlanData:
         },
         "roof": _roof(plan),
         "pieces": [_piece(piece) for piece in plan.pieces],
+        "cut_already": [_piece(piece) for piece in as_cut(plan).values()],
         "steps": [_step(step, reader(plan.job.design)) for step in plan.steps],
         "findings": [_finding(finding, reader(plan.job.design)) for finding in mended(plan)],
     }

@@ -27,6 +27,6 @@ def again(job: Job, minutes: Mapping[str, Sequence[float]], when: str) -> Job:
         design=replace(job.design, name=f"{job.design.name} again"[:_NAME]),
         shop=replace(job.shop, timed=timed),
         work=replace(job.work, planned=(), promised=""),
-        measured=(), progress=(), log=lessons,
+        measured=(), progress=(), log=lessons, cut_by=(),
     )  # fmt: skip
     return made

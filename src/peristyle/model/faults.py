@@ -57,7 +57,7 @@ def breaches(job: Job) -> list[Fault]:
     Empty for a sound design, and then quick: it is asked in the middle of a drag.
     """
     # What was measured, done and logged is held against its limits as it comes in, not in every frame.
-    plain = msgspec.to_builtins(replace(job, measured=(), progress=(), log=()))
+    plain = msgspec.to_builtins(replace(job, measured=(), progress=(), log=(), cut_by=()))
     try:
         msgspec.convert(plain, Job)
         _check_texts(plain)

@@ -252,11 +252,14 @@ class Measured(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class Done(Struct, frozen=True, forbid_unknown_fields=True):
-    """How far a step has come: how many of its pieces are done, and at which settings (mm, degrees)."""
+    """How far a step has come: how many of its pieces are done, and at which settings (mm, degrees); `design` is the
+    number of the design it was done by, among those the job keeps.
+    """
 
     step: Id
     count: Annotated[int, Meta(ge=0, le=10_000)] = 1
     values: Annotated[tuple[float, ...], Meta(max_length=1_000)] = ()
+    design: Annotated[int, Meta(ge=0, le=10_000)] | None = None
 
 
 EntryKind = Literal["note", "done", "measured", "setup", "correction"]
@@ -280,7 +283,9 @@ class Entry(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class Job(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """One box from the first decision to the last stroke. The log is only ever added to."""
+    """One box from the first decision to the last stroke. The log is only ever added to. `cut_by` are the designs that
+    steps were done by: what is cut stays as it was planned then.
+    """
 
     design: Design
     stock: Stock = Stock()
@@ -289,6 +294,7 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     measured: Annotated[tuple[Measured, ...], Meta(max_length=10_000)] = ()
     progress: Annotated[tuple[Done, ...], Meta(max_length=10_000)] = ()
     log: Annotated[tuple[Entry, ...], Meta(max_length=10_000)] = ()
+    cut_by: Annotated[tuple[Design, ...], Meta(max_length=500)] = ()
 
     @property
     def closing(self) -> int:
@@ -381,7 +387,7 @@ def unworked(job: Job) -> Job:
     """The job without what was measured, done and logged, and in which order: what a cache of its geometry goes by."""
     if not (job.measured or job.progress or job.log or job.work != Work()):
         return job
-    return replace(job, measured=(), progress=(), log=(), work=Work())
+    return replace(job, measured=(), progress=(), log=(), work=Work(), cut_by=())
 
 
 def decided(job: Job, name: str) -> Any:

@@ -8,7 +8,7 @@ from peristyle.core.lengths import Format
 from peristyle.model.design import Design, Shape, corner_name, side_name
 
 Severity = Literal["stop", "caution", "note"]
-PlaceKind = Literal["ring", "side", "corner", "board", "section", "keys"]
+PlaceKind = Literal["ring", "side", "corner", "board", "section", "keys", "fit"]
 Change = tuple[str, Any]
 
 

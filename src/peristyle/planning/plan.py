@@ -92,10 +92,25 @@ def plan(job: Job, kinds: tuple[Kind, ...] = KINDS) -> Plan:
     found += mouth_findings(job.design, ring, section, liner, dividers, contents)
     found += mark_findings(job, ring, wrap, section)
     found += [finding for kind in kinds for finding in kind.findings(settled)]
-    return Plan(
+    made = Plan(
         job, ring, wrap, section, settled.keys, contents, liner, dividers, settled.splines, settled.corner_blocks,
         settled.frames, tuple(sorted(found, key=lambda f: _WEIGHT[f.severity])), kinds, held,
     )  # fmt: skip
+    return _with_what_is_cut(made) if any(done.values for done in job.progress) else made
+
+
+def _with_what_is_cut(made: Plan) -> Plan:
+    """The plan with what is cut already and no longer serves."""
+    from peristyle.planning.fit.half_way import cut_findings  # only a box that is begun wants it
+
+    found = tuple(cut_findings(made))
+    if not found:
+        return made
+    told: Plan = replace(
+        made, findings=tuple(sorted((*made.findings, *found), key=lambda f: _WEIGHT[f.severity]))
+    )
+    told.__dict__["steps"] = made.steps  # they are the same: not reckoned twice
+    return told
 
 
 def _with_corners(settled: Settled, kinds: tuple[Kind, ...]) -> Settled:

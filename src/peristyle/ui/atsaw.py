@@ -15,6 +15,7 @@ from peristyle.drawing.shapes import Drawing
 from peristyle.model import progress
 from peristyle.model.design import replace
 from peristyle.model.job import Entry, Job
+from peristyle.planning.fit.as_cut import cut_before
 from peristyle.planning.making.asdone import total_of, values_of
 from peristyle.planning.making.step import Step
 from peristyle.reference.cautions import caution
@@ -121,8 +122,11 @@ class AtSaw(QWidget):
         """Begin where the work stands."""
         super().showEvent(event)
         self._since = time.monotonic()
+        before = cut_before(self._session.plan)
         left = [
-            s for s in self._session.plan.steps if progress.done_of(self._session.job, s.id) < total_of(s)
+            s
+            for s in self._session.plan.steps
+            if s.id not in before and progress.done_of(self._session.job, s.id) < total_of(s)
         ]
         steps = left or list(self._session.plan.steps)
         self._go(steps[0] if steps else None)

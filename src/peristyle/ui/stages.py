@@ -89,4 +89,4 @@ def stage_of(finding: Finding) -> str:
     if finding.code.startswith("ring_misses"):
         return "fit"
     kind = finding.place.kind
-    return kind if kind in ("board", "section") else "size"
+    return kind if kind in ("board", "section", "fit") else "size"

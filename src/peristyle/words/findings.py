@@ -385,6 +385,13 @@ _TEXTS: Final[dict[str, str]] = {
     "two_lids": "A lid is sawn free, and another lies on the box: one of them is enough.",
     "top_under_lid": "The top panel closes the box under its lid: nothing could be put in.",
     "lid_lies_loose": "Nothing keeps this lid in its place until it is hinged. A plug under it would.",
+    "cut_already/again": "The design has changed since the box was begun. Steps that are done and are to be cut once "
+    "more: {again:0}. Fit, Cut already, says which.",
+    "cut_already/anew": "The design has changed since the box was begun. Steps that are done and no longer serve, so "
+    "that their pieces are made anew: {anew:0}. Fit, Cut already, says which.",
+    "cut_already/both": "The design has changed since the box was begun. Steps that are done and are to be cut once "
+    "more: {again:0}; that no longer serve, so that their pieces are made anew: {anew:0}. Fit, Cut already, says "
+    "which.",
     "lid_no_grip": "It lies in its rabbet with nothing to lift it by: a hole for a finger, or for a pull.",
     "lid_hole_wide": "A hole of {hole_mm} in a lid {lid_mm} wide leaves little of it.",
     "gable_needs_rectangle/ring": "A roof on two gables wants a rectangle: this ring has no two walls that rise to "

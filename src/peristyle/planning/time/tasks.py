@@ -10,6 +10,7 @@ from peristyle.model.design import replace
 from peristyle.model.job import Coating, Job, Planned
 from peristyle.model.progress import done_of
 from peristyle.model.tools import Clamp
+from peristyle.planning.fit.as_cut import cut_before
 from peristyle.planning.making.asdone import total_of
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
@@ -103,7 +104,9 @@ class _Batch:
     def __init__(self, made: Plan, own: Mapping[str, Sequence[float]], limit: int | None) -> None:
         job = made.job
         self._made, self._own, self._limit = made, own, limit
-        self._done = {step.id for step in made.steps if done_of(job, step.id) >= total_of(step)}
+        self._done = {step.id for step in made.steps if done_of(job, step.id) >= total_of(step)} | cut_before(
+            made
+        )
         self._planned = {one.task: moment(one.not_before) for one in job.work.planned}
         dry = {step.id: _dry(job, step) for step in made.steps if step.id in self._done}
         self._dries = {name: when for name, when in dry.items() if when is not None}

@@ -22,6 +22,7 @@ from peristyle.devices.gauges import Bench
 from peristyle.drawing.fit import fit_drawing, fitting_factor
 from peristyle.drawing.shapes import Drawing
 from peristyle.model.design import replace
+from peristyle.planning.fit.as_cut import steps_done
 from peristyle.planning.fit.as_made import sides_made, with_measured
 from peristyle.planning.fit.closing import Way, closed
 from peristyle.planning.fit.diagnose import diagnose
@@ -208,12 +209,13 @@ class View(QWidget):
         """What is done already, and what is left to do."""
         made, fmt = self._session.plan, self._session.format
         found = verdicts(made)
-        titles = {step.id: title(step, fmt) for step in made.steps}
+        named = steps_done(made.job) | {step.id: step for step in made.steps}
+        titles = {name: title(step, fmt) for name, step in named.items()}
         lines = [words.verdict(one, titles.get(one.step, one.step), fmt) for one in found]
         if not lines:
             return ["Nothing is marked as done: At the saw, Space says so."]
         left = [title(step, fmt) for step in still_to_do(made, found)]
-        return [*lines, "", f"From here: {'; '.join(left[:8])}{' …' if len(left) > 8 else ''}."]
+        return [*lines, "", f"From here: {'; '.join(left[:8])}{' …' if len(left) > 8 else '.'}"]
 
     # --- pages
 

@@ -62,7 +62,7 @@ def features_of(job: Job, done: Done) -> list[tuple[str, Feature]]:
 
 def steps_done(job: Job) -> dict[str, Step]:
     """Every step that is done, by the design it was done by; by its id. One that no design is kept for is left out."""
-    found = {}
+    found: dict[str, Step] = {}
     for done in job.progress:
         if done.count and done.design is not None and done.design < len(job.cut_by):
             then = _planned(_bare(job, job.cut_by[done.design]))

@@ -13,7 +13,6 @@ from functools import lru_cache
 from time import monotonic
 from typing import Final
 
-import numpy as np
 from msgspec import Struct
 
 MOST_BLOCKS: Final = 24
@@ -178,7 +177,8 @@ class _Filling:
 
     def solved(self, seconds: float) -> list[tuple[int, _Int3, _Int3]] | None:
         """All of it, by whole-number programming: every cell taken once."""
-        from scipy.optimize import Bounds, LinearConstraint, milp  # slow to import, and seldom asked
+        import numpy as np  # late, as SciPy: slow to import, and seldom asked
+        from scipy.optimize import Bounds, LinearConstraint, milp
         from scipy.sparse import csr_array
 
         ways = [

@@ -89,16 +89,6 @@ class View(QWidget):
             letters=0,
         )
         self._opening_choices(session, bar)
-        bar.tick(
-            "Hidden room",
-            lambda: session.job.design.section.false_floor is not None,
-            lambda on: bar.edit(
-                "Add a false floor" if on else "Leave out the false floor",
-                lambda d: section_edits.with_false_floor(d, on),
-            ),
-            "A loose floor on strips, over a compartment that is not seen",
-        )
-        bar.only_when(lambda: session.job.design.section.bottom is not None)
         layout = stacked(self)
         layout.addWidget(bar)
         layout.addWidget(self.sheet, 1)
@@ -125,6 +115,16 @@ class View(QWidget):
             name="Height held",
         )
 
+        bar.tick(
+            "Hidden room",
+            lambda: session.job.design.section.false_floor is not None,
+            lambda on: bar.edit(
+                "Add a false floor" if on else "Leave out the false floor",
+                lambda d: section_edits.with_false_floor(d, on),
+            ),
+            "A loose floor on strips, over a compartment that is not seen",
+        )
+        bar.only_when(lambda: session.job.design.section.bottom is not None)
         bar.tick(
             "Seasons",
             lambda: session.job.design.section.seasons is not None,

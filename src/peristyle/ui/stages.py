@@ -67,13 +67,13 @@ def _log(plan: Plan, fmt: Format) -> str:
 
 
 STAGES: Final = (
-    Stage("size", "&Size", "The ring from above", _size),
-    Stage("section", "S&ection", "The box cut through", _section),
-    Stage("board", "&Board", "The sides on their board", _board),
-    Stage("corners", "&Corners", "Keys across the corners", _corners),
-    Stage("saw", "Sa&w", "The operations in order", _saw, late=True),
-    Stage("fit", "Fi&t", "The ring as it came out", _fit),
-    Stage("log", "Lo&g", "What was done, and when the rest will be", _log),
+    Stage("size", "&Size", "Decide how large it is, and what it holds", _size),
+    Stage("section", "S&ection", "Decide what closes it below and above, and every height", _section),
+    Stage("board", "&Board", "Decide where on the board each side is cut", _board),
+    Stage("corners", "&Corners", "Decide what holds the corners together", _corners),
+    Stage("saw", "Sa&w", "Decide in which order and at which settings it is cut", _saw, late=True),
+    Stage("fit", "Fi&t", "Decide what to do about the wood as it came out", _fit),
+    Stage("log", "Lo&g", "Decide when it is done, and keep what it taught", _log),
 )
 
 

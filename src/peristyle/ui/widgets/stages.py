@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from peristyle.ui.painting import label_font
 from peristyle.ui.session import Session
@@ -34,6 +34,7 @@ class _Stage(QAbstractButton):
             self.figure, self.worst = figure, worst
             mark = f", {_MARKS[worst]}" if worst in _MARKS else ""
             self.setAccessibleName(f"{self.text()}: {figure}{mark}")
+            self.setAccessibleDescription(self.stage.why)
             self.setToolTip(f"{self.text()} (Ctrl+{self._number}){mark}")
             self.update()
 
@@ -94,7 +95,14 @@ class StageColumn(QWidget):
             group.addButton(button)
             layout.addWidget(button)
             self._buttons[stage.id] = button
-        layout.addStretch(1)
+        # What the stage that is open is there for; it gives way where a window is low.
+        self._why = QLabel()
+        self._why.setWordWrap(True)
+        self._why.setContentsMargins(16, 10, 10, 4)
+        self._why.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
+        self._why.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)
+        self._why.setFont(label_font(9.0, False, self.font()))
+        layout.addWidget(self._why, 1)
         self.setFixedWidth(158)
         session.changed.connect(self.refresh)
         session.rested.connect(self.refresh)
@@ -110,6 +118,7 @@ class StageColumn(QWidget):
     def open(self, stage: str) -> None:
         """Show which stage is open."""
         self._buttons[stage].setChecked(True)
+        self._why.setText(self._buttons[stage].stage.why)
 
     def refresh(self) -> None:
         """Figures and marks from the plan; the steps are counted once a drag rests."""

@@ -20,8 +20,7 @@ from peristyle.planning.making.setting import stop
 from peristyle.planning.making.step import make
 from peristyle.planning.plan import KINDS, plan
 from peristyle.storage import examples
-from peristyle.words import findings as finding_words
-from peristyle.words import step_texts
+from peristyle.words import finding_texts, step_texts, step_titles
 from support.schemas import check_plan
 
 FACE = ((0.0, 0.0), (80.0, 0.0), (80.0, 12.0), (0.0, 12.0))
@@ -54,9 +53,9 @@ HANDLE = Kind("handle", handle, steps=steps, findings=findings)
 
 def test_every_reader_shows_it(monkeypatch) -> None:  # type: ignore[no-untyped-def]
     # A kind brings its words with it; nothing else is told of it.
-    monkeypatch.setitem(step_texts.TITLES, "carve", "Carve the handle")
+    monkeypatch.setitem(step_titles.TITLES, "carve", "Carve the handle")
     monkeypatch.setitem(step_texts.SAYS, "carve", "With a knife, along the grain.")
-    monkeypatch.setitem(finding_words._TEXTS, "handle_slim", "A handle {thick_mm} thick is slim.")
+    monkeypatch.setitem(finding_texts.TEXTS, "handle_slim", "A handle {thick_mm} thick is slim.")
     made = plan(examples.load(examples.FIRST), (*KINDS, HANDLE))
     fmt = Format("mm")
     assert "handle 1,handle,1,80.00" in cut_list(made)

@@ -49,8 +49,8 @@ from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.making.asdone import values_of
 from peristyle.planning.plan import plan
+from peristyle.words import finding_texts, fix_labels, step_reasons, step_texts, step_titles, steps
 from peristyle.words import findings as words
-from peristyle.words import fix_labels, step_reasons, step_texts, steps
 from support import edged, fits, fitted, hung_boxes, inner_rings, mouldings, plated
 from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
@@ -439,7 +439,7 @@ def test_every_sentence_is_reached_and_whole() -> None:
             assert said[0].endswith((".", ")"))
     # The geometry's last resort: no ring has been found yet that needs it.
     reached.add("outline_open")
-    missing = (set(words._TEXTS) | {f"fix {key}" for key in fix_labels.LABELS}) - reached
+    missing = (set(finding_texts.TEXTS) | {f"fix {key}" for key in fix_labels.LABELS}) - reached
     assert not missing
 
 
@@ -486,6 +486,6 @@ def test_every_step_is_told_whole() -> None:
                 told += [steps.why(after.why) for after in step.after]
                 assert all(told)
                 assert not any(mark in text for text in told for mark in ("{", "}", "None", "_", ".."))
-    tables = (("title", step_texts.TITLES), ("says", step_texts.SAYS), ("why", step_reasons.WHY))
+    tables = (("title", step_titles.TITLES), ("says", step_texts.SAYS), ("why", step_reasons.WHY))
     missing = {f"{word} {key}" for word, table in tables for key in table} - reached
     assert not missing

@@ -11,7 +11,7 @@ from peristyle.model import cover_fields
 from peristyle.model.design import EdgeName
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.edges import Run, box_section, curve, runs_of
-from peristyle.words.step_texts import PROFILES
+from peristyle.words.step_titles import PROFILES
 
 _SHIFTS: Final[dict[EdgeName, tuple[float, float]]] = {
     "bottom_edge": (-84.0, -14.0),

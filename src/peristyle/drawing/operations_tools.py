@@ -11,7 +11,7 @@ from peristyle.model.edges import EdgeProfile, ProfileKind
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.edges import curve
-from peristyle.words.step_texts import PROFILES
+from peristyle.words.step_titles import PROFILES
 
 _UP = {"show_up": "show face up", "inside_up": "inside face up"}
 

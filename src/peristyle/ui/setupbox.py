@@ -68,6 +68,15 @@ class SetupBox(QDialog):
         self._history = QListWidget()
         self._history.setAccessibleName("Checks that were kept")
         self._kind_box.currentIndexChanged.connect(lambda _n: self._show())
+        self._lay_out()
+        self._show()
+        self._tell()
+        self.resize(820, 600)
+        for button in self.findChildren(QPushButton):
+            button.setAutoDefault(False)
+
+    def _lay_out(self) -> None:
+        """The check and its tool above, what is read beside the picture, what was kept below."""
         keep, read = QPushButton("&Keep it"), QPushButton("Read a simulated &saw")
         read.setToolTip("A saw with hidden errors cuts the test pieces: to rehearse on")
         keep.clicked.connect(lambda _on=False: self._keep())
@@ -96,11 +105,6 @@ class SetupBox(QDialog):
         whole.addLayout(row)
         whole.addWidget(self._history, 1)
         whole.addWidget(buttons)
-        self._show()
-        self._tell()
-        self.resize(820, 600)
-        for button in self.findChildren(QPushButton):
-            button.setAutoDefault(False)
 
     @property
     def kind(self) -> SetUpKind:

@@ -15,7 +15,8 @@ from peristyle.planning.section.segments import rounds_of
 from peristyle.reference.machines import ANGLE_WORDS
 from peristyle.words.reading import fill, sentence
 from peristyle.words.step_reasons import WHY
-from peristyle.words.step_texts import PROFILES, SAYS, TITLES
+from peristyle.words.step_texts import SAYS
+from peristyle.words.step_titles import PROFILES, TITLES
 
 _NUDGE_MM: Final = 0.25  # less between two passes is finer than a fence is set: nudged, and tried on scrap
 

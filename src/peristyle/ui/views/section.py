@@ -115,6 +115,19 @@ class View(QWidget):
             name="Height held",
         )
 
+        self._within_choices(session, bar)
+        self._hardware_choices(session, bar)
+        self._edge_choices(session, bar)
+        self._fitting_choices(session, bar)
+        self._moulding_choice(session, bar)
+        self._air_round(session, bar)
+        for part in ("bottom", "top", "lid"):
+            self._wood_choices(session, bar, part)
+        return bar
+
+    @staticmethod
+    def _within_choices(session: Session, bar: Choices) -> None:
+        """What there is or is not within it: a hidden room, lining, fillets, a tray; and whether the seasons count."""
         bar.tick(
             "Hidden room",
             lambda: session.job.design.section.false_floor is not None,
@@ -160,15 +173,6 @@ class View(QWidget):
             ),
             "A mitered tray that lies on the liner's edge, or on fillets",
         )
-
-        self._hardware_choices(session, bar)
-        self._edge_choices(session, bar)
-        self._fitting_choices(session, bar)
-        self._moulding_choice(session, bar)
-        self._air_round(session, bar)
-        for part in ("bottom", "top", "lid"):
-            self._wood_choices(session, bar, part)
-        return bar
 
     def _air_round(self, session: Session, bar: Choices) -> None:
         """How damp it is, where the seasons are reckoned with."""

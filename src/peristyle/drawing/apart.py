@@ -306,7 +306,7 @@ def _faces(
                 kind="show" if on_show else kind, source=source, plane=lies.show if on_show else lies.inside
             )
         yield face
-        yield from _cuts(part, face, lies, on_show=on_show, together=together)
+        yield from _cuts(part, face, lies, on_show=on_show, together=together, quick=seen is not _all)
     middle = [math.fsum(axis) / (2 * len(outer)) for axis in zip(*outer, *inner, strict=True)]
     for i, j in zip(range(len(outer)), (*range(1, len(outer)), 0), strict=True):
         points = (outer[i], outer[j], inner[j], inner[i])
@@ -319,16 +319,16 @@ def _faces(
 
 
 def _cuts(
-    part: Part, face: Standing, lies: Placed | None, *, on_show: bool, together: bool
+    part: Part, face: Standing, lies: Placed | None, *, on_show: bool, together: bool, quick: bool
 ) -> Iterator[Standing]:
-    """Where the features of a piece open on one of its faces."""
+    """Where the features of a piece open on one of its faces; `quick` without those that nobody misses in motion."""
     own_face = _within(part, part.outer if on_show else part.inner) if part.piece.features else []
     for feature in part.piece.features:
         if feature.kind == "lid_kerf" and not together:  # the piece is in two there
             continue
         own = on_show == (feature.face == "show")
-        if feature.trims:
-            continue  # the faces end there
+        if feature.trims or (quick and together and feature.kind == "groove"):
+            continue  # the faces end there; a panel fills its groove
         if feature.kind in _SHAPED:
             if own and feature.profile:
                 yield from _profiled(part, face, feature, lies, own_face, on_show=on_show)

@@ -99,10 +99,11 @@ def paint(
 ) -> None:
     """Paint the wood, then every other shape; what is chosen gets a heavy outline last of all."""
     marked: list[QPolygonF] = []
+    fine = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
     layer.paint(painter, [s for s in drawing.shapes if isinstance(s, Grain)], fit, wood, plain)
     for shape in drawing.shapes:
         if isinstance(shape, Path):
-            _path(painter, shape, fit, theme, plain)
+            _path(painter, shape, fit, theme, plain, fine=fine)
         elif isinstance(shape, Label):
             _label(painter, shape, fit, theme)
             continue
@@ -139,11 +140,10 @@ def text_width(text: str, size: float, bold: bool, base: QFont) -> float:
     return _advance(base.family(), size, bold, text)
 
 
-def _path(painter: QPainter, shape: Path, fit: Fit, theme: Theme, plain: QColor) -> None:
+def _path(painter: QPainter, shape: Path, fit: Fit, theme: Theme, plain: QColor, *, fine: bool) -> None:
     if shape.weight == 0 and shape.fill == "none":
         return  # there only to be picked
     if shape.weight > 0:
-        fine = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
         weight = shape.weight if fine else max(1.0, shape.weight)  # hairlines are slow unsmoothed
         painter.setPen(_pen(theme.of(shape.role).rgb(), weight, shape.dash))
     else:
@@ -169,7 +169,7 @@ def _path(painter: QPainter, shape: Path, fit: Fit, theme: Theme, plain: QColor)
             colour.setAlpha(150 if shape.role == "paper" else 60)
         painter.setBrush(colour)
     painter.drawPolygon(polygon)
-    if shape.role == "key" and shape.fill == "solid" and polygon.count() == 4:
+    if shape.role == "key" and shape.fill == "solid" and polygon.count() == 4 and fine:
         key_grain(painter, polygon, key_colour(plain))
 
 

@@ -4,7 +4,7 @@ import math
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from functools import lru_cache
-from typing import Final
+from typing import Final, NamedTuple
 
 from msgspec import Struct
 
@@ -277,21 +277,38 @@ def sized(job: Job) -> Job:
         job = replace(job, design=job.design.as_glued())
     if not follows_contents(job.design):
         return job
-    first = _round_contents(job)
+    held = _held(job.design)
+    first = _round(job, held)
     shape = first.design.form.shape
     if not _tapers(shape):
         return first
     # What the walls lean by follows from the size that is looked for: halfway to it, as often as it takes.
     last = job.design.form.shape
     for _ in range(_MOST_TURNS):
-        found = _round_contents(revised(job, shape=_between(last, shape)))
-        last, shape = _between(last, shape), found.design.form.shape
+        last = _between(last, shape)
+        found = _round(revised(job, shape=last), held)
+        shape = found.design.form.shape
         apart = max(abs(a - b) for a, b in zip(_sizes(last), _sizes(shape), strict=True))
         if apart < _SAME_MM:
             return found
         if not apart < MAX_MM:
             break
     return first  # no size lets them pass the mouth: the findings say so
+
+
+class _Held(NamedTuple):
+    """What the things take whatever the walls lean by: their length, width and height; of a polygon its apothem."""
+
+    long: float
+    wide: float
+    tall: float
+    apothem: float
+
+
+def _held(design: Design) -> _Held:
+    blocks, shape = _blocks(design), design.form.shape
+    apothem = _apothem(design, blocks, shape.sides) if isinstance(shape, Regular) else 0.0
+    return _Held(*_needs(design, blocks), apothem)
 
 
 def _tapers(shape: object) -> bool:
@@ -316,19 +333,15 @@ def _between(one: Shape, other: Shape) -> Shape:
     return other
 
 
-def _round_contents(job: Job) -> Job:
-    """The ring sized from its contents, its walls leaning as they do now."""
-    blocks = _blocks(job.design)
-    long, wide, tall = _needs(job.design, blocks)
-    shape = job.design.form.shape
+def _round(job: Job, held: _Held) -> Job:
+    """The ring sized from what it holds, its walls leaning as they do now."""
+    shape, design = job.design.form.shape, job.design
     if isinstance(shape, Rectangle):
-        length = long + 2 * _give(job.design, 1, tall)
-        width = wide + 2 * _give(job.design, 0, tall)
-        grown = replace(shape, length_mm=length, width_mm=width, measure="inside")
-        return revised(job, shape=grown)
+        length = held.long + 2 * _give(design, 1, held.tall)
+        width = held.wide + 2 * _give(design, 0, held.tall)
+        return revised(job, shape=replace(shape, length_mm=length, width_mm=width, measure="inside"))
     if isinstance(shape, Regular):
-        apothem = _apothem(job.design, blocks, shape.sides) + _give(job.design, 0, tall)
-        side = 2 * apothem * math.tan(math.pi / shape.sides)
+        side = 2 * (held.apothem + _give(design, 0, held.tall)) * math.tan(math.pi / shape.sides)
         return revised(job, shape=replace(shape, size_mm=side, measure="inside"))
     return job
 

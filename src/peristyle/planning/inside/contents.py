@@ -277,7 +277,7 @@ def sized(job: Job) -> Job:
         job = replace(job, design=job.design.as_glued())
     if not follows_contents(job.design):
         return job
-    held = _held(job.design)
+    held = _taking(job.design)
     first = _round(job, held)
     shape = first.design.form.shape
     if not _tapers(shape):
@@ -305,7 +305,7 @@ class _Held(NamedTuple):
     apothem: float
 
 
-def _held(design: Design) -> _Held:
+def _taking(design: Design) -> _Held:
     blocks, shape = _blocks(design), design.form.shape
     apothem = _apothem(design, blocks, shape.sides) if isinstance(shape, Regular) else 0.0
     return _Held(*_needs(design, blocks), apothem)

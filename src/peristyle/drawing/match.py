@@ -117,9 +117,11 @@ def loupe_shapes(
     shapes.append(line((fold, y), (fold, y + high), "follows", 1.0))
     name = corner_name(corner, count)
     told = f"corner {name}" + ("" if score is None else f", match {score:.0f}")
-    if plan.wrap.losses_mm and plan.wrap.losses_mm[corner] and corner != job.closing:
-        told += f"; {fmt.length(plan.wrap.losses_mm[corner], unit=True)} gone between"
-    elif corner == job.closing:
-        told += "; the wrap closes here"
-    shapes.append(Label((fold, y), told, "quiet", 9.0, shift=(0.0, -10.0)))
+    more = ""
+    if corner == job.closing:
+        more = "the wrap closes here"
+    elif plan.wrap.losses_mm and plan.wrap.losses_mm[corner]:
+        more = f"{fmt.length(plan.wrap.losses_mm[corner], unit=True)} gone between"
+    for row, text in enumerate(filter(None, (told, more))):
+        shapes.append(Label((fold, y), text, "quiet", 9.0, shift=(0.0, -10.0 - 12.0 * row)))
     return shapes

@@ -8,7 +8,16 @@ import pytest
 from PIL import Image
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QCheckBox, QComboBox, QDialog, QDialogButtonBox, QLineEdit, QPushButton
+from PySide6.QtWidgets import (
+    QApplication,
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QLineEdit,
+    QPushButton,
+    QWidget,
+)
 
 from gestures import type_over
 from peristyle.commands import boards as boards_command
@@ -319,3 +328,16 @@ def test_a_board_is_photographed_by_hand(driver, qtbot, tmp_path: Path) -> None:
     qtbot.waitUntil(lambda: not other.busy, timeout=60_000)
     assert "no PNG" in other._wrong.text()
     other.reject()
+
+
+def test_in_a_narrow_window_all_choices_of_the_search_are_there(driver) -> None:  # type: ignore[no-untyped-def]
+    driver.window.resize(1024, 700)
+    driver.window.open_stage("board")
+    QApplication.processEvents()
+    view = driver.window.view("board")
+    below = view._below
+    for name in ("Search", "Stretch", "Paint"):
+        control = next(w for w in below.currentWidget().findChildren(QWidget) if w.accessibleName() == name)
+        lower = control.mapTo(below, control.rect().bottomLeft())
+        assert control.isVisible()
+        assert lower.y() <= below.height(), name

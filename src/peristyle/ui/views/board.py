@@ -3,6 +3,7 @@
 from typing import TYPE_CHECKING, Final, get_args
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QProgressBar, QSizePolicy, QStackedWidget, QWidget
 
 from peristyle.core.errors import LengthError
@@ -88,13 +89,23 @@ class View(QWidget):
             self.films.setVisible(self._is_along() and self.films.count() > 0)
             self._fit_below()
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Narrower, the choices below want more rows."""
+        super().resizeEvent(event)
+        self._fit_below()
+
     def _fit_below(self) -> None:
         """As high as the page that shows needs, so that the board has the rest."""
         for number, page in enumerate(self._pages):
             shown = number == self._below.currentIndex()
             policy = QSizePolicy.Policy.Fixed if shown else QSizePolicy.Policy.Ignored
             page.setSizePolicy(QSizePolicy.Policy.Preferred, policy)
-        self._below.setMaximumHeight(self._pages[self._below.currentIndex()].sizeHint().height())
+        page = self._pages[self._below.currentIndex()]
+        layout = page.layout()
+        high = page.sizeHint().height()
+        if layout is not None and layout.hasHeightForWidth():  # a narrow window wants two rows of choices
+            high = max(high, layout.totalHeightForWidth(self.width()))
+        self._below.setFixedHeight(high)
 
     def _draw(self) -> Drawing:
         session = self._session

@@ -5,11 +5,20 @@ from collections.abc import Callable
 import pytest
 from PySide6.QtCore import QRect, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractScrollArea,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QWidget,
+)
 
 from conftest import Driver
 from peristyle.model.design import Dividers, House, Liner, Outline, Rectangle, Regular, Thing
 from peristyle.model.job import Job, revised
 from peristyle.storage import examples
+from peristyle.ui import stages as all_stages
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.tag import SizeTag
 
@@ -86,3 +95,35 @@ def test_every_size_is_reached_and_stepped_by_keyboard(
             assert driver.session.job != before, (stage, tag.accessibleName())
             driver.session.undo()
             assert driver.session.job == before
+
+
+def _cut_off(view: QWidget) -> list[str]:
+    """Controls that reach out of what they lie in; what a small window scrolls to is not cut off."""
+    found = []
+    for control in view.findChildren(QWidget):
+        inner: QWidget | None = control
+        if not isinstance(control, QAbstractButton | QComboBox | QAbstractSpinBox) or not control.isVisible():
+            continue
+        while inner is not None and inner is not view:
+            outer = inner.parentWidget()
+            if outer is None or isinstance(outer.parentWidget(), QAbstractScrollArea):
+                break
+            if not outer.rect().adjusted(-1, -1, 1, 1).contains(inner.geometry()):
+                found.append(control.accessibleName() or control.objectName())
+                break
+            inner = outer
+    return found
+
+
+def test_no_control_is_cut_off_in_a_small_window_whatever_box_was_open_before(
+    open_window: Callable[[Job], Driver],
+) -> None:
+    driver = open_window(examples.load("Lamp boxes"))
+    driver.window.resize(1024, 700)
+    for name in ("Lamp boxes", "Log-book coffer", "Weights case", "Key house"):
+        driver.session.start(examples.load(name))
+        for stage in all_stages.STAGES:
+            driver.window.open_stage(stage.id)
+            for _ in range(3):
+                QApplication.processEvents()
+            assert not _cut_off(driver.window.view(stage.id)), (name, stage.id)

@@ -2,8 +2,8 @@
 
 from typing import TYPE_CHECKING, Final, get_args
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QProgressBar, QSizePolicy, QStackedWidget, QWidget
 
 from peristyle.core.errors import LengthError
@@ -21,6 +21,7 @@ from peristyle.planning.stock.largest import largest
 from peristyle.planning.stock.laying import ALONG
 from peristyle.planning.stock.wrap import suiting_board
 from peristyle.ui import words
+from peristyle.ui.guard import kept_in
 from peristyle.ui.matching import Matcher
 from peristyle.ui.pictures import cut_picture
 from peristyle.ui.session import Session
@@ -87,7 +88,15 @@ class View(QWidget):
         """The filmstrip is there only where there is something to show, the ways once nothing moves."""
         if not self._session.dragging:
             self.films.setVisible(self._is_along() and self.films.count() > 0)
+            # How high it is follows from which of its choices there are.
+            (self._match_bar, self._largest_bar, self._ways_bar)[self._below.currentIndex()].refresh()
             self._fit_below()
+
+    @kept_in
+    def showEvent(self, event: QShowEvent) -> None:
+        """What changed while another stage was open has its places only now."""
+        super().showEvent(event)
+        QTimer.singleShot(0, self, self._fit_below)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Narrower, the choices below want more rows."""

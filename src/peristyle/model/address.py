@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable
 from decimal import Decimal
+from functools import cache
 from typing import Any, Final, NamedTuple
 
 from msgspec import NODEFAULT
@@ -23,6 +24,15 @@ from peristyle.model.job import Job
 _YES: Final = ("yes", "on", "true", "1")
 _NO: Final = ("no", "off", "false", "none", "0")
 _OPEN: Final = ("none", "?", "")
+
+
+@cache
+def struct_of(kind: type) -> kinds.StructType:
+    """A part's type, with the limits of its values."""
+    info = kinds.type_info(kind)
+    assert isinstance(info, kinds.StructType)
+    return info
+
 
 Get = Callable[[Job], Any]
 Put = Callable[[Job, Any], Job]

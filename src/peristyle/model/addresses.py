@@ -13,7 +13,7 @@ from msgspec import NODEFAULT
 from msgspec import inspect as kinds
 
 from peristyle.core.errors import LengthError, PeristyleError
-from peristyle.model.address import Address, read, write, written
+from peristyle.model.address import Address, read, struct_of, write, written
 from peristyle.model.address_words import WORDS
 from peristyle.model.cover_addresses import cover_addresses
 from peristyle.model.design import (
@@ -144,20 +144,13 @@ _HEIGHTS: Final[tuple[tuple[str, str, HeightOf], ...]] = (
 
 def _kind(kind: type, name: str) -> kinds.Type:
     """The type of a field, with its limits."""
-    return next(field.type for field in _struct(kind).fields if field.name == name)
-
-
-@cache
-def _struct(kind: type) -> kinds.StructType:
-    info = kinds.type_info(kind)
-    assert isinstance(info, kinds.StructType)
-    return info
+    return next(field.type for field in struct_of(kind).fields if field.name == name)
 
 
 @cache
 def _of_design() -> dict[str, kinds.Field]:
     """The fields of the design and of its parts by name."""
-    return {field.name: field for part in (Design, Form, Inside) for field in _struct(part).fields}
+    return {field.name: field for part in (Design, Form, Inside) for field in struct_of(part).fields}
 
 
 _BOOL: Final = kinds.type_info(bool)
@@ -202,7 +195,7 @@ def _form(job: Job) -> Iterator[Address]:
     kind = type(job.design.form.shape)
     literal = kinds.LiteralType(values=tuple(_SHAPES))
     yield Address("form.shape", "shape: kind", literal, _kind_of, _reshaped)
-    for field in _struct(kind).fields:
+    for field in struct_of(kind).fields:
         leaf = _leaf("form", "shape", "shape", field)
         yield leaf._replace(put=_put_sides) if field.name == "sides" else leaf
     info = _of_design()
@@ -326,7 +319,7 @@ def _of_side(place: str, words: str, kind: kinds.Type, plural: str, side: int) -
 
 def _of_ring(place: str, words: str, plural: str, side: int) -> Address:
     """One value of a free ring as it is given; “?” lets it be worked out."""
-    many = next(field.type for field in _struct(Outline).fields if field.name == plural)
+    many = next(field.type for field in struct_of(Outline).fields if field.name == plural)
     assert isinstance(many, kinds.VarTupleType)
 
     def put(job: Job, value: float | None) -> Job:
@@ -356,7 +349,7 @@ def _inner(job: Job) -> Iterator[Address]:
     for many in _MANY:
         yield _count_of(many)
         for number in range(len(decided(job, many.name))):
-            for field in _struct(many.kind).fields:
+            for field in struct_of(many.kind).fields:
                 if field.name in ("marks", "cut_from"):
                     continue  # those of a board on the rack are painted when it is the board
                 leaf = _of_many(many, number, field)
@@ -381,7 +374,7 @@ def _part(head: str, words: str, part: str, kind: type) -> Address:
 
 
 def _fields(head: str, words: str, part: str, kind: type) -> Iterator[Address]:
-    for field in _struct(kind).fields:
+    for field in struct_of(kind).fields:
         if field.name not in ("segments", "marks", "cut_from"):
             leaf = _leaf(head, words, part, field)
             if field.name == "side":
@@ -416,7 +409,7 @@ def _segments(job: Job, head: str, words: str, part: str) -> Iterator[Address]:
                   lambda d: decided(d, part).segments is not None, on, False)  # fmt: skip
     if decided(job, part).segments is None:
         return
-    for field in _struct(Segments).fields:
+    for field in struct_of(Segments).fields:
         yield _of_segments(head, words, part, field)
 
 
@@ -526,7 +519,7 @@ def _stock(job: Job) -> Iterator[Address]:
     for head, part, kind, words in _ALWAYS:
         for leaf in _fields(head, words, part, kind):
             yield _or_none(leaf) if kind in (Uses, From) else leaf
-    for field in _struct(Work).fields:
+    for field in struct_of(Work).fields:
         if field.name in ("finish", "keys", "promised"):
             yield _leaf("work", "work", "work", field)
     yield from working(job, WORDS)

@@ -5,7 +5,7 @@ from typing import Any
 
 from msgspec import inspect as kinds
 
-from peristyle.model.address import Address
+from peristyle.model.address import Address, struct_of
 from peristyle.model.design import Cover, replace
 from peristyle.model.job import Job, revised
 from peristyle.model.section_edits import COVERS, NO_COVER, cover_kind, with_cover
@@ -20,8 +20,7 @@ def cover_addresses(job: Job, words: Mapping[str, str]) -> Iterator[Address]:
     cover = job.design.section.cover
     if cover is None:
         return
-    info = kinds.type_info(type(cover))
-    assert isinstance(info, kinds.StructType)
+    info = struct_of(type(cover))
     for field in info.fields:
         own = f"{cover_kind(job)}.{field.name}"
         word = words.get(own) or words.get(f"cover.{field.name}") or words[field.name]

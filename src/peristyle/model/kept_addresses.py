@@ -6,7 +6,7 @@ from typing import Any
 from msgspec import inspect as kinds
 
 from peristyle.core.errors import PeristyleError
-from peristyle.model.address import Address, Get, Put
+from peristyle.model.address import Address, Get, Put, struct_of
 from peristyle.model.design import replace
 from peristyle.model.job import Job, decide, decided
 from peristyle.model.kept import HARDWARE, MOST_KEPT, HardwareName, Kept, kept_as, name_of, taken
@@ -35,8 +35,7 @@ def kept(job: Job, word: Callable[[str, str], str]) -> Iterator[Address]:
         yield Address(
             f"{head}.what", f"{each}: what it is", literal, _what(number), _as_other(number), "hinges"
         )
-        info = kinds.type_info(HARDWARE[one.what])
-        assert isinstance(info, kinds.StructType)
+        info = struct_of(HARDWARE[one.what])
         for field in info.fields:
             if field.name not in ("count", "inset_mm", "side", "at", "on"):
                 get, put = _of_part(number, field.name)

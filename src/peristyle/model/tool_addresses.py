@@ -6,20 +6,13 @@ from typing import Any, Final, get_args
 from msgspec import inspect as kinds
 
 from peristyle.core.errors import PeristyleError
-from peristyle.model.address import Address, Get, Put
+from peristyle.model.address import Address, Get, Put, struct_of
 from peristyle.model.design import replace
 from peristyle.model.job import Job, revised
 from peristyle.model.tools import MOST_TOOLS, Blade, Tool, Uses
 
-
-def _struct(kind: type) -> kinds.StructType:
-    info = kinds.type_info(kind)
-    assert isinstance(info, kinds.StructType)
-    return info
-
-
 TOOL_KINDS: Final[dict[str, type[Tool]]] = {
-    str(_struct(kind).tag): kind for kind in get_args(Tool)
+    str(struct_of(kind).tag): kind for kind in get_args(Tool)
 }  # fmt: skip
 
 
@@ -36,7 +29,7 @@ def tools(job: Job, words: Mapping[str, str]) -> Iterator[Address]:
         head, each = f"shop.tools.{number + 1}", f"tool {number + 1}"
         literal = kinds.LiteralType(values=tuple(TOOL_KINDS))
         yield Address(f"{head}.kind", f"{each}: kind", literal, _kind_at(number), _other_kind(number))
-        for field in _struct(type(tool)).fields:
+        for field in struct_of(type(tool)).fields:
             get, put = _of_tool(number, field.name)
             place = f"{head}.{field.name}"
             told = words.get(f"tool.{field.name}", words[field.name])
@@ -44,7 +37,7 @@ def tools(job: Job, words: Mapping[str, str]) -> Iterator[Address]:
 
 
 def _kind_at(number: int) -> Get:
-    return lambda job: _struct(type(job.shop.tools[number])).tag
+    return lambda job: struct_of(type(job.shop.tools[number])).tag
 
 
 def _other_kind(number: int) -> Put:

@@ -6,7 +6,7 @@ from typing import Any, Final
 from msgspec import inspect as kinds
 
 from peristyle.core.errors import PeristyleError
-from peristyle.model.address import Address, Get, Put
+from peristyle.model.address import Address, Get, Put, struct_of
 from peristyle.model.design import replace
 from peristyle.model.job import Coating, Hours, Job
 
@@ -23,8 +23,7 @@ _WORDS: Final = {
 def working(job: Job, words: Mapping[str, str]) -> Iterator[Address]:
     """The coats of finish, and when the maker is in the workshop, day by day."""
     del job, words
-    info = kinds.type_info(Coating)
-    assert isinstance(info, kinds.StructType)
+    info = struct_of(Coating)
     for field in info.fields:
         get, put = _of_coating(field.name)
         place = f"work.coating.{field.name}"

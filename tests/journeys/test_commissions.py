@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QApplication,
     QCheckBox,
     QComboBox,
+    QDoubleSpinBox,
     QLineEdit,
     QPushButton,
     QSpinBox,
@@ -362,6 +363,57 @@ def test_a_coffer_in_inches_lined_with_cloth(maker: Maker, tmp_path: Path) -> No
     assert sum(bool(one.task.coat) for one in log._calendar()[0].booked) >= 10
     maker.session.select(Pick("step", 0))
     maker.from_its_file(tmp_path / "coffer.peristyle")
+
+
+def test_the_seven_sided_box_with_its_streak(maker: Maker, tmp_path: Path) -> None:
+    maker.begin("regular", sides=7, size="220", height="84", thickness="9")
+    maker.choose("saw", "Bevels cut on", "miter saw")
+    stop = next(b for b in maker.view("saw").findChildren(QDoubleSpinBox) if b.accessibleName() == "Stop at")
+    type_over(stop.lineEdit(), "47")
+    assert maker.session.job.shop.saw.stop_deg == 47.0
+    maker.choose("section", "Bottom", "groove")
+    maker.choose("section", "Lid", "insert in a lip")
+    maker.choose("corners", "Keys", "veneer")
+    maker.spin("corners", "Keys a corner", 4)
+    maker.put("corners", "joints.keys.slant_deg", "18")
+    for name, text in (("length", "1000"), ("width", "100"), ("thickness", "12")):
+        maker.put("board", f"stock.board.{name}_mm", text)
+    maker.made_right()
+    maker.choose("section", "Handle", "pull")
+    assert not maker.stops()
+    board = maker.view("board")
+    maker.choose("board", "Below", "closing corner")
+    maker.press("board", "Search")
+    board.matcher.settle()
+    for _ in range(3):
+        QApplication.processEvents()
+    found = board.matcher.suggestions
+    assert found is not None
+    assert found.suggestions[0].closing >= found.suggestions[-1].closing
+    maker.from_its_file(tmp_path / "aurora.peristyle")
+
+
+def test_the_plinth_of_eleven_sides_and_how_sure_its_last_joint_is(maker: Maker, tmp_path: Path) -> None:
+    maker.begin("regular", sides=11, size="320", height="70", thickness="18")
+    maker.choose("section", "Sides' section", "moulded: cove")
+    maker.choose("section", "Bottom", "groove")
+    maker.choose("section", "Bottom made of", "pie")
+    maker.spin("section", "Segments", 11)
+    maker.put("section", "section.bottom.thickness_mm", "8")
+    maker.choose("corners", "Keys", "none")
+    maker.choose("board", "Below", "largest box")
+    maker.press("board", "Suit the ring")
+    assert not maker.stops()
+    fit = maker.view("fit")
+    turn_to(fit, "Chances")
+    taped, halves = [], []
+    for way, seen in (("rolled up with tape", taped), ("in a band", halves)):
+        maker.choose("fit", "Closed", way)
+        seen.append(fit._chances.text())
+    assert "Worth mending first" in taped[0]
+    chance = [int(text[0].split(" %")[0]) for text in (taped, halves)]
+    assert chance[0] < chance[1]  # tape leaves all of it at the last joint
+    maker.from_its_file(tmp_path / "plinth.peristyle")
 
 
 def test_the_tutorial_is_as_the_program_is(maker: Maker, tmp_path: Path) -> None:

@@ -58,6 +58,8 @@ def chapters(
             words = line.words if isinstance(line, Shot) else line
             told.append(Paragraph(escape(words[:_LONGEST]).replace("  ", "&nbsp; "), body))
             if isinstance(line, Shot):
+                if len(told) > 1:  # the day it was taken stays over it
+                    told[-2].keepWithNext = 1
                 told[-1:] = [KeepTogether([told[-1], _shown(line.data, document.width, body)])]
     document.build(told)
     return out.getvalue()

@@ -145,3 +145,14 @@ def test_knots_are_where_they_are_said_to_be() -> None:
         if 10 < knot.x < 590 and 10 < knot.y < 110:
             row, column = round((120 - knot.y) * 4), round(knot.x * 4)
             assert picture[row - 2 : row + 3, column - 2 : column + 3].mean() < picture.mean() * 0.85
+
+
+@pytest.mark.parametrize("high", [0.01, 0.2, 0.4, 1.1])
+def test_a_band_at_the_edge_of_the_board_has_edges_too(high: float) -> None:
+    chance = np.random.default_rng(3)
+    picture = Seen(chance.integers(0, 255, (40, 300, 3), dtype=np.uint8), 2.0)
+    with np.errstate(all="raise"):
+        for low in (0.0, 19.9, 25.0):
+            found = match.edges_of(picture, low, low + high)
+            assert np.isfinite(found.before).all()
+            assert np.isfinite(found.after).all()

@@ -76,7 +76,7 @@ def edges_of(
     picture's own edges are cut off there.
     """
     rows = seen.pixels.shape[0]
-    top = max(0, round(rows - high_mm * seen.px_per_mm))
+    top = min(rows - 1, max(0, round(rows - high_mm * seen.px_per_mm)))
     bottom = min(rows, max(top + 1, round(rows - low_mm * seen.px_per_mm)))
     band = seen.pixels[top:bottom][::-1]  # the lowest row first
     length = seen.pixels.shape[1] / seen.px_per_mm
@@ -90,6 +90,8 @@ def edges_of(
 
 def _resampled(band: NDArray[np.uint8], rows: int, columns: int, share: float) -> Floats:
     """Means over equal cells, so many rows and columns, each that share of the length: (rows, columns, 3)."""
+    if band.shape[0] < rows:  # a band at the board's very edge has hardly a row of points
+        band = np.repeat(band, -(-rows // band.shape[0]), axis=0)
     cuts = np.linspace(0, band.shape[0], rows + 1).round().astype(int)[:-1]
     counts = np.diff(np.append(cuts, band.shape[0]))
     high = np.add.reduceat(band, cuts, axis=0, dtype=np.float32) / counts[:, None, None].astype(np.float32)

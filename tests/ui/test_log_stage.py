@@ -153,11 +153,11 @@ def test_a_step_leads_to_the_check_of_what_it_is_set_by(driver, monkeypatch: pyt
     seen = []
     monkeypatch.setattr(SetupBox, "exec", lambda box: seen.append(box.kind) or 0)
     button = next(b for b in view.findChildren(QPushButton) if b.text() == "Set-ups…")
-    for operation in ("bevel", "crosscut"):
+    for operation in ("bevel", "crosscut", "groove"):
         row = next(n for n, step in enumerate(driver.session.plan.steps) if step.operation == operation)
         view._list.setCurrentRow(row)
         QTest.mouseClick(button, Qt.MouseButton.LeftButton)
-    assert seen == ["tilt_pair", "stop"]
+    assert seen == ["tilt_pair", "stop", "kerf"]  # a groove is as wide as its passes
 
 
 def shot(path: Path, shape: tuple[int, int] = (900, 1200)) -> Path:

@@ -37,10 +37,19 @@ CHECKS: Final[dict[SetUpKind, Check]] = {
     "runner": Check(("play_mm", "length_mm"), False, None, "deg"),
 }
 # The first check of what a gauge says: the one that is soonest done.
-CHECK_OF: Final[dict[str, SetUpKind]] = {
-    "tilt": "tilt_pair", "swing": "five_cut", "stop": "stop", "fence": "stop", "depth": "width"
-}  # fmt: skip
+CHECK_OF: Final[dict[str, SetUpKind]] = {"tilt": "tilt_pair", "swing": "five_cut", "stop": "stop"}
 _TOLD: Final = 0.005  # degrees or mm: less is not set apart on a scale
+
+
+def check_for(shop: Shop, step: Step) -> SetUpKind | None:
+    """The check that tells most about a step: of what it is set by; of a groove how wide its cutter cuts."""
+    for setting in step.settings:
+        if setting.gauge in CHECK_OF:
+            return CHECK_OF[setting.gauge]
+    if not any(setting.gauge == "fence" for setting in step.settings):
+        return None
+    tool = next((tool for tool in shop.tools if tool.name == step.tool_name), None)
+    return "width" if isinstance(tool, Bit | DadoSet) else "kerf"
 
 
 def worked_out(kind: SetUpKind, readings: Sequence[float]) -> Result:

@@ -107,6 +107,8 @@ class Window(FilingWindow):
             super().take_photographs(paths)
         else:
             attach(paths[0])
+            if len(paths) > 1:
+                self.say("An entry of the log takes one photograph: the first one goes with it.")
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """In a low window the frieze takes less."""

@@ -10,7 +10,7 @@ from peristyle.model.design import replace, side_name
 from peristyle.model.job import revised
 from peristyle.planning.making.offering import USES, choices
 from peristyle.planning.making.step import Step
-from peristyle.planning.setups import CHECK_OF
+from peristyle.planning.setups import check_for
 from peristyle.reference.cautions import caution
 from peristyle.reference.machines import USUAL_ANGLES
 from peristyle.ui.painting import label_font
@@ -205,8 +205,8 @@ class View(QWidget):
     def _set_up(self) -> None:
         """The check of what this step is set by, for the tool it is done with."""
         step = self.step
-        checks = [CHECK_OF[one.gauge] for one in step.settings if one.gauge in CHECK_OF] if step else []
-        self._session.asked.emit(f"setups:{checks[0] if checks else ''}:{step.tool_name if step else ''}")
+        check = check_for(self._session.plan.job.shop, step) if step is not None else None
+        self._session.asked.emit(f"setups:{check or ''}:{step.tool_name if step is not None else ''}")
 
     @property
     def step(self) -> Step | None:

@@ -43,7 +43,7 @@ from peristyle.planning.time.schedule import (
 from peristyle.planning.time.tasks import Task, later, part_names, tasks_of, told_apart
 from peristyle.storage import examples, files
 from peristyle.words import log as words
-from peristyle.words.steps import setting
+from peristyle.words.steps import first_of_all, setting
 from support import fits
 
 BOX = fits.box(Rectangle(200.0, 120.0), bottom=Panel())
@@ -450,3 +450,12 @@ def test_the_cut_list_by_setting_has_every_setting_once_for_the_whole_batch() ->
     assert {piece for row in bevels for piece in row["pieces"].split(", ")} >= {
         f"Side {name}" for name in "ABCD"
     }
+
+
+def test_every_step_says_for_how_many_boxes_it_is_set() -> None:
+    job = replace(BOX, work=replace(BOX.work, boxes=(3, 9)))
+    bevel = next(step for step in plan(job).steps if step.operation == "bevel")
+    assert first_of_all(job, bevel, Format("mm")) == [
+        f"For all 12 boxes at this one setting, {12 * bevel.passes} times in all."
+    ]
+    assert not first_of_all(BOX, bevel, Format("mm"))

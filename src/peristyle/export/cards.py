@@ -16,7 +16,7 @@ from peristyle.export.sheet import SIZES, Paper
 from peristyle.planning.plan import Plan
 from peristyle.reference.cautions import caution
 from peristyle.words.reading import sentence
-from peristyle.words.steps import how, setting, title, tool
+from peristyle.words.steps import first_of_all, how, setting, title, tool
 
 _MARGIN: Final = 12 * mm
 _LINE: Final = HexColor("#63666c")
@@ -61,7 +61,8 @@ def _card(plan: Plan, number: int, fmt: Format, wide: float) -> Table:
         Paragraph(escape(sentence(setting(step, fmt))[:_LONGEST]), styles["big"]),
     ]
     picture = DrawingBlock(operation_drawing(plan, step, fmt), 80 * mm, 42 * mm, {})
-    words = [Paragraph(escape(how(step, fmt)[:_LONGEST]), styles["body"])]
+    text = " ".join((*first_of_all(plan.job, step, fmt), how(step, fmt)))
+    words = [Paragraph(escape(text[:_LONGEST]), styles["body"])]
     cautions = [
         Paragraph(f"▲ {escape(caution(key, plan.job.design.units))}", styles["small"])
         for key in step.cautions

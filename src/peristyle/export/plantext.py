@@ -11,7 +11,7 @@ from peristyle.words.contents import contents_in_words
 from peristyle.words.corners import lines as corner_lines
 from peristyle.words.findings import SEVERITY_WORDS, said
 from peristyle.words.pieces import lines as lines_of
-from peristyle.words.steps import changed_since, how, setting, title, tool, why
+from peristyle.words.steps import first_of_all, how, setting, title, tool, why
 
 
 def as_text(plan: Plan) -> str:
@@ -66,7 +66,7 @@ def steps_in_full(plan: Plan) -> list[str]:
             f"{number:3d}. {title(step, fmt)}   [{step.id}]",
             f"     {tool(step)}: {setting(step, fmt)}",
         ]
-        lines += [f"     {text}" for text in (*changed_since(plan.job, step, fmt), how(step, fmt))]
+        lines += [f"     {text}" for text in (*first_of_all(plan.job, step, fmt), how(step, fmt))]
         reasons: dict[str, list[str]] = {}
         for before in step.after:
             reasons.setdefault(why(before.why), []).append(f"“{titles[before.step]}”")

@@ -26,7 +26,7 @@ from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
 from peristyle.words.reading import sentence
-from peristyle.words.steps import changed_since, how, setting, title, tool
+from peristyle.words.steps import first_of_all, how, setting, title, tool
 
 # Operations that are done piece by piece, or cut by cut: each is counted.
 # What is worth measuring after an operation: the quantity, its words, and the gauge that says what is planned.
@@ -296,7 +296,7 @@ class AtSaw(QWidget):
         self._count.setText(f"Step {row + 1} of {len(steps)}   ·   {tool(step)}{counted}")
         self._title.setText(title(step, fmt))
         self._setting.setText(sentence(setting(step, fmt)))
-        self._how.setText("\n".join((*changed_since(self._session.job, step, fmt), how(step, fmt))))
+        self._how.setText("\n".join((*first_of_all(self._session.job, step, fmt), how(step, fmt))))
         self._cautions.setText("\n".join("▲  " + caution(key, fmt.units) for key in step.cautions))
         self._measured.setText(self._measure_words(step))
         self._measured.setVisible(bool(self._measured.text()))

@@ -75,6 +75,16 @@ def changed_since(job: Job, step: Step, fmt: Format) -> list[str]:
     ]
 
 
+def first_of_all(job: Job, step: Step, fmt: Format) -> list[str]:
+    """What is said before how a step is done: that it was done otherwise, and how often it is done for a batch."""
+    boxes = sum(job.work.boxes)
+    told = changed_since(job, step, fmt)
+    if boxes > 1 and step.pieces and step.settings:
+        cuts = "" if step.passes <= 1 else f", {step.passes * boxes} times in all"
+        told.append(f"For all {boxes} boxes at this one setting{cuts}.")
+    return told
+
+
 def refused(found: Refused, job: Job) -> str:
     """Why a step cannot stand where it was to be put."""
     fmt = Format(job.design.units)

@@ -24,7 +24,7 @@ from peristyle.ui.widgets.told import Told
 from peristyle.ui.wood import WoodStore
 from peristyle.words import tools as tool_words
 from peristyle.words.reading import sentence
-from peristyle.words.steps import changed_since, how, setting, title
+from peristyle.words.steps import first_of_all, how, setting, title
 
 _SAWS = {
     "table_saw": "table saw",
@@ -247,7 +247,7 @@ class View(QWidget):
         total = len(self._session.plan.steps)
         self._title.setText(f"{min(self._row, total - 1) + 1} of {total}   {title(step, fmt)}")
         self._setting.setText(sentence(setting(step, fmt)))
-        self._how.setText("\n".join((*changed_since(self._session.job, step, fmt), how(step, fmt))))
+        self._how.setText("\n".join((*first_of_all(self._session.job, step, fmt), how(step, fmt))))
         self._cautions.setText("\n".join("▲  " + caution(key, fmt.units) for key in step.cautions))
         self._told.updateGeometry()
         self._with.refresh()

@@ -11,6 +11,7 @@ from peristyle.drawing.section import section_drawing
 from peristyle.model import edits, fields
 from peristyle.model.design import Keys, Lid, Liner, Panel, Rectangle, Segments, Thing
 from peristyle.model.job import decided, job_of, revised
+from peristyle.model.panels import Sliding
 from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from peristyle.planning.stock.largest import largest
@@ -79,6 +80,7 @@ def test_a_box_sized_from_its_contents_has_room_under_its_top() -> None:
         ({"lid": Lid(height_mm=90.0)}, "lid_line_meets_groove"),
         ({"height_mm": 20.0, "lid": None}, "grooves_overlap"),
         ({"top": replace(PANEL, height_mm=98.0), "lid": None}, "groove_above_box"),
+        ({"top": None, "lid": None, "cover": Sliding(height_mm=98.0)}, "groove_above_box"),
         ({"top": replace(PANEL, depth_mm=10.0)}, "groove_through"),
         ({"top": replace(PANEL, depth_mm=6.0)}, "groove_wall_thin"),
         ({"top": replace(PANEL, play_mm=4.0)}, "panel_falls_out"),

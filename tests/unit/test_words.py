@@ -437,6 +437,7 @@ def test_every_sentence_is_reached_and_whole() -> None:
             said = [words.said(finding, fmt), *(words.offered(fix, fmt) for fix in finding.fixes)]
             assert not any(mark in text for text in said for mark in ("{", "}", "None", "_"))
             assert said[0].endswith((".", ")"))
+            assert words.UNTOLD[:20] not in said[0]
     # The geometry's last resort: no ring has been found yet that needs it.
     reached.add("outline_open")
     missing = (set(finding_texts.TEXTS) | {f"fix {key}" for key in fix_labels.LABELS}) - reached

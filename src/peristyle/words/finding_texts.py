@@ -178,8 +178,8 @@ TEXTS: Final[dict[str, str]] = {
     "off. Leave {wanted_mm}, or let the panel into a rabbet.",
     "groove_above_box/bottom": "The groove for the bottom ends {groove_ends_mm} up and the box is {height_mm} high. "
     "Put the groove lower.",
-    "groove_above_box/top": "The groove for the top ends {groove_ends_mm} down and the box is {height_mm} high. Put "
-    "the groove higher.",
+    "groove_above_box/top": "The groove for the {panel} ends {groove_ends_mm} down and the box is {height_mm} high. "
+    "Put the groove higher.",
     "grooves_overlap": "The grooves for bottom and top run into each other by {over_mm}. Make the box higher, or "
     "move the grooves nearer to its edges.",
     "groove_leans": "The sides lean {slope_deg} and the {panel} lies level, so its groove leans too.",

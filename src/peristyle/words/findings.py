@@ -62,6 +62,7 @@ _NAMES: Final[dict[str, str]] = {
     "table_saw": "the table saw",
 }
 _LINER: Final = "liner_"
+UNTOLD: Final = "Something is wrong here that has no words yet: {}."
 
 
 def _named(names: dict[str, str]) -> dict[str, str]:
@@ -90,7 +91,9 @@ def said(finding: Finding, fmt: Format) -> str:
         code = code.removeprefix(_LINER)
     keys = [f"{code}/{finding.kind}" if finding.kind else code, *(f"{code}+{more}" for more in finding.more)]
     names = _named(finding.names) | {"alone": _alone(finding.numbers, fmt)}
-    text = " ".join(sentence(fill(TEXTS[key], fmt, finding.numbers, names)) for key in keys)
+    # A sentence that nobody wrote must not cost the window: what is wrong stands there all the same.
+    texts = [TEXTS.get(key, UNTOLD.format(key.replace("_", " "))) for key in keys]
+    text = " ".join(sentence(fill(text, fmt, finding.numbers, names)) for text in texts)
     return f"In the liner: {text[:1].lower()}{text[1:]}" if in_liner else text
 
 

@@ -155,7 +155,8 @@ def _place_findings(design: Design, panel: Panel, groove: GroovePlan) -> list[Fi
         reach, way = (groove.high_mm, "up") if name == "bottom" else (high - groove.low_mm, "down")
         numbers = {"groove_ends_mm": reach, "height_mm": high}
         fix = _sized(groove, f"groove_{way}", height_mm=low)
-        found.append(Finding("groove_above_box", "stop", place, numbers, (fix,), names, name))
+        kind = "bottom" if name == "bottom" else "top"
+        found.append(Finding("groove_above_box", "stop", place, numbers, (fix,), names, kind))
     return found
 
 

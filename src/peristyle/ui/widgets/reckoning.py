@@ -266,12 +266,12 @@ class Reckoning(QScrollArea):
             self._try_fixes()
 
     def _renew(self, findings: tuple[Finding, ...]) -> None:
-        self._shown = findings
+        cards = [_Card(self._session, f, self._theme) for f in findings]
         for card in self._cards:
             self._layout.removeWidget(card)
             card.hide()
             card.deleteLater()
-        self._cards = [_Card(self._session, f, self._theme) for f in findings]
+        self._shown, self._cards = findings, cards
         for place, card in enumerate(self._cards):
             self._layout.insertWidget(2 + place, card)
         self._calm.setVisible(not findings)

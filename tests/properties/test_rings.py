@@ -6,7 +6,7 @@ import random
 import pytest
 import shapely
 
-from peristyle.core.closing import GAP_MM, close_ring, directions_deg
+from peristyle.core.closing import GAP_MM, TURN_DEG, close_ring, directions_deg
 from peristyle.core.errors import PeristyleError, ShapeError
 from peristyle.model import ring_edits
 from peristyle.model.design import Outline, Rectangle, Regular, Thing
@@ -31,11 +31,11 @@ def random_ring(chance: random.Random) -> tuple[list[float], list[float]]:
             return list(ring.lengths_mm), list(ring.interiors_deg)
 
 
-def closes(lengths: tuple[float, ...], corners: tuple[float, ...]) -> bool:
+def closes(lengths: tuple[float, ...], corners: tuple[float, ...], turn_deg: float = 1e-6) -> bool:
     headings = [math.radians(h) for h in directions_deg(corners)]
     x = sum(v * math.cos(h) for v, h in zip(lengths, headings, strict=True))
     y = sum(v * math.sin(h) for v, h in zip(lengths, headings, strict=True))
-    return math.hypot(x, y) < GAP_MM and abs(sum(180 - c for c in corners) - 360) < 1e-6
+    return math.hypot(x, y) < GAP_MM and abs(sum(180 - c for c in corners) - 360) < turn_deg
 
 
 @pytest.mark.parametrize("seed", range(60))
@@ -96,6 +96,43 @@ def test_edits_keep_the_ring_closed_and_convex(seed: int) -> None:
         assert all(0 < c < 180 for c in ring.interiors_deg)
         assert len(job.design.form.slopes_deg) in (1, job.design.side_count)
         assert shapely.Polygon(ring_edits.walked(ring)).is_valid
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_what_is_worked_out_follows_and_what_was_typed_stays(seed: int) -> None:
+    chance = random.Random(3000 + seed)
+    lengths, corners = random_ring(chance)
+    job = job_of(shape=Outline(tuple(lengths), tuple(corners)))
+    for _ in range(16):
+        at, name = chance.randrange(len(lengths)), chance.choice(("lengths_mm", "interiors_deg"))
+        edit = ring_edits.set_length if name == "lengths_mm" else ring_edits.set_corner
+        before = job.design.form.shape
+        assert isinstance(before, Outline)
+        now = getattr(ring_edits.ring_of(before), name)[at]
+        opens = chance.random() < 0.4
+        value = math.nan if opens else now * chance.uniform(0.9, 1.1)
+        told = [*before.lengths_mm, *before.interiors_deg]
+        try:
+            job = edit(job, at, value)
+        except PeristyleError as error:
+            assert str(error).endswith(".")
+            continue
+        shape = job.design.form.shape
+        assert isinstance(shape, Outline)
+        ring = ring_edits.ring_of(shape)
+        assert closes(ring.lengths_mm, ring.interiors_deg, TURN_DEG)
+        after = [*shape.lengths_mm, *shape.interiors_deg]
+        if opens:  # the ring stays as it was
+            assert ring.lengths_mm == pytest.approx(ring_edits.ring_of(before).lengths_mm, abs=0.06)
+            assert getattr(shape, name)[at] is None
+            assert after.count(None) <= 3
+        else:
+            assert getattr(shape, name)[at] == value
+            assert getattr(ring, name)[at] == pytest.approx(value, abs=GAP_MM)
+            moved = [k for k, (old, new) in enumerate(zip(told, after, strict=True)) if old != new]
+            settled = told.count(None) == 3 and getattr(before, name)[at] is not None
+            if settled:  # what is open takes all of it
+                assert moved == [at + (0 if name == "lengths_mm" else len(lengths))]
 
 
 @pytest.mark.parametrize("seed", range(40))

@@ -59,7 +59,10 @@ MEASURE_WORDS: Final = {
 
 
 class Field(NamedTuple):
-    """One value the maker decides; `id` is its address. `high` is inclusive; `above` says whether `low` is not."""
+    """One value the maker decides; `id` is its address. `high` is inclusive; `above` says whether `low` is not.
+
+    One that may be left to the program has `open`, which says whether it is: “?” is typed for it, and read as nan.
+    """
 
     id: str
     label: Callable[[Job], str]
@@ -71,6 +74,7 @@ class Field(NamedTuple):
     above: bool = True
     kind: Kind = "length"
     step: float = 1.0
+    open: Callable[[Job], bool] | None = None
 
     @property
     def least(self) -> float:
@@ -78,7 +82,9 @@ class Field(NamedTuple):
         return max(self.low, LEAST_MM) if self.above and self.kind == "length" else self.low
 
     def parse(self, job: Job, text: str) -> float:
-        """The value that `text` says, checked against the range. Raises LengthError."""
+        """The value that `text` says, checked against the range; nan where it is left open. Raises LengthError."""
+        if self.open is not None and text.strip() == "?":
+            return math.nan
         if self.kind == "length":
             value = parse_length(text, job.design.units)
         elif self.kind == "angle":
@@ -499,25 +505,43 @@ def compartment(number: int, name: str, clear_mm: tuple[float, ...]) -> Field:
     )  # fmt: skip
 
 
+_WORKED_OUT: Final = "Type ? to have it worked out from the others; those you typed then stay."
+
+
 def side_length(side: int) -> Field:
-    """The length of one side of a free ring; two others give way."""
+    """The length of one side of a free ring; two others give way, or what is left open follows."""
+
+    def is_open(job: Job) -> bool:
+        shape = job.design.form.shape
+        return isinstance(shape, Outline) and shape.lengths_mm[side] is None
+
     return Field(
         f"sides.{side_name(side)}.length_mm",
-        lambda d: f"Side {side_name(side)}, {MEASURE_WORDS[d.design.form.shape.measure]}",
-        "Two other sides give way; the corners stay.",
+        lambda d: f"Side {side_name(side)}, {MEASURE_WORDS[d.design.form.shape.measure]}" + _told_open(is_open(d)),
+        f"Two other sides give way; the corners stay. {_WORKED_OUT}",
         lambda d: ring_edits.length_of(d.design.form.shape, side) if isinstance(d.design.form.shape, Outline) else 0.0,
-        lambda d, v: ring_edits.set_length(d, side, v),
+        lambda d, v: ring_edits.set_length(d, side, v), open=is_open,
     )  # fmt: skip
 
 
 def corner_angle(corner: int) -> Field:
-    """One corner of a free ring; the next corner and two sides give way."""
+    """One corner of a free ring; the next corner and two sides give way, or what is left open follows."""
+
+    def is_open(job: Job) -> bool:
+        shape = job.design.form.shape
+        return isinstance(shape, Outline) and shape.interiors_deg[corner] is None
+
     return Field(
-        f"sides.{side_name(corner)}.interior_deg", lambda _d: f"Corner at the end of side {side_name(corner)}",
-        "The next corner and two sides give way.",
+        f"sides.{side_name(corner)}.interior_deg",
+        lambda d: f"Corner at the end of side {side_name(corner)}{_told_open(is_open(d))}",
+        f"The next corner and two sides give way. {_WORKED_OUT}",
         lambda d: ring_edits.corner_of(shape, corner) if isinstance(shape := d.design.form.shape, Outline) else 0.0,
-        lambda d, v: ring_edits.set_corner(d, corner, v), 0.0, 179.9, True, "angle",
+        lambda d, v: ring_edits.set_corner(d, corner, v), 0.0, 179.9, True, "angle", open=is_open,
     )  # fmt: skip
+
+
+def _told_open(is_open: bool) -> str:
+    return ", worked out" if is_open else ""
 
 
 FEET_SIZE: Final = part_field("feet", "size_mm", "Foot length", "Along each side.")

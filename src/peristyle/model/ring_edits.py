@@ -3,7 +3,8 @@
 import math
 from collections.abc import Sequence
 from functools import lru_cache
-from typing import Final
+from itertools import combinations
+from typing import Final, Literal
 
 from peristyle.core.closing import Ring, close_ring, directions_deg
 from peristyle.core.errors import LengthError, ShapeError
@@ -83,8 +84,63 @@ def closes(shape: Outline) -> bool:
     return True
 
 
-def _put(values: tuple[float | None, ...], at: int, value: float) -> tuple[float | None, ...]:
+def _put(values: tuple[float | None, ...], at: int, value: float | None) -> tuple[float | None, ...]:
     return (*values[:at], value, *values[at + 1 :])
+
+
+Which = Literal["lengths_mm", "interiors_deg"]
+_MOST_OPEN: Final = 3  # as many as a ring's closing settles
+_TRIED: Final = 4  # how many of the values beside a typed one may give way to it
+_SAME_MM: Final = 0.05
+
+
+def _opened(shape: Outline, which: Which, at: int, value: float | None) -> Outline:
+    """The shape with one value of its own, or none there."""
+    made: Outline = replace(shape, **{which: _put(getattr(shape, which), at, value)})
+    return made
+
+
+def _open_count(shape: Outline) -> int:
+    return sum(value is None for value in (*shape.lengths_mm, *shape.interiors_deg))
+
+
+def _left_open(job: Job, which: Which, at: int) -> Job:
+    """A value left to be worked out. A ring that stands stays as it is; raises LengthError where it would not."""
+    shape = _outline(job)
+    opened = _opened(shape, which, at, None)
+    if _open_count(opened) > _MOST_OPEN:
+        raise LengthError(
+            "Three values are worked out already, and a ring gives no more: type one of them first."
+        )
+    if closes(shape):
+        now = ring_of(shape)
+        if not closes(opened) or math.dist(ring_of(opened).lengths_mm, now.lengths_mm) > _SAME_MM:
+            raise LengthError(
+                "Without this value the others settle no ring, or another one: leave another open."
+            )
+    return revised(job, shape=opened)
+
+
+def _held(shape: Outline, which: Which, at: int, value: float) -> Outline | None:
+    """The ring in which what is open follows a typed value, and of the other values as few as must; None if none."""
+    typed = _opened(shape, which, at, value)
+    if closes(typed):
+        return typed
+    count = len(shape.lengths_mm)
+    names: tuple[Which, ...] = ("lengths_mm", "interiors_deg")
+    beside = [(name, (at + k) % count) for k in range(1, count) for name in names]
+    free = [(name, i) for name, i in beside if getattr(typed, name)[i] is not None][:_TRIED]
+    for many in range(1, _MOST_OPEN + 1 - _open_count(typed)):
+        for given in combinations(free, many):
+            trial = typed
+            for name, i in given:
+                trial = _opened(trial, name, i, None)
+            if closes(trial):
+                ring = ring_of(trial)
+                for name, i in given:
+                    trial = _opened(trial, name, i, getattr(ring, name)[i])
+                return trial
+    return None
 
 
 def length_of(shape: Outline, side: int) -> float:
@@ -102,11 +158,19 @@ def corner_of(shape: Outline, corner: int) -> float:
 def set_length(job: Job, side: int, length_mm: float) -> Job:
     """Side `side` made `length_mm` long; the two sides that can best give way follow.
 
-    All corners stay. Raises LengthError where no such ring closes.
+    All corners stay. Where values are left open, those follow in their stead; nan leaves this one open. Raises
+    LengthError where no such ring closes.
     """
+    if math.isnan(length_mm):
+        return _left_open(job, "lengths_mm", side)
     shape = _outline(job)
     if not closes(shape):
-        return revised(job, shape=replace(shape, lengths_mm=_put(shape.lengths_mm, side, length_mm)))
+        return revised(job, shape=_opened(shape, "lengths_mm", side, length_mm))
+    if _open_count(shape):
+        held = _held(shape, "lengths_mm", side, length_mm)
+        if held is None:
+            raise _not_held(f"side {side_name(side)} so long")
+        return revised(job, shape=held)
     ring = ring_of(shape)
     headings = directions_deg(ring.interiors_deg)
     others = [i for i in range(len(headings)) if i != side]
@@ -131,13 +195,19 @@ def set_length(job: Job, side: int, length_mm: float) -> Job:
 def set_corner(job: Job, corner: int, interior_deg: float) -> Job:
     """The corner at the end of side `corner` made `interior_deg`; the next corner and two sides follow.
 
-    Raises LengthError where no such ring closes.
+    Where values are left open, those follow in their stead; nan leaves this one open. Raises LengthError where no such
+    ring closes.
     """
+    if math.isnan(interior_deg):
+        return _left_open(job, "interiors_deg", corner)
     shape = _outline(job)
     if not closes(shape):
-        return revised(
-            job, shape=replace(shape, interiors_deg=_put(shape.interiors_deg, corner, interior_deg))
-        )
+        return revised(job, shape=_opened(shape, "interiors_deg", corner, interior_deg))
+    if _open_count(shape):
+        held = _held(shape, "interiors_deg", corner, interior_deg)
+        if held is None:
+            raise _not_held(f"{interior_deg:.6g}° at the end of side {side_name(corner)}")
+        return revised(job, shape=held)
     ring = ring_of(shape)
     count = len(ring.lengths_mm)
     after = (corner + 1) % count
@@ -155,17 +225,35 @@ def set_corner(job: Job, corner: int, interior_deg: float) -> Job:
     )
 
 
+def _not_held(what: str) -> LengthError:
+    return LengthError(
+        f"With {what} the ring cannot close while the values you typed stay: leave another one open with ?, or change "
+        "one of them first."
+    )
+
+
 def move_corner(job: Job, corner: int, dx: float, dy: float) -> Job | None:
     """The corner dragged by (dx, dy) mm; None where the ring would not stay convex."""
-    if not closes(_outline(job)):
+    shape = _outline(job)
+    if not closes(shape):
         return None
-    points = list(walked(ring_of(_outline(job))))
+    points = list(walked(ring_of(shape)))
     x, y = points[corner]
     points[corner] = (x + dx, y + dy)
     try:
-        return _with(job, measured_points(points))
+        ring = measured_points(points)
     except ShapeError:
         return None
+    moved = _with(job, ring)
+    # What is worked out stays so, where it gives the ring that was dragged.
+    opened = _outline(moved)
+    names: tuple[Which, ...] = ("lengths_mm", "interiors_deg")
+    for name in names:
+        for at, value in enumerate(getattr(shape, name)):
+            opened = _opened(opened, name, at, None) if value is None else opened
+    if closes(opened) and math.dist(ring_of(opened).lengths_mm, ring.lengths_mm) < _SAME_MM:
+        return revised(moved, shape=opened)
+    return moved
 
 
 def _spliced(values: tuple[float, ...], at: int, *, add: bool) -> tuple[float, ...]:

@@ -87,6 +87,7 @@ class Choices(QWidget):
         """
         box = ListBox()
         box.setSizeAdjustPolicy(ListBox.SizeAdjustPolicy.AdjustToContents)
+        box.goes_past_what_is_refused(lambda: self._session.job)
         if letters is not None:
             box.keep_short(letters)
 

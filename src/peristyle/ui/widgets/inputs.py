@@ -117,6 +117,25 @@ class ListBox(QComboBox):
         self._short, self._wordless = True, letters == 0
 
     _short = _wordless = False
+    _state: Callable[[], object] | None = None
+
+    def goes_past_what_is_refused(self, state: Callable[[], object]) -> None:
+        """`state` stays the same object where a choice was refused, and the list shows again what it was."""
+        self._state = state
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """The arrows go on past a choice that is refused, to the next that is not."""
+        way = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()), 0)
+        begun, state = self.currentIndex(), self._state
+        was = state() if state is not None else None
+        super().keyPressEvent(event)
+        if state is None or not way or event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            return
+        tried = begun + way
+        while self.currentIndex() == begun and state() is was and 0 <= tried + way < self.count():
+            tried += way
+            self.setCurrentIndex(tried)
+            self.activated.emit(tried)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """As ever, but for the words where the picture says enough."""

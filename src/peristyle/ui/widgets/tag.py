@@ -3,7 +3,7 @@
 import math
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPalette, QPen
+from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPalette, QPen
 from PySide6.QtWidgets import QWidget
 
 from peristyle.model.fields import Field
@@ -34,9 +34,16 @@ class SizeTag(ValueEdit):
         """Take on a theme's colours."""
         self._theme = theme
         palette = QPalette(self.palette())
-        palette.setColor(QPalette.ColorRole.Text, theme.blade if self._wrong else theme.decided)
+        palette.setColor(QPalette.ColorRole.Text, self._colour())
         palette.setColor(QPalette.ColorRole.Base, theme.paper)
         self.setPalette(palette)
+
+    def _colour(self) -> QColor:
+        """Decided, or worked out from what is; or wrong."""
+        if self._wrong:
+            return self._theme.blade
+        is_open = self.field.open is not None and self.field.open(self._session.job)
+        return self._theme.ink if is_open else self._theme.decided
 
     def retire(self) -> None:
         """The size has left the drawing: go, without reading or writing it once more."""
@@ -71,6 +78,7 @@ class SizeTag(ValueEdit):
             if wide != self.width():
                 self.resize(wide, self.fontMetrics().height() + 6)
         if not self.accessibleName():
+            self.dress(self._theme)
             label = self.field.label(self._session.job)
             self.setAccessibleName(label)
             self.setAccessibleDescription(self.field.why)
@@ -168,8 +176,7 @@ class SizeTag(ValueEdit):
         """Text with a line under it: solid says this can be typed."""
         super().paintEvent(event)
         painter = QPainter(self)
-        colour = self._theme.blade if self._wrong else self._theme.decided
-        pen = QPen(colour, 2.0 if self.hasFocus() else 1.0)
+        pen = QPen(self._colour(), 2.0 if self.hasFocus() else 1.0)
         if self._wrong:
             pen.setStyle(Qt.PenStyle.DashLine)
         painter.setPen(pen)

@@ -35,6 +35,7 @@ from peristyle.ui import theme
 from peristyle.ui.atsaw import AtSaw
 from peristyle.ui.newbox import NewBox
 from peristyle.ui.setupbox import SetupBox
+from peristyle.ui.sledbox import SledBox
 from peristyle.ui.window import Window
 from support.bench import wrongly_made
 from support.glued import wrongly_glued
@@ -496,3 +497,59 @@ def test_the_donors_box_of_five_sides_of_which_one_is_worked_out(maker: Maker, t
     assert any("lies where" in text for text in maker.stops())
     maker.mend()
     maker.from_its_file(tmp_path / "donor.peristyle")
+
+
+def test_the_sled_and_what_its_settings_read_for_the_tray_and_the_aurora_box(
+    maker: Maker, tmp_path: Path
+) -> None:
+    maker.begin("regular", sides=6, size="300", height="70", thickness="10")
+
+    def tuned(box: SetupBox) -> int:
+        box.show()
+        for kind in ("five_cut", "tilt_pair"):
+            box._kind_box.setFocus()
+            for _ in range(box._kind_box.count()):
+                way = (
+                    Qt.Key.Key_Down
+                    if box._kind_box.findData(kind) > box._kind_box.currentIndex()
+                    else Qt.Key.Key_Up
+                )
+                if box.kind != kind:
+                    QTest.keyClick(box._kind_box, way)
+            for words in ("Read a simulated &saw", "&Keep it"):
+                button = next(b for b in box.findChildren(QPushButton) if b.text() == words)
+                QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+        box.accept()
+        return box.result()
+
+    def planned(box: SledBox) -> int:
+        box.show()
+        box.activateWindow()
+        QApplication.processEvents()
+        type_over(box._lines["slot_mm"], "140")
+        assert not box._wrong.text()
+        next(b for b in box.findChildren(QPushButton) if "PDF" in b.text()).click()
+        return box.result()
+
+    maker.patch.setattr(SetupBox, "exec", tuned)
+    maker.patch.setattr(SledBox, "exec", planned)
+    maker.patch.setattr(maker.window, "_asked_name", lambda *_: tmp_path / "sled.pdf")
+    maker.window.setups()
+    maker.window.sled()
+    assert (tmp_path / "sled.pdf").stat().st_size > 5000
+    kept = {one.kind: one.off for one in maker.session.job.shop.setups}
+    assert set(kept) == {"five_cut", "tilt_pair"}
+    assert all(kept.values())
+    maker.window.may_leave = lambda: True  # type: ignore[method-assign]
+    for sides, slope in ((6, "18"), (7, "0")):  # the tray, the aurora box
+        maker.begin("regular", sides=sides, size="220", height="84", thickness="9")
+        assert {one.kind: one.off for one in maker.session.job.shop.setups} == kept
+        maker.put("size", "sides.slope_deg", slope)
+        settings = [
+            one for step in maker.session.plan.steps if step.operation == "bevel" for one in step.settings
+        ]
+        tilts = [one for one in settings if one.gauge == "tilt"]
+        assert tilts
+        assert all(one.shows == pytest.approx(one.value + kept["tilt_pair"]) for one in tilts)
+        # What the five cuts showed is mended at the fence's screw: no setting is told otherwise for it.
+        assert all(one.shows is None for one in settings if one.gauge == "swing")

@@ -81,7 +81,8 @@ def test_a_bar_is_dragged_and_moved_by_key_and_the_rest_follows(driver) -> None:
     driver.session.undo()
     assert not driver.session.job.work.planned
     view.others([examples.load("Filter tray"), driver.session.job])
-    assert "all 3 boxes" in view._ready.text()
+    assert "it is ready on" in view._ready.text()
+    assert "with the 2 other boxes all is ready on" in view._ready.text()
     view.others([])
     driver.window.again()
     assert driver.session.job.design.name.endswith("again")

@@ -124,6 +124,8 @@ class Batchbox(QDialog):
         self._table.setAccessibleName("Jobs of the batch, and how many boxes of each")
         self._boards = QListWidget()
         self._boards.setAccessibleName("Boards of the batch")
+        self._boards.setWordWrap(True)
+        self._boards.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._said = QLabel("")
         self._said.setWordWrap(True)
         self._said.setTextFormat(Qt.TextFormat.PlainText)

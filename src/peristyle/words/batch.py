@@ -39,8 +39,14 @@ def found_lines(
         else:
             cost += ", not yet compared with the least there can be"
         lines.append(cost + ".")
-        corners = "corner is" if found.broken == 1 else "corners are"
-        lines.append(f"{found.broken} {corners} broken besides the closing ones.")
+        corners = (
+            "No corner is"
+            if not found.broken
+            else "1 corner is"
+            if found.broken == 1
+            else f"{found.broken} corners are"
+        )
+        lines.append(f"{corners} broken besides the closing ones.")
         if found.offcut_board >= 0:
             name = boards[found.offcut_board].name
             lines.append(

@@ -143,3 +143,24 @@ def meanwhile(made: Calendar, steps: Mapping[str, Step], fmt: Format, zone: dt.t
                 task(b.task, steps, fmt) if b.task.job == one.task.job else b.task.job for b in other
             )
             yield f"While {what}, dries until {until}: {', '.join(names)}."
+
+
+def ready(made: Calendar, name: str, parts: Sequence[str], others: int, zone: dt.tzinfo) -> str:
+    """When a box is ready, or each part of its batch (`parts` as the calendar names them); and all that is made beside
+    it, where there are `others`. Empty where nothing is left to do.
+    """
+
+    def at(when: dt.datetime) -> str:
+        return f"{when.astimezone(zone):%a %d %b at %H:%M}"
+
+    told = []
+    for part in parts:
+        when = made.ready(part)
+        if when is not None:
+            what = "it is" if part == name else f"the {part.removeprefix(f'{name}, ')} are"
+            told.append(f"{what} ready on {at(when)}")
+    beside = ""
+    if others and made.ends is not None:
+        what = "the other box" if others == 1 else f"the {others} other boxes"
+        beside = f"; with {what} all is ready on {at(made.ends)}"
+    return f"Begun now, {', '.join(told)}{beside}." if told else ""

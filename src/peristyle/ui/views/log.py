@@ -221,13 +221,9 @@ class View(QWidget):
         """When all is ready, and the times of the step that is picked."""
         job, steps, fmt = self._session.job, self._session.plan.steps, self._session.format
         found, zone = self._calendar()
-        ends = found.ends if found else None
-        count = len(self._others) + 1
-        what = "it is" if count == 1 else "both boxes are" if count == 2 else f"all {count} boxes are"
-        guessed = "Minutes are guesses until three of a kind are logged."
-        told = (
-            f"Begun now, {what} ready on {ends.astimezone(zone):%a %d %b at %H:%M}. {guessed}" if ends else ""
-        )
+        told = words.ready(found, job.design.name, self._mine, len(self._others), zone) if found else ""
+        if told:
+            told += " Minutes are guesses until three of a kind are logged."
         pick = self._session.selection
         if found and pick is not None and pick.kind == "step" and pick.index < len(steps):
             named = {step.id: step for step in steps}

@@ -143,6 +143,26 @@ def _held(shape: Outline, which: Which, at: int, value: float) -> Outline | None
     return None
 
 
+def _by_itself(job: Job, which: Which, at: int, value: float, what: str) -> Job | None:
+    """A value that asks no other to give way: left open (nan), of a ring that does not close, or of one in which what
+    is open follows. None where nothing is open. Raises LengthError, which says `what` cannot be.
+    """
+    if math.isnan(value):
+        return _left_open(job, which, at)
+    shape = _outline(job)
+    if not closes(shape):
+        return revised(job, shape=_opened(shape, which, at, value))
+    if not _open_count(shape):
+        return None
+    held = _held(shape, which, at, value)
+    if held is None:
+        raise LengthError(
+            f"With {what} the ring cannot close while the values you typed stay: leave another one open with ?, or "
+            "change one of them first."
+        )
+    return revised(job, shape=held)
+
+
 def length_of(shape: Outline, side: int) -> float:
     """A side's length (mm), worked out or as typed; nan where it is not known."""
     known = ring_of(shape).lengths_mm[side] if closes(shape) else shape.lengths_mm[side]
@@ -161,17 +181,10 @@ def set_length(job: Job, side: int, length_mm: float) -> Job:
     All corners stay. Where values are left open, those follow in their stead; nan leaves this one open. Raises
     LengthError where no such ring closes.
     """
-    if math.isnan(length_mm):
-        return _left_open(job, "lengths_mm", side)
-    shape = _outline(job)
-    if not closes(shape):
-        return revised(job, shape=_opened(shape, "lengths_mm", side, length_mm))
-    if _open_count(shape):
-        held = _held(shape, "lengths_mm", side, length_mm)
-        if held is None:
-            raise _not_held(f"side {side_name(side)} so long")
-        return revised(job, shape=held)
-    ring = ring_of(shape)
+    made = _by_itself(job, "lengths_mm", side, length_mm, f"side {side_name(side)} so long")
+    if made is not None:
+        return made
+    ring = ring_of(_outline(job))
     headings = directions_deg(ring.interiors_deg)
     others = [i for i in range(len(headings)) if i != side]
     best = max(
@@ -198,17 +211,11 @@ def set_corner(job: Job, corner: int, interior_deg: float) -> Job:
     Where values are left open, those follow in their stead; nan leaves this one open. Raises LengthError where no such
     ring closes.
     """
-    if math.isnan(interior_deg):
-        return _left_open(job, "interiors_deg", corner)
-    shape = _outline(job)
-    if not closes(shape):
-        return revised(job, shape=_opened(shape, "interiors_deg", corner, interior_deg))
-    if _open_count(shape):
-        held = _held(shape, "interiors_deg", corner, interior_deg)
-        if held is None:
-            raise _not_held(f"{interior_deg:.6g}° at the end of side {side_name(corner)}")
-        return revised(job, shape=held)
-    ring = ring_of(shape)
+    what = f"{interior_deg:.6g}° at the end of side {side_name(corner)}"
+    made = _by_itself(job, "interiors_deg", corner, interior_deg, what)
+    if made is not None:
+        return made
+    ring = ring_of(_outline(job))
     count = len(ring.lengths_mm)
     after = (corner + 1) % count
     angles: list[float | None] = [None if i == after else v for i, v in enumerate(ring.interiors_deg)]
@@ -222,13 +229,6 @@ def set_corner(job: Job, corner: int, interior_deg: float) -> Job:
     raise LengthError(
         f"With {interior_deg:.6g}° at the end of side {side_name(corner)} the ring cannot close: "
         "try an angle nearer to what it was."
-    )
-
-
-def _not_held(what: str) -> LengthError:
-    return LengthError(
-        f"With {what} the ring cannot close while the values you typed stay: leave another one open with ?, or change "
-        "one of them first."
     )
 
 

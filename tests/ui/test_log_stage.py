@@ -2,6 +2,7 @@
 
 import datetime as dt
 import io
+import re
 from pathlib import Path
 
 import numpy as np
@@ -10,10 +11,10 @@ from PIL import Image
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
+from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
 
 from gestures import type_over
-from peristyle.drawing.shapes import Pick
+from peristyle.drawing.shapes import Label, Pick
 from peristyle.export.record import record
 from peristyle.model.design import Panel, Rectangle, replace
 from peristyle.model.job import Entry
@@ -259,3 +260,30 @@ def test_how_many_are_made_and_what_is_to_do_next(driver) -> None:  # type: igno
     assert "While something dries" in lines
     driver.session.undo()
     assert driver.session.job.work.boxes == (1,)
+
+
+def test_days_that_do_not_fit_are_turned_to(driver) -> None:  # type: ignore[no-untyped-def]
+    view = open_log(driver)
+    days = next(b for b in view.findChildren(QComboBox) if b.accessibleName() == "Days")
+    assert not days.isVisible()  # one box: all of it is seen
+    view.others([examples.load(name) for name in ("Filter tray", "Weights case", "Log-book coffer") * 3])
+    assert days.isVisible()
+    first = view.sheet.drawing
+    assert any("days more" in one.text for one in first.shapes if isinstance(one, Label))
+    days.setFocus()
+    QTest.keyClick(days, Qt.Key.Key_Down)
+    assert view.sheet.drawing.shapes != first.shapes
+    here, there = (
+        {
+            one.text
+            for one in each.shapes
+            if isinstance(one, Label) and re.fullmatch(r"\w+ \d\d \w+", one.text)
+        }
+        for each in (first, view.sheet.drawing)
+    )
+    assert here
+    assert there
+    assert not here & there
+    view.others([])
+    assert not days.isVisible()
+    assert view.sheet.drawing.shapes

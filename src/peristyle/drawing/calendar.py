@@ -29,8 +29,10 @@ _LONG: Final = 7  # letters from which on a bar is worth words
 def calendar_drawing(
     made: Calendar | None, told: Callable[[Task], str], zone: dt.tzinfo,
     mine: Collection[str] = (), rows: Sequence[str] = (), picked: Pick | None = None, pinned: Collection[str] = (),
+    page: int = 0,
 ) -> Drawing:  # fmt: skip
-    """The days from the first to the last on which anything is done, from the hour anything begins to the last.
+    """The days from the first to the last on which anything is done, from the hour anything begins to the last; where
+    they are too many, those of one page of `day_pages`.
 
     Bars of the jobs in `mine` can be picked, as its steps `rows` are, and dragged; `pinned` were.
     """
@@ -38,8 +40,8 @@ def calendar_drawing(
         words = "Everything is done." if made is not None else "No hours in the workshop: set shop.hours."
         return Drawing((Label((50.0, 50.0), words, "quiet", 12.0),), words=words)
     spans = [(a.astimezone(zone), b.astimezone(zone), one) for one in made.booked for a, b in one.sittings]
-    worked = sorted({a.date() for a, _b, _one in spans})
-    days = _days(worked)
+    pages = day_pages(made, zone)
+    days = pages[min(page, len(pages) - 1)]
     high = _ROW * len(days) + 48.0
     left, wide, unit = _LEFT * high / _SHEET[1], _SHEET[0] * high, high / _SHEET[1]
     clock = _Clock((left, wide), [(_hour(a, a.date()), _hour(b, a.date())) for a, b, _one in spans])
@@ -71,14 +73,14 @@ def calendar_drawing(
         x = clock.x(hour)
         shapes.append(line((x, 0.0), (x, -_ROW * len(days)), "quiet", 0.3, dash=True))
         shapes.append(Label((x, 8.0), f"{hour % 24:02d}", "quiet", 8.0))
-    more = sum(day not in days for day in worked)
+    more = len({a.date() for a, _b, _one in spans if a.date() > days[-1]})
     foot = -_ROW * len(days) - 16.0
     if more > 0:
         shapes.append(Label((0.0, foot), f"and {more} days more", "quiet", 9.0, anchor="left"))
     bounds = (-10.0, foot - 10.0, left + wide + 14.0, 22.0)
     last = made.ends.astimezone(zone) if made.ends else None
     words = (
-        f"{len(made.booked)} tasks on {len(days) + max(0, more)} days; ready {last:%a %d %b %H:%M}."
+        f"{len(made.booked)} tasks on {sum(map(len, pages))} days; ready {last:%a %d %b %H:%M}."
         if last
         else ""
     )
@@ -116,12 +118,17 @@ class _Clock:
         return float(np.interp(x, self._edges, range(self.low, self.high + 1)))
 
 
-def _days(worked: Sequence[dt.date]) -> list[dt.date]:
-    """Every day from the first to the last, where there is room for them; else those with something in them."""
+def day_pages(made: Calendar, zone: dt.tzinfo) -> list[list[dt.date]]:
+    """Every day from the first to the last, where there is room for them; else those with something in them, as many to
+    a page as there is room for. Empty where nothing is to be done.
+    """
+    worked = sorted({a.astimezone(zone).date() for one in made.booked for a, _b in one.sittings})
+    if not worked:
+        return []
     count = (worked[-1] - worked[0]).days + 1
     if count > _MOST_DAYS:
-        return list(worked[:_MOST_DAYS])
-    return [worked[0] + dt.timedelta(days=number) for number in range(count)]
+        return [worked[at : at + _MOST_DAYS] for at in range(0, len(worked), _MOST_DAYS)]
+    return [[worked[0] + dt.timedelta(days=number) for number in range(count)]]
 
 
 def _grip(

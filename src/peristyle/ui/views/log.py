@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QLabel, QSplitter, QVBoxLayout, QWidget
 
 from peristyle.core.errors import PeristyleError
-from peristyle.drawing.calendar import calendar_drawing
+from peristyle.drawing.calendar import calendar_drawing, day_pages
 from peristyle.drawing.shapes import Drawing
 from peristyle.model.design import replace
 from peristyle.model.job import CoatKind, Hours, Job
@@ -43,6 +43,7 @@ class View(QWidget):
         self._others: list[Job] = []  # boxes on the same bench, as long as the window is open
         self._plans: list[Plan] = []
         self._known: tuple[Plan, dt.datetime, Calendar | None] | None = None
+        self._page = 0  # of the calendar's days
         self.sheet = Sheet(session, wood, self._draw, "Calendar of what is still to be done")
         self.sheet.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._ready = QLabel()
@@ -60,7 +61,8 @@ class View(QWidget):
         split.setSizes([330, 250])
         split.setChildrenCollapsible(False)
         layout = stacked(self)
-        layout.addWidget(self._bar(session))
+        self._choices = self._bar(session)
+        layout.addWidget(self._choices)
         layout.addWidget(split, 1)
         session.changed.connect(self._fresh)
         session.selected.connect(self._follow)
@@ -87,21 +89,37 @@ class View(QWidget):
 
         finish = bar.choice("Finish", lambda: list(words.COATS.items()), lambda: session.job.work.coating.kind, coat,
                    "What it is finished with: coats and their waits decide the calendar")  # fmt: skip
-        finish.setMaximumWidth(140)  # its list is as wide as it needs
+        finish.setMaximumWidth(92)  # its list is as wide as it needs
         many = bar.text("Boxes", lambda: told_boxes(session.job.work.boxes),
                         lambda text: bar.edit("Change how many are made", lambda d: _so_many(d, text)),
                         "How many are made alike, set-up by set-up: 12, or 3+9 where three go out first")  # fmt: skip
         many.setMinimumWidth(56)
         many.setMaximumWidth(72)
-        bar.choice("Below", lambda: list(_ORDERS.items()), lambda: self.story.order, turn_to,
+        below = bar.choice("Below", lambda: list(_ORDERS.items()), lambda: self.story.order, turn_to,
                    "The log as it was written, or step by step; or the next day in the workshop")  # fmt: skip
-        bar.button("Other boxes…", self._choose_others,
+        below.setMaximumWidth(92)
+        bar.choice("", self._pages, lambda: str(self._page), self._turn_page,
+                   "Which of its days the calendar shows", name="Days")  # fmt: skip
+        bar.only_when(lambda: len(self._pages()) > 1)
+        bar.button("Others…", self._choose_others,
                    "Boxes made on the same bench: their work is put between this one's")  # fmt: skip
         bar.button("Record…", lambda: session.asked.emit("record"), "The box's record as PDF")
         bar.button(
             "Search…", lambda: session.asked.emit("search"), "Every entry that says it, in all your boxes"
         )
         return bar
+
+    def _pages(self) -> list[tuple[str, str]]:
+        """The calendar's days by the page, from when to when; of the calendar as it was last reckoned."""
+        known = self._known[2] if self._known is not None else None
+        if known is None:
+            return []
+        pages = day_pages(known, zone_of(self._session.job.shop.hours))
+        return [(str(number), f"{days[0]:%d %b} – {days[-1]:%d %b}") for number, days in enumerate(pages)]
+
+    def _turn_page(self, page: str) -> None:
+        self._page = int(page)
+        self.sheet.refresh()
 
     def attach(self, path: Path) -> None:
         """A photograph that goes with the next entry."""
@@ -180,7 +198,8 @@ class View(QWidget):
             return told if task.job == job.design.name else f"{part}: {told}"
 
         pinned = [one.task for one in job.work.planned]
-        return calendar_drawing(found, told, zone, mine, list(steps), self._session.selection, pinned)
+        picked = self._session.selection
+        return calendar_drawing(found, told, zone, mine, list(steps), picked, pinned, self._page)
 
     def _fresh(self) -> None:
         if not self.isVisible() and self.story.list.count():
@@ -191,6 +210,9 @@ class View(QWidget):
             else:
                 self.story.tell()
         self._tell_ready()
+        if not self._session.dragging:
+            self._page = max(0, min(self._page, len(self._pages()) - 1))
+            self._choices.refresh()
 
     def _next(self) -> Iterator[str]:
         """The next day on which there is something to do: what, from when to when; and what can be done meanwhile."""

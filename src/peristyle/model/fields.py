@@ -505,7 +505,7 @@ def compartment(number: int, name: str, clear_mm: tuple[float, ...]) -> Field:
     )  # fmt: skip
 
 
-_WORKED_OUT: Final = "Type ? to have it worked out from the others; those you typed then stay."
+_WORKED_OUT: Final = "Type ? to have it worked out from the others: with three so left open, all that you typed stays."
 
 
 def side_length(side: int) -> Field:

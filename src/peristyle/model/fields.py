@@ -505,7 +505,9 @@ def compartment(number: int, name: str, clear_mm: tuple[float, ...]) -> Field:
     )  # fmt: skip
 
 
-_WORKED_OUT: Final = "Type ? to have it worked out from the others: with three so left open, all that you typed stays."
+_WORKED_OUT: Final = (
+    "Type ? to have it worked out from the others: with three so left open, all that you typed stays."
+)
 
 
 def side_length(side: int) -> Field:

@@ -239,6 +239,15 @@ def test_the_logs_of_all_boxes_are_searched(driver, tmp_path: Path) -> None:  # 
     assert [box.list.item(n).text()[:5] for n in range(box.list.count())] == ["Box 0", "Box 2"]
     assert "2 found" in box._told.text()
     box.list.setCurrentRow(1)
+    more = tmp_path / "more"
+    more.mkdir()
+    files.save(more / "late.peristyle", files.load(tmp_path / "0.peristyle").job)
+    box._read([more / "late.peristyle"])
+    for _ in range(4):
+        QTest.qWait(2)
+    assert box.list.count() == 3
+    assert box.list.currentRow() == 1  # what is picked stays picked while more is read
+    assert "3 found" in box._told.text()
     QTest.keyClick(box.list, Qt.Key.Key_Return)
     assert box.chosen == tmp_path / "2.peristyle"
     box.text.clear()

@@ -14,6 +14,7 @@ from peristyle.core.errors import ShapeError
 # What a maker's rounding may leave open before it counts as a contradiction.
 GAP_MM = 0.02
 TURN_DEG = 0.01
+MOST_OPEN: Final = 3  # values that three closing equations settle
 
 
 class Ring(NamedTuple):
@@ -41,12 +42,12 @@ def close_ring(lengths_mm: Sequence[float | None], interiors_deg: Sequence[float
                 corner=i,
                 interior_deg=angle,
             )
-    if len(free) > 3:
+    if len(free) > MOST_OPEN:
         raise ShapeError(
             "outline_unknowns",
             f"{len(free)} values are left open; a ring gives up to three.",
             unknown=len(free),
-            lacking=len(free) - 3,
+            lacking=len(free) - MOST_OPEN,
         )
     if all(length is None for length in lengths):
         raise ShapeError("outline_unknowns", "No side's length is known.", "no_length", unknown=len(free))

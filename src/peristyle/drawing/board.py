@@ -85,10 +85,9 @@ def board_drawing(
     board, wrap = plan.job.stock.board, plan.wrap
     length, width = board.length_mm, board.width_mm
     strip = (wrap.strip_mm or width) + wrap.low_mm
-    top = max(width, strip)
     book = board.method == "book" and bool(wrap.pieces)
     gap = length * 0.018
-    top = 2 * width + gap if book else top
+    top = 2 * width + gap if book else max(width, strip)
     shapes = _wood(plan, gap, book=book)
     others, lifts, over = _others(plan, top, length * 0.075)
     shapes += others
@@ -120,23 +119,28 @@ def board_drawing(
         high = low - length * 0.012
         low = high - length * CURVE_SHARE
         more, grips = curve_shapes(plan, matched.curve, matched.now, low, high)
-        shapes += more
-        handles += grips
-        low -= length * 0.04
+        shapes, handles, low = [*shapes, *more], [*handles, *grips], low - length * 0.04
     detail = low - length * 0.012
     tall = length * 0.1 if loupe else length * 0.15
     low = _enlarged(plan, fmt, detail, shapes, tags, tall, length * (0.01 if loupe else 0.28))
     if loupe and len(wrap.pieces) > 1:
-        corner = _looked_at(plan, selection)
-        score = matched.now[corner] if matched is not None and matched.now else None
-        wide = 2 * LOUPE_MM * tall / plan.ring.sides[corner].slant_mm
-        at = min(length * 0.8, length * 1.02 - wide)
-        shapes += loupe_shapes(plan, corner, score, (at, detail - tall, tall), fmt)
+        shapes += _loupe(plan, _looked_at(plan, selection), matched, (detail, tall), fmt)
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
         (-length * 0.09, low, max(length, wrap.end_mm) + length * 0.02, over + length * 0.05),
         _words(plan, fmt),
     )  # fmt: skip
+
+
+def _loupe(
+    plan: Plan, corner: int, matched: Matched | None, at: tuple[float, float], fmt: Format
+) -> list[Shape]:
+    """A corner as its faces will meet, below the board's end: `at` is its upper edge and its height."""
+    (top, tall), length = at, plan.job.stock.board.length_mm
+    score = matched.now[corner] if matched is not None and matched.now else None
+    wide = 2 * LOUPE_MM * tall / plan.ring.sides[corner].slant_mm
+    left = min(length * 0.8, length * 1.02 - wide)
+    return loupe_shapes(plan, corner, score, (left, top - tall, tall), fmt)
 
 
 def _sizes(plan: Plan, top: float, strip: float, away: float) -> tuple[list[Tag], list[Handle | Grip]]:

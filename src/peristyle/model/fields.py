@@ -510,13 +510,16 @@ _WORKED_OUT: Final = (
 )
 
 
+def _open_at(which: ring_edits.Which, at: int) -> Callable[[Job], bool]:
+    """Whether that side or corner of a free ring is left to be worked out."""
+    return lambda job: (
+        isinstance(shape := job.design.form.shape, Outline) and getattr(shape, which)[at] is None
+    )
+
+
 def side_length(side: int) -> Field:
     """The length of one side of a free ring; two others give way, or what is left open follows."""
-
-    def is_open(job: Job) -> bool:
-        shape = job.design.form.shape
-        return isinstance(shape, Outline) and shape.lengths_mm[side] is None
-
+    is_open = _open_at("lengths_mm", side)
     return Field(
         f"sides.{side_name(side)}.length_mm",
         lambda d: f"Side {side_name(side)}, {MEASURE_WORDS[d.design.form.shape.measure]}" + _told_open(is_open(d)),
@@ -528,14 +531,10 @@ def side_length(side: int) -> Field:
 
 def corner_angle(corner: int) -> Field:
     """One corner of a free ring; the next corner and two sides give way, or what is left open follows."""
-
-    def is_open(job: Job) -> bool:
-        shape = job.design.form.shape
-        return isinstance(shape, Outline) and shape.interiors_deg[corner] is None
-
+    is_open = _open_at("interiors_deg", corner)
     return Field(
         f"sides.{side_name(corner)}.interior_deg",
-        lambda d: f"Corner at the end of side {side_name(corner)}{_told_open(is_open(d))}",
+        lambda d: f"Corner at the end of side {side_name(corner)}" + _told_open(is_open(d)),
         f"The next corner and two sides give way. {_WORKED_OUT}",
         lambda d: ring_edits.corner_of(shape, corner) if isinstance(shape := d.design.form.shape, Outline) else 0.0,
         lambda d, v: ring_edits.set_corner(d, corner, v), 0.0, 179.9, True, "angle", open=is_open,

@@ -6,7 +6,7 @@ from functools import lru_cache
 from itertools import combinations
 from typing import Final, Literal
 
-from peristyle.core.closing import Ring, close_ring, directions_deg
+from peristyle.core.closing import GAP_MM, MOST_OPEN, Ring, close_ring, directions_deg
 from peristyle.core.errors import LengthError, ShapeError
 from peristyle.core.planes import Point, unit
 from peristyle.model.design import Outline, replace, side_name
@@ -89,13 +89,15 @@ def _put(values: tuple[float | None, ...], at: int, value: float | None) -> tupl
 
 
 Which = Literal["lengths_mm", "interiors_deg"]
-_MOST_OPEN: Final = 3  # as many as a ring's closing settles
-_TRIED: Final = 4  # how many of the values beside a typed one may give way to it
-_SAME_MM: Final = 0.05
+_BOTH: Final[tuple[Which, ...]] = ("lengths_mm", "interiors_deg")
+_TRIED: Final = (
+    4  # values beside a typed one that may give way to it: a refusal with 60 sides takes 0.3 s then
+)
+_SAME_MM: Final = 2.5 * GAP_MM  # two closings of one ring, each with its rounding taken up
 
 
-def _opened(shape: Outline, which: Which, at: int, value: float | None) -> Outline:
-    """The shape with one value of its own, or none there."""
+def _with_value(shape: Outline, which: Which, at: int, value: float | None) -> Outline:
+    """The shape with one side or corner as given; None leaves it to be worked out."""
     made: Outline = replace(shape, **{which: _put(getattr(shape, which), at, value)})
     return made
 
@@ -107,8 +109,8 @@ def _open_count(shape: Outline) -> int:
 def _left_open(job: Job, which: Which, at: int) -> Job:
     """A value left to be worked out. A ring that stands stays as it is; raises LengthError where it would not."""
     shape = _outline(job)
-    opened = _opened(shape, which, at, None)
-    if _open_count(opened) > _MOST_OPEN:
+    opened = _with_value(shape, which, at, None)
+    if _open_count(opened) > MOST_OPEN:
         raise LengthError(
             "Three values are worked out already, and a ring gives no more: type one of them first."
         )
@@ -123,22 +125,21 @@ def _left_open(job: Job, which: Which, at: int) -> Job:
 
 def _held(shape: Outline, which: Which, at: int, value: float) -> Outline | None:
     """The ring in which what is open follows a typed value, and of the other values as few as must; None if none."""
-    typed = _opened(shape, which, at, value)
+    typed = _with_value(shape, which, at, value)
     if closes(typed):
         return typed
     count = len(shape.lengths_mm)
-    names: tuple[Which, ...] = ("lengths_mm", "interiors_deg")
-    beside = [(name, (at + k) % count) for k in range(1, count) for name in names]
+    beside = [(name, (at + k) % count) for k in range(1, count) for name in _BOTH]
     free = [(name, i) for name, i in beside if getattr(typed, name)[i] is not None][:_TRIED]
-    for many in range(1, _MOST_OPEN + 1 - _open_count(typed)):
+    for many in range(1, MOST_OPEN + 1 - _open_count(typed)):
         for given in combinations(free, many):
             trial = typed
             for name, i in given:
-                trial = _opened(trial, name, i, None)
+                trial = _with_value(trial, name, i, None)
             if closes(trial):
                 ring = ring_of(trial)
                 for name, i in given:
-                    trial = _opened(trial, name, i, getattr(ring, name)[i])
+                    trial = _with_value(trial, name, i, getattr(ring, name)[i])
                 return trial
     return None
 
@@ -151,7 +152,7 @@ def _by_itself(job: Job, which: Which, at: int, value: float, what: str) -> Job 
         return _left_open(job, which, at)
     shape = _outline(job)
     if not closes(shape):
-        return revised(job, shape=_opened(shape, which, at, value))
+        return revised(job, shape=_with_value(shape, which, at, value))
     if not _open_count(shape):
         return None
     held = _held(shape, which, at, value)
@@ -247,10 +248,9 @@ def move_corner(job: Job, corner: int, dx: float, dy: float) -> Job | None:
     moved = _with(job, ring)
     # What is worked out stays so, where it gives the ring that was dragged.
     opened = _outline(moved)
-    names: tuple[Which, ...] = ("lengths_mm", "interiors_deg")
-    for name in names:
+    for name in _BOTH:
         for at, value in enumerate(getattr(shape, name)):
-            opened = _opened(opened, name, at, None) if value is None else opened
+            opened = _with_value(opened, name, at, None) if value is None else opened
     if closes(opened) and math.dist(ring_of(opened).lengths_mm, ring.lengths_mm) < _SAME_MM:
         return revised(moved, shape=opened)
     return moved

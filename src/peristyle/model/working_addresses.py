@@ -29,7 +29,7 @@ def working(job: Job, words: Mapping[str, str]) -> Iterator[Address]:
         place = f"work.coating.{field.name}"
         yield Address(place, f"finish: {_WORDS[field.name]}", field.type, get, put, field.default)
     yield Address("work.boxes", "how many are made alike, as 12, or 3+9 where three go out first", kinds.StrType(),
-                  lambda d: told_boxes(d.work.boxes), _put_boxes, "1")  # fmt: skip
+                  lambda d: told_boxes(d.work.boxes), with_boxes, "1")  # fmt: skip
     usual = Hours()
     for number, day in enumerate(DAYS):
         get, put = _of_day(number)
@@ -67,8 +67,9 @@ def read_boxes(text: str) -> tuple[int, ...]:
     return tuple(int(part) for part in parts)
 
 
-def _put_boxes(job: Job, value: Any) -> Job:
-    made: Job = replace(job, work=replace(job.work, boxes=read_boxes(str(value))))
+def with_boxes(job: Job, text: str) -> Job:
+    """The job with so many made alike, as typed. Raises PeristyleError with what would be right."""
+    made: Job = replace(job, work=replace(job.work, boxes=read_boxes(text)))
     return made
 
 

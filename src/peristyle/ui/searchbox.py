@@ -39,6 +39,7 @@ class SearchBox(QDialog):
         self.resize(760, 480)
         self.chosen: Path | None = None
         self._lines: list[tuple[Path, str, str]] = []  # whose, as it reads, as it is looked through
+        self._found = 0  # lines that say it, shown or not
         self._seen: set[Path] = set()
         self._waits: Iterator[Path] = iter(())
         self.text, self.list, self._told = QLineEdit(), QListWidget(), QLabel()
@@ -86,11 +87,11 @@ class SearchBox(QDialog):
             try:
                 job = files.load(path).job
                 lines = searchable(job, plan(job).steps if job.log else (), Format(job.design.units))
-                self._lines += [(path, f"{job.design.name}  {line}", line.casefold()) for line in lines]
+                fresh = [(path, f"{job.design.name}  {line}", line.casefold()) for line in lines]
             except (PeristyleError, OSError):
                 return
-            if self._wanted:
-                self._show()
+            self._lines += fresh
+            self._add(fresh)  # below what stands there: what is picked stays picked
         self._say()
 
     @property
@@ -99,22 +100,27 @@ class SearchBox(QDialog):
 
     def _show(self) -> None:
         self.list.clear()
+        self._found = 0
+        self._add(self._lines)
+        self._say()
+
+    def _add(self, lines: list[tuple[Path, str, str]]) -> None:
+        """Those of the lines that say it, as far as they are shown; the first is picked where none was."""
         wanted = self._wanted
-        found = [one for one in self._lines if wanted and wanted in one[2]]
-        for path, text, _folded in found[:_MOST_SHOWN]:
+        found = [one for one in lines if wanted and wanted in one[2]]
+        self._found += len(found)
+        for path, text, _folded in found[: max(0, _MOST_SHOWN - self.list.count())]:
             item = QListWidgetItem(text)
             item.setData(Qt.ItemDataRole.UserRole, str(path))
             item.setToolTip(files.shown(path))
             self.list.addItem(item)
-        if found:
+        if found and self.list.currentRow() < 0:
             self.list.setCurrentRow(0)
-        self._say(len(found))
 
-    def _say(self, found: int | None = None) -> None:
+    def _say(self) -> None:
         boxes = f"{len(self._seen)} box{'' if len(self._seen) == 1 else 'es'} read"
         going = ", more are being read" if self._next.isActive() else ""
-        count = self.list.count() if found is None else found
-        what = f"{count} found. " if self._wanted else ""
+        what = f"{self._found} found. " if self._wanted else ""
         self._told.setText(f"{what}{boxes}{going}. Enter opens the box an entry is of.")
 
     def _choose(self, item: QListWidgetItem) -> None:

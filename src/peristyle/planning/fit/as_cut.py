@@ -62,12 +62,8 @@ def features_of(job: Job, done: Done) -> list[tuple[str, Feature]]:
 
 def steps_done(job: Job) -> dict[str, Step]:
     """Every step that is done, by the design it was done by; by its id. One that no design is kept for is left out."""
-    found: dict[str, Step] = {}
-    for done in job.progress:
-        if done.count and done.design is not None and done.design < len(job.cut_by):
-            then = _planned(_bare(job, job.cut_by[done.design]))
-            found |= {step.id: step for step in then.steps if step.id == done.step}
-    return found
+    planned = (_then(job, done) for done in job.progress)
+    return {one[1].id: one[1] for one in planned if one is not None}
 
 
 def cut_before(made: Plan) -> set[str]:
@@ -95,11 +91,18 @@ def _all_made(job: Job) -> Iterator[Made]:
 
 
 def _made_by(job: Job, done: Done) -> Iterator[Made]:
-    if done.count and done.design is not None and done.design < len(job.cut_by):
-        then = _planned(_bare(job, job.cut_by[done.design]))
-        step = next((step for step in then.steps if step.id == done.step), None)
-        if step is not None:
-            yield from _made(then, step, done)
+    planned = _then(job, done)
+    if planned is not None:
+        yield from _made(*planned, done)
+
+
+def _then(job: Job, done: Done) -> tuple[Plan, Step] | None:
+    """The plan a step was done by, and the step in it; None where nothing is done of it, or no design kept for it."""
+    if not done.count or done.design is None or done.design >= len(job.cut_by):
+        return None
+    then = _planned(_bare(job, job.cut_by[done.design]))
+    step = next((step for step in then.steps if step.id == done.step), None)
+    return None if step is None else (then, step)
 
 
 def _made(then: Plan, step: Step, done: Done) -> Iterator[Made]:

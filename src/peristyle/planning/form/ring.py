@@ -226,18 +226,10 @@ def ring_from_slabs(job: Job, slabs: tuple[Slab, ...], roof: Roof | None = None)
         if any(f.code == "side_vanishes" for f in findings):
             return replace(unmade, findings=tuple(findings))
     sides = tuple(
-        _side(
-            job.design,
-            i,
-            slabs[i],
-            cuts[i - 1].second,
-            cuts[i].first,
-            [r[i] for r in runs],
-            (feet[i], heads[i]),
-            hollow,
-        )
+        _side(job.design, i, slabs[i], cuts[i - 1].second, cuts[i].first, [r[i] for r in runs], (feet[i], heads[i]),
+              hollow)
         for i in range(count)
-    )
+    )  # fmt: skip
     joints = [foot[1:3] for foot in feet]
     if roof:
         joints = [
@@ -248,17 +240,10 @@ def ring_from_slabs(job: Job, slabs: tuple[Slab, ...], roof: Roof | None = None)
         _corner(job, i, cuts[i], joints[i], roof is not None and i in EAVES) for i in range(count)
     )
     findings += _thickness_findings(job.design)
-    return RingPlan(
-        slabs=slabs,
-        height_mm=height,
-        sides=sides,
-        corners=corners,
-        outer_bottom=levels[0],
-        outer_top=levels[1],
-        inner_bottom=levels[2] if hollow else (),
-        inner_top=levels[3] if hollow else (),
-        findings=tuple(findings),
-    )
+    return replace(
+        unmade, sides=sides, corners=corners, inner_bottom=levels[2] if hollow else (),
+        inner_top=levels[3] if hollow else (), findings=tuple(findings),
+    )  # fmt: skip
 
 
 def _plans(outer: Points, inner: Points) -> list[Points]:

@@ -13,7 +13,7 @@ from peristyle.drawing.calendar import calendar_drawing, day_pages
 from peristyle.drawing.shapes import Drawing
 from peristyle.model.design import replace
 from peristyle.model.job import CoatKind, Hours, Job
-from peristyle.model.working_addresses import read_boxes, told_boxes
+from peristyle.model.working_addresses import told_boxes, with_boxes
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.time.minutes import own_minutes
 from peristyle.planning.time.schedule import Calendar, booked, in_turn, schedule, sooner, zone_of
@@ -91,7 +91,7 @@ class View(QWidget):
                    "What it is finished with: coats and their waits decide the calendar")  # fmt: skip
         finish.setMaximumWidth(92)  # its list is as wide as it needs
         many = bar.text("Boxes", lambda: told_boxes(session.job.work.boxes),
-                        lambda text: bar.edit("Change how many are made", lambda d: _so_many(d, text)),
+                        lambda text: bar.edit("Change how many are made", lambda d: with_boxes(d, text)),
                         "How many are made alike, set-up by set-up: 12, or 3+9 where three go out first")  # fmt: skip
         many.setMinimumWidth(56)
         many.setMaximumWidth(72)
@@ -263,11 +263,6 @@ class View(QWidget):
         """What changed while another stage was open."""
         super().showEvent(event)  # type: ignore[arg-type]
         self._fresh()
-
-
-def _so_many(job: Job, text: str) -> Job:
-    made: Job = replace(job, work=replace(job.work, boxes=read_boxes(text)))
-    return made
 
 
 def _coated(job: Job, kind: CoatKind) -> Job:

@@ -8,13 +8,15 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from typing import Final, Literal, NamedTuple
 
+from msgspec.structs import replace
+
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, clipped
 from peristyle.core.planes import Point, Vector
 from peristyle.drawing.shapes import Pick, box
 from peristyle.model.design import Thing
 from peristyle.planning.inside.contents import footprints
-from peristyle.planning.making.piece import Feature, Piece
+from peristyle.planning.making.piece import Feature, Piece, Place
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.laying import Placed
 from peristyle.wood.looks import Surface
@@ -52,8 +54,8 @@ _KINDS: Final[dict[str, FaceKind]] = {
 }
 _SHAPED: Final = ("edge", "moulding")
 _LEAST_STRIP_MM: Final = 1e-3
+_PLAIN: Final[tuple[Points, Surface]] = ((), "face")
 _LET_IN: Final = ("key", "spline", "inlay")
-_NONE: Final = (0.0, 0.0, 0.0)
 _MOST_PIECES: Final = 1500
 MOST_STANDING: Final = 120
 _RIM_MM: Final = 1.5  # so much of the face beside it lends its lines to an edge along the grain
@@ -77,14 +79,15 @@ class Standing(NamedTuple):
 
 
 class Part(NamedTuple):
-    """A piece, or the part of one below or above the lid line, as corners in the box and how far it has moved."""
+    """A piece, or the part of one below or above the lid line: both faces, in the piece's own frame and in the box."""
 
     number: int
     piece: Piece
+    show: Points
+    inside: Points
     outer: tuple[Vector, ...]
     inner: tuple[Vector, ...]
-    moved: Vector
-    levels: tuple[float, float]  # shares of the height of a side that the part takes
+    place: Place  # where it has moved to
 
 
 Seen = Callable[[Vector, Vector], bool]  # whether a face turned so, through a point of the box, is wanted
@@ -112,7 +115,10 @@ def standing(plan: Plan, share: float, seen: Seen | None = None) -> list[list[St
         lies = sides.get(piece.id)
         for part in parts(plan, number, piece, share):
             bodies.append(list(_faces(part, lies, kind, seen or _all, together=share == 0.0)))
-    return (bodies if seen else _without_joints(bodies)) + _things(plan, share)
+    things = _things(plan, share)
+    if seen is None:
+        return _without_joints(bodies) + things
+    return bodies + [[face for face in body if seen(face.normal, face.points[0])] for body in things]
 
 
 def _all(_normal: Vector, _point: Vector) -> bool:
@@ -189,36 +195,39 @@ def _upright(outline: tuple[Point, ...], low: float, high: float) -> list[Standi
     return faces
 
 
-def _moved(point: Vector, by: Vector) -> Vector:
-    return (point[0] + by[0], point[1] + by[1], point[2] + by[2])
+def _moved(place: Place, by: Vector) -> Place:
+    x, y, z = place.origin
+    return replace(place, origin=(x + by[0], y + by[1], z + by[2]))
 
 
 def parts(plan: Plan, number: int, piece: Piece, share: float) -> Iterator[Part]:
     """The piece moved; a side in two where the lid is freed."""
     show, inside = piece.trimmed
-    outer = tuple(piece.place.of((x, y, _cheek(piece, y, "below", 0.0))) for x, y in show)
-    inner = tuple(piece.place.of((x, y, _cheek(piece, y, "above", piece.thickness_mm))) for x, y in inside)
-    reach = 0.5 * max(abs(v) for p in plan.ring.outer_bottom for v in p)
-    by = _away(plan, piece, share, reach)
-    lid, height = plan.section.lid, plan.job.design.form.height_mm
     if share == 0.0:
-        yield Part(number, piece, outer, inner, (0.0, 0.0, 0.0), (0.0, 1.0))
+        yield _part(piece.place, number, piece, show, inside)
         return
+    reach = 0.5 * max(abs(v) for p in plan.ring.outer_bottom for v in p)
+    lid, height = plan.section.lid, plan.job.design.form.height_mm
+    x, y, z = _away(plan, piece, share, reach)
+    up = _share("lid", share) * height * 0.9
     if piece.part != "side" or lid is None or lid.body_mm <= 0:
         lifted = piece.part in ("key", "panel") and lid is not None and _over_lid(piece, lid.line_mm)
-        up = _share("lid", share) * height * 0.9 if lifted else 0.0
-        yield Part(number, piece, outer, inner, (by[0], by[1], by[2] + up), (0.0, 1.0))
+        yield _part(_moved(piece.place, (x, y, z + up if lifted else z)), number, piece, show, inside)
         return
-    up = _share("lid", share) * height * 0.9
     for low, high, lift in ((0.0, lid.kerf_low_mm / height, 0.0), (lid.kerf_high_mm / height, 1.0, up)):
-        yield Part(
-            number,
-            piece,
-            _band(outer, low, high),
-            _band(inner, low, high),
-            (by[0], by[1], by[2] + lift),
-            (low, high),
-        )
+        place = _moved(piece.place, (x, y, z + lift))
+        yield _part(place, number, piece, _band(show, low, high), _band(inside, low, high))
+
+
+def _part(place: Place, number: int, piece: Piece, show: Points, inside: Points) -> Part:
+    thick = piece.thickness_mm
+    if any(feature.kind == "cheek" for feature in piece.features):
+        outer = tuple(place.of((x, y, _cheek(piece, y, "below", 0.0))) for x, y in show)
+        inner = tuple(place.of((x, y, _cheek(piece, y, "above", thick))) for x, y in inside)
+    else:
+        outer = tuple([place.of((x, y, 0.0)) for x, y in show])
+        inner = tuple([place.of((x, y, thick)) for x, y in inside])
+    return Part(number, piece, show, inside, outer, inner, place)
 
 
 def _cheek(piece: Piece, y: float, which: str, flat: float) -> float:
@@ -234,12 +243,12 @@ def _over_lid(piece: Piece, line_mm: float) -> bool:
     return piece.place.origin[2] > line_mm
 
 
-def _band(quad: Sequence[Vector], low: float, high: float) -> tuple[Vector, ...]:
+def _band(quad: Points, low: float, high: float) -> Points:
     """The part of a side's face between two shares of its height: bottom start, bottom end, top end, top start."""
     a, b, c, d = quad
 
-    def between(p: Vector, q: Vector, t: float) -> Vector:
-        return (p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t, p[2] + (q[2] - p[2]) * t)
+    def between(p: Point, q: Point, t: float) -> Point:
+        return (p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t)
 
     return (between(a, d, low), between(b, c, low), between(b, c, high), between(a, d, high))
 
@@ -288,41 +297,37 @@ def _faces(
     part: Part, lies: Placed | None, kind: FaceKind, seen: Seen, *, together: bool
 ) -> Iterator[Standing]:
     """Both faces with what is cut into them, and the edges between them, as far as they are wanted."""
-    piece, (outer, inner) = part.piece, (part.outer, part.inner)
-    if part.moved != _NONE:
-        outer, inner = (tuple(_moved(p, part.moved) for p in face) for face in (outer, inner))
+    piece, outer, inner = part.piece, part.outer, part.inner
     pick = Pick("piece", part.number) if lies is None else Pick("side", lies.side)
+    board = lies.board if lies else ""
     into = piece.place.z
     out = (-into[0], -into[1], -into[2])
-    like = Standing(kind, outer, out, (), pick, board=lies.board if lies else "")
-    for on_show in (True, False):
-        points, normal = (outer, out) if on_show else (inner, into)
+    for on_show, points, normal in ((True, outer, out), (False, inner, into)):
         if not seen(normal, points[0]):
             continue
-        face = like._replace(points=points, normal=normal)
-        if lies is not None:
-            source = tuple(lies.on(p) for p in _within(part, part.outer if on_show else part.inner))
-            face = face._replace(
-                kind="show" if on_show else kind, source=source, plane=lies.show if on_show else lies.inside
-            )
+        if lies is None:
+            face = Standing(kind, points, normal, (), pick)
+        else:
+            source = tuple([lies.on(p) for p in (part.show if on_show else part.inside)])
+            wears: Surface = lies.show if on_show else lies.inside
+            face = Standing("show" if on_show else kind, points, normal, source, pick, wears, board=board)
         yield face
         yield from _cuts(part, face, lies, on_show=on_show, together=together, quick=seen is not _all)
-    middle = [math.fsum(axis) / (2 * len(outer)) for axis in zip(*outer, *inner, strict=True)]
+    middle = [sum(axis) / (2 * len(outer)) for axis in zip(*outer, *inner, strict=True)]
+    edged: FaceKind = "rim" if piece.part in ("side", "liner", "strip", "fillet", "tray") else kind
     for i, j in zip(range(len(outer)), (*range(1, len(outer)), 0), strict=True):
         points = (outer[i], outer[j], inner[j], inner[i])
         way = outward(points, middle)
         if way is not None and seen(way, points[0]):
-            edge = like._replace(points=points, normal=way)
-            if piece.part in ("side", "liner", "strip", "fillet", "tray"):
-                edge = edge._replace(kind="rim")
-            yield edge if lies is None else _worn(part, lies, edge, i, j)
+            source, plane = _worn(part, lies, i, j) if lies else _PLAIN
+            yield Standing(edged, points, way, source, pick, plane, board=board)
 
 
 def _cuts(
     part: Part, face: Standing, lies: Placed | None, *, on_show: bool, together: bool, quick: bool
 ) -> Iterator[Standing]:
     """Where the features of a piece open on one of its faces; `quick` without those that nobody misses in motion."""
-    own_face = _within(part, part.outer if on_show else part.inner) if part.piece.features else []
+    own_face = part.show if on_show else part.inside
     for feature in part.piece.features:
         if feature.kind == "lid_kerf" and not together:  # the piece is in two there
             continue
@@ -346,13 +351,13 @@ def _cuts(
 
 
 def _profiled(
-    part: Part, face: Standing, feature: Feature, lies: Placed | None, own: list[Point], *, on_show: bool
+    part: Part, face: Standing, feature: Feature, lies: Placed | None, own: Points, *, on_show: bool
 ) -> Iterator[Standing]:
     """A profile or a moulding as strips along it, each lit as it is turned."""
     (x0, y0), (x1, y1) = feature.path
     run = math.hypot(x1 - x0, y1 - y0) or 1.0
     lx, ly = -(y1 - y0) / run, (x1 - x0) / run
-    place, z = part.piece.place, 0.0 if on_show else part.piece.thickness_mm
+    place, z = part.place, 0.0 if on_show else part.piece.thickness_mm
     out = -1.0 if on_show else 1.0
     for (a, deep_a), (b, deep_b) in itertools.pairwise(feature.profile):
         if abs(b - a) < _LEAST_STRIP_MM or max(deep_a, deep_b) <= 0:
@@ -368,33 +373,27 @@ def _profiled(
         size = math.hypot(b - a, deep_b - deep_a)
         along, away = (deep_b - deep_a) * math.copysign(1.0, b - a) / size, out * abs(b - a) / size
         lit = tuple(along * (lx * place.x[i] + ly * place.y[i]) + away * place.z[i] for i in range(3))
-        points = tuple(_moved(place.of((x, y, z)), part.moved) for x, y in found)
+        points = tuple([place.of((x, y, z)) for x, y in found])
         source = tuple(lies.on(point) for point in found) if lies is not None else ()
         yield face._replace(points=points, source=source, layer=1, lit=(lit[0], lit[1], lit[2]))
 
 
-def _within(part: Part, face: Sequence[Vector]) -> list[Point]:
-    """Corners of a part in the piece's own frame."""
-    return [part.piece.place.back(corner)[:2] for corner in face]
-
-
-def _worn(part: Part, lies: Placed, edge: Standing, i: int, j: int) -> Standing:
+def _worn(part: Part, lies: Placed, i: int, j: int) -> tuple[Points, Surface]:
     """What an edge of a side shows: along the grain the lines of the face beside it, across it the end grain."""
-    within = _within(part, part.outer)
+    within = part.show
     (ax, ay), (bx, by) = lies.on(within[i]), lies.on(within[j])
     thick = part.piece.thickness_mm
     if abs(bx - ax) >= abs(by - ay):
         middle = lies.on((sum(x for x, _y in within) / len(within), sum(y for _x, y in within) / len(within)))
         in_mm = math.copysign(_RIM_MM, middle[1] - ay)
-        return edge._replace(source=((ax, ay), (bx, by), (bx, by + in_mm), (ax, ay + in_mm)), plane=lies.show)
-    return edge._replace(source=((0.0, ay), (0.0, by), (thick, by), (thick, ay)), plane="end")
+        return ((ax, ay), (bx, by), (bx, by + in_mm), (ax, ay + in_mm)), lies.show
+    return ((0.0, ay), (0.0, by), (thick, by), (thick, ay)), "end"
 
 
-def _opening(part: Part, strip: Points, own: list[Point], *, on_show: bool) -> tuple[Vector, ...]:
+def _opening(part: Part, strip: Points, own: Points, *, on_show: bool) -> tuple[Vector, ...]:
     """Where a feature opens on a face, as far as this part of the piece has it."""
-    piece = part.piece
-    z = 0.0 if on_show else piece.thickness_mm
-    return tuple(_moved(piece.place.of((x, y, z)), part.moved) for x, y in clipped(strip, own))
+    place, z = part.place, 0.0 if on_show else part.piece.thickness_mm
+    return tuple([place.of((x, y, z)) for x, y in clipped(strip, own)])
 
 
 def apart_reach(plan: Plan) -> float:

@@ -1,6 +1,7 @@
 """Where a box is seen from: turning, a mild perspective, light."""
 
 import math
+from collections.abc import Iterable
 
 from msgspec import Struct
 
@@ -26,6 +27,10 @@ class View:
         self._cp, self._sp = math.cos(tip), math.sin(tip)
         self._far = reach * 3.6
         self._lift = height / 2
+        # The eye stands at −far along the view's depth: in the box itself.
+        back, up = -self._far * self._cp, self._far * self._sp
+        x, y, z = back * self._st, back * self._ct, up + self._lift
+        self._at = (x, z - self._lift, self._lift - y) if standing else (x, y, z)
 
     def _stood(self, x: float, y: float, z: float) -> Vector:
         """A house stands on its floor, its open front to the eye; other rings lie as they are."""
@@ -36,11 +41,19 @@ class View:
 
     def point(self, x: float, y: float, z: float) -> Point:
         """Where a point of the box appears."""
-        x, y, z = self._stood(x, y, z)
-        x, y, z = x * self._ct - y * self._st, x * self._st + y * self._ct, z - self._lift
-        deep = y * self._cp - z * self._sp
-        scale = self._far / (self._far + deep)
-        return (x * scale, (y * self._sp + z * self._cp) * scale)
+        return self.points(((x, y, z),))[0]
+
+    def points(self, points: Iterable[Vector]) -> tuple[Point, ...]:
+        """Where points of the box appear."""
+        ct, st, cp, sp, far, lift = self._ct, self._st, self._cp, self._sp, self._far, self._lift
+        if self._standing:
+            points = [self._stood(x, y, z) for x, y, z in points]
+        found = []
+        for x, y, z in points:
+            back, up = x * st + y * ct, z - lift
+            scale = far / (far + back * cp - up * sp)
+            found.append(((x * ct - y * st) * scale, (back * sp + up * cp) * scale))
+        return tuple(found)
 
     def deep(self, x: float, y: float, z: float) -> float:
         """How far back a point of the box lies."""
@@ -50,14 +63,8 @@ class View:
 
     def faces_eye(self, normal: Vector, x: float, y: float, z: float) -> bool:
         """Whether a face through a point turns toward the eye."""
-        normal, (x, y, z) = self._turned(normal), self._stood(x, y, z)
-        nx = normal[0] * self._ct - normal[1] * self._st
-        ny = normal[0] * self._st + normal[1] * self._ct
-        nz = normal[2]
-        x, y, z = x * self._ct - y * self._st, x * self._st + y * self._ct, z - self._lift
-        # The eye stands at −far along the view's depth.
-        ex, ey, ez = 0.0, -self._far * self._cp, self._far * self._sp
-        return nx * (ex - x) + ny * (ey - y) + nz * (ez - z) > 0
+        ex, ey, ez = self._at
+        return normal[0] * (ex - x) + normal[1] * (ey - y) + normal[2] * (ez - z) > 0
 
     def light(self, normal: Vector) -> float:
         """Brightness from a lamp over the left shoulder."""

@@ -70,7 +70,7 @@ class Solid:
             face = self._faces[facet.number]
             if view.faces_eye(facet.normal, *face.points[0]):
                 if facet.number not in whole:
-                    whole[facet.number] = tuple(view.point(*p) for p in face.points)
+                    whole[facet.number] = view.points(face.points)
                 found.append(_seen(face, facet, view, whole[facet.number]))
         return found
 
@@ -88,27 +88,26 @@ class Solid:
     def _roughly(self, view: View) -> list[Face]:
         found: list[tuple[float, list[Face]]] = []
         for body in standing(self._plan, self._share, lambda normal, point: view.faces_eye(normal, *point)):
-            shown = [face for face in body if view.faces_eye(face.normal, *face.points[0])]
-            if shown:
-                points = [p for face in shown for p in face.points]
+            if body:
+                points = [p for face in body for p in face.points]
                 middle = [sum(axis) / len(points) for axis in zip(*points, strict=True)]
                 # Whatever lies flat near the foot of the box has all else standing on it.
-                lies = shown[0].kind == "floor" and shown[0].normal[2] > 0.99 and middle[2] < self._half_mm
+                lies = body[0].kind == "floor" and body[0].normal[2] > 0.99 and middle[2] < self._half_mm
                 deep = math.inf if lies else view.deep(*middle)
-                found.append((deep, [_seen(face, None, view) for face in shown]))
+                found.append((deep, [_seen(face, None, view) for face in body]))
         found.sort(key=lambda one: -one[0])
         return [face for _deep, faces in found for face in faces]
 
 
 def _seen(face: Standing, part: Facet | None, view: View, whole: tuple[Point, ...] = ()) -> Face:
-    points = tuple(view.point(*p) for p in face.points) if part is None else ()
-    if part is not None:
-        points = whole if part.points is face.points else tuple(view.point(*p) for p in part.points)
+    if part is None:
+        points, lines = view.points(face.points), (face.lit is None,) * len(face.points)
+    else:
+        points, lines = whole if part.points is face.points else view.points(part.points), part.lines
     light = view.light(face.lit or face.normal) * _SHADE.get(face.kind, 1.0)
     return Face(
-        face.kind, points, light, face.source, face.pick, face.plane,
-        whole or points, part.lines if part is not None else (face.lit is None,) * len(points), face.board,
-    )  # fmt: skip
+        face.kind, points, light, face.source, face.pick, face.plane, whole or points, lines, face.board
+    )
 
 
 def solid_words(plan: Plan, fmt: Format) -> str:

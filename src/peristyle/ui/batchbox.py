@@ -36,7 +36,7 @@ from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from peristyle.storage import batch as kept
 from peristyle.storage import files
-from peristyle.ui.painting import Fit, WoodLayer, paint
+from peristyle.ui.painting import Fit, Layer, paint
 from peristyle.ui.theme import Theme
 from peristyle.words.boards import board_line
 
@@ -76,7 +76,7 @@ class _Map(QWidget):
             lambda _plane, _board: None,
             self._theme.wood,
             None,
-            WoodLayer(),
+            (Layer(), Layer()),
         )
         painter.end()
 

@@ -8,9 +8,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPixmap, QPolygonF, QTransform
 
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
+from peristyle.drawing.shapes import Drawing, Fill, Grain, Label, Path, Pick, Role
 from peristyle.ui.placing import Box
-from peristyle.ui.theme import Theme
+from peristyle.ui.theme import DARK, LIGHT, Theme
 from peristyle.ui.wood import WoodPicture
 from peristyle.wood.looks import Surface
 
@@ -54,26 +54,23 @@ class Fit:
         return QPolygonF([QPointF(x0 + x * scale, y0 - y * scale) for x, y in points])
 
 
-class WoodLayer:
-    """The wood of a drawing, kept as a picture as long as the same boards lie in the same places."""
+class Layer:
+    """A part of a drawing, kept as a picture as long as it comes by the same again."""
 
     def __init__(self) -> None:
         self._for: tuple[object, ...] | None = None
         self._kept = QPixmap()
 
-    def paint(self, painter: QPainter, grains: list[Grain], fit: Fit, wood: Planes, plain: QColor) -> None:
-        """Lay the wood down, from the kept picture where it still holds."""
+    def paint(self, painter: QPainter, like: tuple[object, ...], draw: Callable[[QPainter], None]) -> None:
+        """Paint with `draw`, or the kept picture, where `like` says that it would come out the same."""
         device = painter.device()
-        smooth = bool(painter.renderHints() & QPainter.RenderHint.SmoothPixmapTransform)
         ratio = device.devicePixelRatioF()
-        seen = tuple(id(wood(*one)) for one in dict.fromkeys((g.plane, g.board) for g in grains))
-        wanted = (grains, fit.key, seen, plain.rgb(), device.width(), device.height(), ratio, smooth)
+        wanted = (*like, device.width(), device.height(), ratio, painter.renderHints())
         if wanted != self._for:
-            # Moving wood is painted straight; it is kept once it comes by a second time.
+            # What moves is painted straight; it is kept once it comes by a second time.
             self._for = wanted
             self._kept = QPixmap()
-            for grain in grains:
-                _grain(painter, grain, fit, wood, plain)
+            draw(painter)
             return
         if self._kept.isNull():
             self._kept = QPixmap(round(device.width() * ratio), round(device.height() * ratio))
@@ -81,8 +78,8 @@ class WoodLayer:
             self._kept.fill(Qt.GlobalColor.transparent)
             inner = QPainter(self._kept)
             inner.setRenderHints(painter.renderHints())
-            for grain in grains:
-                _grain(inner, grain, fit, wood, plain)
+            inner.setFont(painter.font())
+            draw(inner)
             inner.end()
         painter.drawPixmap(0, 0, self._kept)
 
@@ -95,29 +92,47 @@ def paint(
     wood: Planes,
     plain: QColor,
     chosen: Pick | None,
-    layer: WoodLayer,
+    layers: tuple[Layer, Layer],
 ) -> None:
-    """Paint the wood, then every other shape; what is chosen gets a heavy outline last of all."""
-    marked: list[QPolygonF] = []
+    """Paint the wood, then every other shape; what is chosen gets a heavy outline last of all.
+
+    `layers` keep the wood, and while anything moves all the rest.
+    """
     fine = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
-    layer.paint(painter, [s for s in drawing.shapes if isinstance(s, Grain)], fit, wood, plain)
+    grains = [s for s in drawing.shapes if isinstance(s, Grain)]
+    rest = [s for s in drawing.shapes if not isinstance(s, Grain)]
+
+    def lay(on: QPainter) -> None:
+        for grain in grains:
+            _grain(on, grain, fit, wood, plain)
+
+    def draw(on: QPainter) -> None:
+        for shape in rest:
+            if isinstance(shape, Path):
+                _path(on, shape, fit, theme, plain, fine=fine)
+            else:
+                _label(on, shape, fit, theme)
+
+    seen = tuple(id(wood(*one)) for one in dict.fromkeys((g.plane, g.board) for g in grains))
+    layers[0].paint(painter, (grains, fit.key, seen, plain.rgb()), lay)
+    if fine:
+        draw(painter)  # letters are sharper on the ground they stand on
+    else:
+        layers[1].paint(painter, (rest, fit.key, theme.dark, plain.rgb()), draw)
+    if chosen is not None:
+        _mark(painter, drawing, fit, theme, chosen)
+
+
+def _mark(painter: QPainter, drawing: Drawing, fit: Fit, theme: Theme, chosen: Pick) -> None:
+    pen = QPen(theme.decided, 2.6)
+    pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    painter.setPen(pen)
+    tint = QColor(theme.decided)
+    tint.setAlpha(36)
+    painter.setBrush(tint)
     for shape in drawing.shapes:
-        if isinstance(shape, Path):
-            _path(painter, shape, fit, theme, plain, fine=fine)
-        elif isinstance(shape, Label):
-            _label(painter, shape, fit, theme)
-            continue
-        if chosen is not None and shape.pick == chosen and len(shape.points) > 1:
-            marked.append(fit.polygon(shape.points))
-    if marked:
-        pen = QPen(theme.decided, 2.6)
-        pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
-        painter.setPen(pen)
-        tint = QColor(theme.decided)
-        tint.setAlpha(36)
-        painter.setBrush(tint)
-        for polygon in marked:
-            painter.drawPolygon(polygon)
+        if shape.pick == chosen and not isinstance(shape, Label) and len(shape.points) > 1:
+            painter.drawPolygon(fit.polygon(shape.points))
 
 
 @cache
@@ -140,36 +155,44 @@ def text_width(text: str, size: float, bold: bool, base: QFont) -> float:
     return _advance(base.family(), size, bold, text)
 
 
+@lru_cache(maxsize=400)
+def _tools(
+    dark: bool, plain: int, role: Role, fill: Fill, weight: float, dash: bool
+) -> tuple[QPen | Qt.PenStyle, tuple[QBrush | Qt.BrushStyle, ...]]:
+    """The pen of a shape, and the brushes that fill it one after the other. `plain` is the colour of the wood."""
+    theme = DARK if dark else LIGHT
+    pen = _pen(theme.of(role).rgb(), weight, dash) if weight > 0 else Qt.PenStyle.NoPen
+    if fill == "none":
+        return pen, (Qt.BrushStyle.NoBrush,)
+    if fill == "hatch":
+        base = QColor(theme.filling(role))
+        if role != "wood":
+            base.setAlpha(34)
+        lines = QColor(theme.of(role))
+        lines.setAlpha(60 if role == "wood" else 120)
+        return pen, (QBrush(base), QBrush(lines, Qt.BrushStyle.BDiagPattern))
+    colour = key_colour(QColor.fromRgb(plain)) if role == "key" else QColor(theme.filling(role))
+    if fill == "tint":
+        colour.setAlpha(150 if role == "paper" else 60)
+    return pen, (QBrush(colour),)
+
+
 def _path(painter: QPainter, shape: Path, fit: Fit, theme: Theme, plain: QColor, *, fine: bool) -> None:
     if shape.weight == 0 and shape.fill == "none":
         return  # there only to be picked
-    if shape.weight > 0:
-        weight = shape.weight if fine else max(1.0, shape.weight)  # hairlines are slow unsmoothed
-        painter.setPen(_pen(theme.of(shape.role).rgb(), weight, shape.dash))
-    else:
-        painter.setPen(Qt.PenStyle.NoPen)
+    weight = shape.weight
+    if weight > 0 and not fine:
+        weight = max(1.0, weight)  # hairlines are slow unsmoothed
+    pen, brushes = _tools(theme.dark, plain.rgb(), shape.role, shape.fill, weight, shape.dash)
+    painter.setPen(pen)
     polygon = fit.polygon(shape.points)
     if not shape.closed:
         painter.drawPolyline(polygon)
         return
-    if shape.fill == "none":
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-    elif shape.fill == "hatch":
-        base = QColor(theme.filling(shape.role))
-        if shape.role != "wood":
-            base.setAlpha(34)
-        painter.setBrush(base)
+    for brush in brushes:
+        painter.setBrush(brush)
         painter.drawPolygon(polygon)
-        lines = QColor(theme.of(shape.role))
-        lines.setAlpha(60 if shape.role == "wood" else 120)
-        painter.setBrush(QBrush(lines, Qt.BrushStyle.BDiagPattern))
-    else:
-        colour = key_colour(plain) if shape.role == "key" else QColor(theme.filling(shape.role))
-        if shape.fill == "tint":
-            colour.setAlpha(150 if shape.role == "paper" else 60)
-        painter.setBrush(colour)
-    painter.drawPolygon(polygon)
-    if shape.role == "key" and shape.fill == "solid" and polygon.count() == 4 and fine:
+    if fine and shape.role == "key" and shape.fill == "solid" and polygon.count() == 4:
         key_grain(painter, polygon, key_colour(plain))
 
 

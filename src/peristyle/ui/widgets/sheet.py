@@ -22,7 +22,7 @@ from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Grip, Handle, Label, Pick, Tag
 from peristyle.model.job import Job
 from peristyle.ui.guard import kept_in
-from peristyle.ui.painting import POINT_PX, Fit, WoodLayer, label_box, label_font, paint, picked
+from peristyle.ui.painting import POINT_PX, Fit, Layer, label_box, label_font, paint, picked
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
@@ -77,7 +77,7 @@ class Sheet(FocusSeen):
         self._fit = Fit(1.0, 0.0, 0.0)
         self._stale = True
         self._drag: _Drag | None = None
-        self._layer = WoodLayer()
+        self._layers = (Layer(), Layer())
         self._leaders: list[tuple[Box, QPointF]] = []
         self.setAccessibleName(name)
         self.setMouseTracking(True)
@@ -190,7 +190,7 @@ class Sheet(FocusSeen):
         board = self._session.job.stock.board
         paint(painter, self._drawing, self._fit, self._theme,
               self._wood.of_sides(self._session.plan.job), self._wood.plain(board),
-              self._session.selection, self._layer)  # fmt: skip
+              self._session.selection, self._layers)  # fmt: skip
         self._lead(painter)
         painter.setFont(label_font(9.0, False, self.font()))
         painter.setPen(self._theme.quiet)

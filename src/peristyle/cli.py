@@ -19,6 +19,11 @@ COMMANDS: Final = (
     "set", "addresses", "measure", "fit", "rescue", "setup", "sled", "log", "calendar", "export", "install-desktop",
 )  # fmt: skip
 
+_BEFORE_QT: Final = (
+    "drawing.board", "drawing.frieze", "drawing.piece", "drawing.size", "drawing.solid", "export.formats",
+    "planning.plan", "storage.examples", "storage.rack", "storage.recovery", "storage.toolbox", "words.findings",
+)  # fmt: skip
+
 
 def _command(name: str) -> Callable[[list[str]], int]:
     """A command's own module is loaded when it is asked for: the quick answer at the saw is quick."""
@@ -94,6 +99,9 @@ def _window(words: list[str]) -> int:
     options = parser.parse_args(words)
     # Nothing that is made in starting is rubbish; the window sets the collector going again.
     gc.disable()
+    # Qt reads the source of every module that is loaded after it: what does without Qt is loaded before.
+    for name in _BEFORE_QT:
+        import_module(f"peristyle.{name}")
     try:
         # The only way from here to Qt, and only when a window is asked for.
         from peristyle.app import run

@@ -9,31 +9,15 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Any, Final
 
 from PySide6.QtCore import QEvent, QSignalBlocker, Qt
-from PySide6.QtGui import (
-    QFocusEvent,
-    QKeyEvent,
-    QKeySequence,
-    QMouseEvent,
-    QPaintEvent,
-    QPalette,
-    QValidator,
-    QWheelEvent,
-)
-from PySide6.QtWidgets import (
-    QAbstractSpinBox,
-    QComboBox,
-    QDoubleSpinBox,
-    QLineEdit,
-    QSpinBox,
-    QStyle,
-    QStyleOptionComboBox,
-    QStylePainter,
-    QWidget,
-)
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QMouseEvent, QPalette, QValidator, QWheelEvent
+from PySide6.QtWidgets import QAbstractSpinBox, QComboBox, QDoubleSpinBox, QLineEdit, QSpinBox, QWidget
 
 from peristyle.core.errors import LengthError, PeristyleError
 from peristyle.core.lengths import parse_angle, parse_count
 from peristyle.ui.session import Session
+
+if TYPE_CHECKING:
+    from PySide6.QtWidgets import QStyleOptionComboBox
 
 _CTRL: Final = Qt.KeyboardModifier.ControlModifier
 _SHIFT: Final = Qt.KeyboardModifier.ShiftModifier
@@ -137,17 +121,11 @@ class ListBox(QComboBox):
             self.setCurrentIndex(tried)
             self.activated.emit(tried)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def initStyleOption(self, option: "QStyleOptionComboBox") -> None:
         """As ever, but for the words where the picture says enough."""
-        if not self._wordless:
-            super().paintEvent(event)
-            return
-        painter, option = QStylePainter(self), QStyleOptionComboBox()
-        self.initStyleOption(option)
-        option.currentText = ""
-        painter.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, option)
-        painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, option)
-        painter.end()  # before the widget's own painting ends, not when Python lets go of it
+        super().initStyleOption(option)
+        if self._wordless:
+            option.currentText = ""
 
     def showPopup(self) -> None:
         """The list as wide as its longest line."""

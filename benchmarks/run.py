@@ -152,7 +152,8 @@ def row(what: str, value: float, limit: str, note: str = "") -> None:
 
 def searched() -> None:
     """The search for the closing corner, from pictures that are there."""
-    from peristyle.planning.stock.search import Allowed, Pictures, search
+    from peristyle.planning.stock.scored import Pictures
+    from peristyle.planning.stock.search import Allowed, search
     from peristyle.wood import match
     from peristyle.wood.looks import Grown, Look
     from peristyle.wood.pictures import seen

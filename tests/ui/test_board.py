@@ -1,12 +1,15 @@
 """The Board stage by hand: the search and its filmstrip, the curve, marks painted, the rack, real pictures."""
 
 import io
+from collections.abc import Iterator
 from pathlib import Path
+from typing import NamedTuple
 
 import numpy as np
 import pytest
 from PIL import Image
 from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
     QApplication,
@@ -24,10 +27,12 @@ from peristyle.commands import boards as boards_command
 from peristyle.commands import match as match_command
 from peristyle.core.errors import PeristyleError
 from peristyle.devices.camera import Camera, photograph
-from peristyle.drawing.shapes import Grain
-from peristyle.model.design import replace
-from peristyle.model.job import revised
-from peristyle.planning.plan import plan
+from peristyle.drawing.eye import view_of
+from peristyle.drawing.shapes import Grain, Pick
+from peristyle.model.design import Rectangle, replace
+from peristyle.model.job import job_of, revised
+from peristyle.model.stock import Board
+from peristyle.planning.plan import Plan, plan
 from peristyle.storage import files, pictures, rack
 from peristyle.ui.photobox import Photobox, from_file
 from peristyle.ui.rackbox import Rackbox
@@ -111,46 +116,130 @@ def test_a_knot_is_painted_moved_clear_of_and_taken_off(driver, board) -> None: 
     assert not driver.session.job.stock.board.marks
 
 
-@pytest.mark.parametrize("method", ["square_first", "book", "upright", "flip_shared"])
-def test_a_numbered_board_is_seen_in_the_frieze_as_it_is_cut(driver, method: str, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
-    # Every point of the picture says where it is: red along the board, green across it.
-    rows, columns = 200, 1000
-    numbered = np.zeros((rows, columns, 3), dtype=np.uint8)
-    numbered[..., 0] = (np.arange(columns) // 4)[None, :]
-    numbered[..., 1] = np.arange(rows)[::-1, None]
-    Image.fromarray(numbered).save(tmp_path / "numbered.png")
-    name = pictures.keep(tmp_path / "numbered.png", driver.window._pictures)
-    board = replace(driver.session.job.stock.board, length_mm=1000.0, width_mm=200.0, thickness_mm=40.0, picture=name,
-                    method=method)  # fmt: skip
-    driver.session.edit("Board", revised(driver.session.job, board=board))
-    if method == "upright":
-        wide = replace(board, length_mm=400.0, width_mm=500.0)
-        driver.session.edit("Board", revised(driver.session.job, board=wide))
-    for _ in range(4):
-        driver.window.frieze.grab()
-        driver.window.wood.settle()
-        QTest.qWait(5)
-    frieze = driver.window.frieze
-    image = frieze.grab().toImage()
-    made, ratio = driver.session.plan, image.devicePixelRatio()
-    told = came_from(made)
-    long, high = made.job.stock.board.length_mm, made.job.stock.board.width_mm
-    for piece, grain in zip(
-        made.wrap.pieces, [s for s in frieze.drawing.shapes if isinstance(s, Grain)], strict=True
-    ):
-        side = made.ring.sides[piece.side]
+class Numbered(NamedTuple):
+    """A picture of which every point says where it is: red along the board, blue the same finely, green across it."""
+
+    long: float
+    high: float
+    fine_mm: float = 50.0
+
+    def pixels(self) -> np.ndarray:
+        """Four points a mm."""
+        x, y = (np.arange(round(4 * size)) / 4 + 0.125 for size in (self.long, self.high))
+        made = np.zeros((len(y), len(x), 3), dtype=np.uint8)
+        made[..., 0] = np.round(250 * x / self.long)[None, :]
+        made[..., 1] = np.round(250 * y / self.high)[::-1, None]
+        made[..., 2] = np.round(250 * (x % self.fine_mm) / self.fine_mm)[None, :]
+        return made
+
+    def read(self, colour: tuple[float, float, float]) -> tuple[float, float, float]:
+        """Where on the board a point of that colour was, and how nearly along it that can be told."""
+        red, green, blue = colour
+        rough, fine = red / 250 * self.long, blue / 250 * self.fine_mm
+        whole = round((rough - fine) / self.fine_mm) * self.fine_mm
+        # Where the fine scale begins anew it is smoothed over.
+        near = abs(whole + fine - rough) < 8.0 and 0.15 < blue / 250 < 0.85
+        return whole + fine if near else rough, green / 250 * self.high, 2.5 if near else 8.0
+
+
+def beside(plan: Plan, corner: int) -> Iterator[tuple[int, float, float, tuple[float, float]]]:
+    """Points beside a corner on both of its sides: side, along and up its face, where on the board the steps take it
+    from.
+    """
+    told, count = came_from(plan), len(plan.ring.sides)
+    for index, ends in ((corner, True), ((corner + 1) % count, False)):
+        side = plan.ring.sides[index]
         came = told[f"side.{side.name}"]
-        (x0, _y0), (x1, _y1) = grain.points[0], grain.points[2]
-        for share in (0.12, 0.88):
-            up = 0.3
-            at = frieze.px((x0 + (x1 - x0) * share, grain.points[0][1] + made.job.design.form.height_mm * up))
-            pixel = image.pixelColor(round(at.x() * ratio), round(at.y() * ratio))
-            along = [
-                a + (b - a) * share + (c - a) * up
-                for a, b, c in zip(came.start, came.end, came.top, strict=True)
-            ]
-            seen = (pixel.red() / 250 * long, pixel.green() / 200 * high)
-            assert seen == pytest.approx(along, abs=max(8.0, long / 100)), (side.name, share)
+        for away in (6.0, 11.0, 18.0):
+            x = side.outside_mm - away if ends else away
+            for up in np.linspace(0.08, 0.92, 9):
+                y = float(up) * side.slant_mm
+                on = [
+                    a + (b - a) * x / side.outside_mm + (c - a) * float(up)
+                    for a, b, c in zip(came.start, came.end, came.top, strict=True)
+                ]
+                yield index, x, y, (on[0], on[1])
+
+
+@pytest.mark.parametrize("method", ["square_first", "bevel_direct", "book", "upright", "flip_shared"])
+def test_a_numbered_board_is_seen_as_it_is_cut(driver, method: str, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    """Frieze, loupe and solid against what the steps alone take off the board, point by point beside every corner."""
+    board = Numbered(400.0, 620.0) if method == "upright" else Numbered(1000.0, 130.0)
+    Image.fromarray(board.pixels()).save(tmp_path / "numbered.png")
+    name = pictures.keep(tmp_path / "numbered.png", driver.window._pictures)
+    stock = Board(length_mm=board.long, width_mm=board.high, thickness_mm=40.0, picture=name, method=method,  # type: ignore[arg-type]
+                  shift_mm=7.0, across_mm=11.0)  # fmt: skip
+    job = job_of(
+        shape=Rectangle(170.0, 110.0, "outside"), height_mm=90.0, thicknesses_mm=(10.0,), board=stock
+    )
+    driver.session.edit("Box", job)
+    assert driver.session.plan.buildable, [f.code for f in driver.session.plan.findings]
+    checked = {"frieze": 0, "loupe": 0, "solid": 0}
+    for corner in range(4):
+        for stage, look in (("board", in_loupe), ("board", in_frieze), ("size", in_solid)):
+            driver.window.open_stage(stage)
+            # What is picked is tinted in the frieze, and looked at in the loupe.
+            driver.session.select(Pick("corner", corner) if look is in_loupe else None)
+            for _ in range(4):
+                driver.window.grab()
+                driver.window.wood.settle()
+                QTest.qWait(5)
+            for index, x, y, on in beside(driver.session.plan, corner):
+                colour = look(driver, corner, index, x, y)
+                if colour is None:  # turned away from the eye, or beyond what the loupe shows
+                    continue
+                along, up, near = board.read(colour)
+                assert (along, up) == (
+                    pytest.approx(on[0], abs=near),
+                    pytest.approx(on[1], abs=board.high / 80),
+                ), (look.__name__, corner, index, x, y)
+                checked[look.__name__.removeprefix("in_")] += 1
+    assert checked["frieze"] == checked["loupe"] == 4 * 54
+    assert checked["solid"] >= 2 * 27  # two sides turn to the eye, each with two ends
+
+
+def colour_at(image: QImage, at: QPointF) -> tuple[float, float, float]:
+    ratio = image.devicePixelRatio()
+    pixel = image.pixelColor(int(at.x() * ratio), int(at.y() * ratio))
+    return pixel.red(), pixel.green(), pixel.blue()
+
+
+def in_frieze(driver, _corner: int, index: int, x: float, y: float) -> tuple[float, float, float]:  # type: ignore[no-untyped-def]
+    frieze, grains = driver.window.frieze, {}
+    for shape in frieze.drawing.shapes:
+        if isinstance(shape, Grain) and shape.pick is not None:
+            grains[shape.pick.index] = shape
+    left, foot = grains[index].points[0]
+    return colour_at(frieze.grab().toImage(), frieze.px((left + x, foot + y)))
+
+
+def in_loupe(driver, corner: int, index: int, x: float, y: float) -> tuple[float, float, float]:  # type: ignore[no-untyped-def]
+    """The two strips that meet, as large as they are shown under the board."""
+    sheet, side = driver.window.view("board").sheet, driver.session.plan.ring.sides[index]
+    grains = [s for s in sheet.drawing.shapes if isinstance(s, Grain) and s.pick == Pick("side", index)]
+    (x0, y0), (x1, _y1), (_x2, y2), _last = grains[-1].points
+    scale = (y2 - y0) / side.slant_mm
+    at = x1 - (side.outside_mm - x) * scale if index == corner else x0 + x * scale
+    return colour_at(sheet.grab().toImage(), sheet.px((at, y0 + y * scale)))
+
+
+def in_solid(driver, _corner: int, index: int, x: float, y: float) -> tuple[float, float, float] | None:  # type: ignore[no-untyped-def]
+    """Without the shade that lies over it; None where another face is seen there."""
+    solid, plan = driver.window.view("size").solid, driver.session.plan
+    piece = next(p for p in plan.pieces if p.id == f"side.{plan.ring.sides[index].name}")
+    view = view_of(plan, solid.eye)
+    place = solid._polygon(
+        (view.point(*piece.place.of((x, y, 0.0))),), solid._scale([face for face, _p in solid._polygons])
+    )
+    faces = [
+        f for f, polygon in solid._polygons if polygon.containsPoint(place.at(0), Qt.FillRule.OddEvenFill)
+    ]
+    if not faces or faces[-1].kind != "show" or faces[-1].pick != Pick("side", index):
+        return None
+    shade = round(255 * (1 - faces[-1].light)) / 255
+    seen = colour_at(solid.grab().toImage(), place.at(0))
+    made = tuple((c - over * shade) / (1 - shade) for c, over in zip(seen, (20, 12, 6), strict=True))
+    return made[0], made[1], made[2]
 
 
 def test_a_way_of_cutting_is_chosen_by_eye(driver, board) -> None:  # type: ignore[no-untyped-def]
@@ -254,7 +343,7 @@ def test_the_command_line_has_a_rack_and_a_search(
     with pytest.raises(PeristyleError, match="no board on the rack"):
         run([str(path), "use", "Gone"])
     files.save(path, revised(taken, board=replace(taken.stock.board, method="none")), files.load(path).stamp)
-    with pytest.raises(PeristyleError, match="no closing corner"):
+    with pytest.raises(PeristyleError, match="no start to search"):
         match_command.run([str(path)])
 
 

@@ -41,7 +41,7 @@ from peristyle.planning.making.asdone import total_of, values_of
 from peristyle.planning.making.piece import Feature
 from peristyle.planning.plan import plan
 from peristyle.planning.stock.replacing import best_spare, spares
-from peristyle.planning.stock.search import Pictures
+from peristyle.planning.stock.scored import Pictures
 from peristyle.planning.time.tasks import tasks_of
 from peristyle.storage import files
 from peristyle.words import fit as words

@@ -1,17 +1,23 @@
 """The match of two edges: planted matches, other wood, a slow brute force, and what the scale of scores means."""
 
+import io
+
 import numpy as np
 import pytest
+from PIL import Image
 
-from peristyle.model.design import Rectangle, Regular
+from peristyle.model.design import Rectangle, Regular, replace
 from peristyle.model.job import Job, job_of, revised
 from peristyle.model.stock import Board, Mark
 from peristyle.planning.plan import plan
-from peristyle.planning.stock.search import Allowed, Pictures, applied, match_of, search
+from peristyle.planning.stock.looks import look_of_sides
+from peristyle.planning.stock.scored import Pictures
+from peristyle.planning.stock.search import Allowed, applied, match_of, search
 from peristyle.wood import match
 from peristyle.wood.grown import edge_picture, end_picture, face_picture, knots_of
 from peristyle.wood.looks import Grown
-from peristyle.wood.pictures import Seen
+from peristyle.wood.pictures import Seen, seen
+from peristyle.words.boards import nothing_found
 from support.planted import LENGTH_MM, by_brute_force, missed_mm, planted, rank_agreement
 
 
@@ -156,3 +162,99 @@ def test_a_band_at_the_edge_of_the_board_has_edges_too(high: float) -> None:
             found = match.edges_of(picture, low, low + high)
             assert np.isfinite(found.before).all()
             assert np.isfinite(found.after).all()
+
+
+def strips_of(job: Job, corner: int, wide_mm: float) -> list[np.ndarray]:
+    """Both strips of a corner cut from the full picture where the plan lays them: (up, away from the cut, 3)."""
+    made, board = plan(job), job.stock.board
+    found = []
+    for index, ends in ((corner, True), ((corner + 1) % job.design.side_count, False)):
+        side = made.ring.sides[index]
+        piece = next(p for p in made.wrap.pieces if p.side == index)
+        picture = seen(look_of_sides(job), piece.show, nothing)
+        away = np.arange(0.125, wide_mm, 0.25)
+        x = side.outside_mm - away if ends else away
+        y = np.arange(0.25, side.slant_mm, 0.5)
+        places = np.array([[piece.on((float(u), float(v))) for u in x] for v in y]).reshape(-1, 2)
+        column = np.clip((places[:, 0] * picture.px_per_mm).astype(int), 0, picture.pixels.shape[1] - 1)
+        row = np.clip(
+            ((board.width_mm - places[:, 1]) * picture.px_per_mm).astype(int), 0, picture.pixels.shape[0] - 1
+        )
+        found.append(np.log(picture.pixels[row, column].reshape(len(y), len(x), 3) + 4.0))
+    return found
+
+
+def by_every_point(job: Job, corner: int, starts: np.ndarray) -> np.ndarray:
+    """How unlike the two strips are at each start: along the board as it is told there, upright by tone."""
+    upright, found = job.stock.board.method == "upright", []
+    for start in starts:
+        there = revised(job, board=replace(job.stock.board, shift_mm=float(start)))
+        first, second = (
+            strip.mean(axis=1) for strip in strips_of(there, corner, 10.0 if upright else match.EDGE_MM)
+        )
+        light = (first - second) @ [0.3, 0.59, 0.11]
+        tone = (first - second)[:, [0, 2]] - (first - second)[:, [1]]
+        if upright:  # over the five rows that tone is told by
+            tone = np.stack([np.convolve(t, np.ones(10) / 10, "valid") for t in tone.T], axis=-1)
+            found.append(np.sqrt(np.mean(tone**2)))
+        else:
+            rows = light[: len(light) // 2 * 2].reshape(-1, 2).mean(axis=1)
+            found.append(
+                np.hypot((rows - rows.mean()).std(), match.TONE * np.sqrt(np.mean(tone.mean(axis=0) ** 2)))
+            )
+    return np.array(found)
+
+
+@pytest.mark.parametrize(
+    ("method", "wood"), [("book", "walnut"), ("book", "ash"), ("upright", "cherry"), ("upright", "pine")]
+)
+def test_books_and_upright_boxes_are_ranked_as_every_point_of_the_wood_would(method: str, wood: str) -> None:
+    wide = {"length_mm": 700.0, "width_mm": 420.0, "thickness_mm": 30.0} if method == "upright" else {
+        "length_mm": 1100.0, "width_mm": 90.0, "thickness_mm": 30.0}  # fmt: skip
+    job = revised(box(method=method, wood=wood, **wide), shape=Rectangle(120.0, 80.0, "outside"))
+    held = match_of(job, Pictures(nothing))
+    assert held is not None
+    assert held.decides == ((1, 3) if method == "book" else (3,))
+    starts = np.arange(0.0, held.room[1], held.room[1] / 40)
+    for number in held.decides:
+        slow = by_every_point(job, held.order[number], starts)
+        assert rank_agreement(slow, held.apart(number, starts.astype(np.float32)).astype(float)) > 0.9
+    # Where the wood is one piece but for a cut it runs on, and any two strips taken at random are strangers.
+    inner = [n for n in range(4) if n not in held.decides]
+    ranked, apart = held.ranked()
+    assert np.median([held.scale.score(held.apart(n, ranked)) for n in inner]) > 80
+    assert np.median(held.scale.score(apart)) < np.median(held.scale.score(held.apart(inner[0], ranked)))
+
+
+def test_an_upright_box_in_two_lengths_is_matched_at_both_its_ends() -> None:
+    """Two lengths of two strips: where both streaks of a painted board meet each other is found."""
+    tone = 20.0 * np.sin(np.arange(800) / 37.0)[:, None] * np.linspace(-1, 1, 220)[None, :]
+    base = np.array([140.0, 110.0, 80.0])
+    pixels = (
+        np.clip(base + tone[..., None] * [1.0, 0.2, -0.8], 0, 255).astype(np.uint8).transpose(1, 0, 2)[::-1]
+    )
+    data = io.BytesIO()
+    Image.fromarray(pixels).save(data, "PNG")
+    job = revised(
+        box(method="upright", length_mm=800.0, width_mm=220.0, thickness_mm=12.0, picture="streaks.png"),
+        shape=Rectangle(120.0, 80.0, "outside"),
+    )
+    found = search(job, Allowed(), lambda _name: data.getvalue())
+    assert found.curve is not None
+    assert found.curve.decides == (1, 3)
+    best = found.suggestions[0]
+    taken = applied(job, best)
+    assert plan(taken).wrap.spare_mm >= 0
+    # The two edges have one tone where the sine is nought: the middle of the two lengths lies there.
+    pieces = plan(taken).wrap.pieces
+    middle = (min(p.start_mm for p in pieces) + max(p.end_mm for p in pieces)) / 2
+    assert abs(middle / 37.0 / np.pi - round(middle / 37.0 / np.pi)) * 37.0 * np.pi < 12.0
+    assert best.closing == pytest.approx(min(best.corners[1], best.corners[3]))
+
+
+def test_nothing_is_searched_where_a_start_makes_no_difference() -> None:
+    for method in ("flip_shared", "none"):
+        assert search(box(method=method), Allowed(), nothing).suggestions == ()
+    none = search(box(method="book", length_mm=120.0, thickness_mm=30.0), Allowed(), nothing)
+    assert not none.fits
+    assert "does not go on the board" in nothing_found(none.fits, replaces=False)

@@ -42,10 +42,11 @@ def run(words: list[str]) -> int:
     # Late, so that other commands start without it.
     from peristyle.core.lengths import Format, parse_length
     from peristyle.model.addresses import sound
+    from peristyle.planning.stock.laying import ALONG
     from peristyle.planning.stock.search import Allowed, applied, search, searchable
     from peristyle.storage import files, pictures
     from peristyle.storage.rack import own_folder
-    from peristyle.words.boards import METHODS, NO_SPARE, NO_START, scale_words, suggestion_line
+    from peristyle.words.boards import METHODS, NOT_SEARCHED, nothing_found, scale_words, suggestion_line
 
     path = Path(options.file)
     loaded = files.load(path)
@@ -55,12 +56,14 @@ def run(words: list[str]) -> int:
     replaces = _side(options.replace, job) if options.replace else None
     if replaces is None and not searchable(job):
         way = METHODS[job.stock.board.method]
-        raise PeristyleError(
-            f"There is no closing corner to search ({way}): it is for sides cut along a board in their order."
-        )
+        raise PeristyleError(f"{NOT_SEARCHED} This box: {way}.")
     stretch = parse_length(options.stretch, job.design.units)
     if not 0 <= stretch <= 50:
         raise PeristyleError("--stretch: between 0 and 50 mm, in all.")
+    if stretch and job.stock.board.method not in ALONG:
+        raise PeristyleError(
+            "--stretch: only for sides cut along one strip; another way of cutting moves more than the last corner."
+        )
     allowed = Allowed(
         stretch,
         options.other_face,
@@ -82,8 +85,13 @@ def run(words: list[str]) -> int:
         print_json(_data(found))
         return 0
     if found.curve is not None:
-        last = job.design.side_count - 1 if loaded.job.stock.closing_corner is None else loaded.job.closing
-        print(f"As it lies: closing {found.curve.now[last]:.0f}. {scale_words(found.curve.scale)}")
+        names = [corner_name(k, count) for k in found.curve.decides]
+        what = (
+            "closing" if len(names) < 2 else f"the worst of corners {', '.join(names[:-1])} and {names[-1]}"
+        )
+        print(
+            f"As it lies: {what} {found.curve.closing(found.curve.now):.0f}. {scale_words(found.curve.scale)}"
+        )
         for low, high in found.curve.blocked:
             print(
                 f"Blocked by what is marked: starts {fmt.length(max(0.0, low))} to {fmt.length(high, unit=True)}"
@@ -92,7 +100,7 @@ def run(words: list[str]) -> int:
         taken = " (taken)" if number == options.take else ""
         print(f"{number:>2}  {suggestion_line(one, loaded.job.stock.board, fmt, count)}{taken}")
     if not found.suggestions:
-        print(NO_START if replaces is None else NO_SPARE)
+        print(nothing_found(found.fits, replaces=replaces is not None))
     return 0
 
 

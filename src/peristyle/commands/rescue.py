@@ -68,7 +68,7 @@ def run(words: list[str]) -> int:
     def best(one: "Job", side: int) -> tuple[str, float, tuple[float, float]] | None:
         # Late: the search brings NumPy, and only a side made anew wants it.
         from peristyle.planning.stock.replacing import best_spare
-        from peristyle.planning.stock.search import Pictures
+        from peristyle.planning.stock.scored import Pictures
 
         return best_spare(one, side, Pictures(lambda name: pictures.read(name, folders)).of)
 

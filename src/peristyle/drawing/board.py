@@ -31,7 +31,7 @@ from peristyle.planning.stock.clear import Box, lies, on_plane
 from peristyle.planning.stock.laying import Placed, parting
 
 if TYPE_CHECKING:  # the search brings NumPy with it
-    from peristyle.planning.stock.search import Curve
+    from peristyle.planning.stock.scored import Curve
 
 
 def face_on_board(side: SidePlan, piece: Placed) -> tuple[Point, Point, Point, Point]:
@@ -60,7 +60,8 @@ def _wood(plan: Plan, gap: float, *, book: bool) -> list[Shape]:
     return shapes
 
 
-CURVE_SHARE: Final = 0.075  # how high the curve of starts stands, of the board's length
+CURVE_SHARE: Final = 0.075  # how high the curve of starts stands, of the drawing's width
+_LEAST_WIDE: Final = 2.6  # the drawing is at least so many times as wide as the boards are high
 
 
 class Matched(NamedTuple):
@@ -106,7 +107,9 @@ def board_drawing(
         shapes += _sides(plan, fmt, drawn)
         shapes += _others_from(plan)
     shapes += _marks(plan, (width + gap) if book else 0.0)
-    away = length * 0.03
+    frame = max(length, _LEAST_WIDE * top)  # what stands below has its size from it, by short wide boards too
+    left = (length - frame) / 2
+    away = frame * 0.03
     shapes += dimension((0, 0), (length, 0), (0, -away), role="decided")
     shapes += dimension((0, 0), (0, width), (-away * 0.7, 0), role="decided")
     tags, handles = _sizes(plan, top, strip, away)
@@ -116,31 +119,38 @@ def board_drawing(
         tags += _mark_tags(plan, selection.index)
     low = -away * 1.6
     if matched is not None and wrap.pieces:
-        high = low - length * 0.012
-        low = high - length * CURVE_SHARE
-        more, grips = curve_shapes(plan, matched.curve, matched.now, low, high)
-        shapes, handles, low = [*shapes, *more], [*handles, *grips], low - length * 0.04
-    detail = low - length * 0.012
-    tall = length * 0.1 if loupe else length * 0.15
-    low = _enlarged(plan, fmt, detail, shapes, tags, tall, length * (0.01 if loupe else 0.28))
+        high = low - frame * 0.012
+        low = high - frame * CURVE_SHARE
+        more, grips = curve_shapes(plan, matched.curve, matched.now, low, high, left + frame)
+        shapes, handles, low = [*shapes, *more], [*handles, *grips], low - frame * 0.055
+    detail = low - frame * 0.012
+    tall = frame * 0.1 if loupe else frame * 0.15
+    below = _Below(left, frame, detail, tall)
+    low = _enlarged(plan, fmt, below, shapes, tags, frame * (0.01 if loupe else 0.28))
     if loupe and len(wrap.pieces) > 1:
-        shapes += _loupe(plan, _looked_at(plan, selection), matched, (detail, tall), fmt)
+        shapes += _loupe(plan, _looked_at(plan, selection), matched, below, fmt)
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
-        (-length * 0.09, low, max(length, wrap.end_mm) + length * 0.02, over + length * 0.05),
+        (left - frame * 0.09, low, max(left + frame, wrap.end_mm) + frame * 0.02, over + frame * 0.05),
         _words(plan, fmt),
     )  # fmt: skip
 
 
-def _loupe(
-    plan: Plan, corner: int, matched: Matched | None, at: tuple[float, float], fmt: Format
-) -> list[Shape]:
-    """A corner as its faces will meet, below the board's end: `at` is its upper edge and its height."""
-    (top, tall), length = at, plan.job.stock.board.length_mm
+class _Below(NamedTuple):
+    """The room below the board: from where, how wide, its upper edge, how high what stands in it."""
+
+    left: float
+    wide: float
+    top: float
+    tall: float
+
+
+def _loupe(plan: Plan, corner: int, matched: Matched | None, below: _Below, fmt: Format) -> list[Shape]:
+    """A corner as its faces will meet, at the end of the room below the board."""
     score = matched.now[corner] if matched is not None and matched.now else None
-    wide = 2 * LOUPE_MM * tall / plan.ring.sides[corner].slant_mm
-    left = min(length * 0.8, length * 1.02 - wide)
-    return loupe_shapes(plan, corner, score, (left, top - tall, tall), fmt)
+    wide = 2 * LOUPE_MM * below.tall / plan.ring.sides[corner].slant_mm
+    left = below.left + min(below.wide * 0.8, below.wide * 1.02 - wide)
+    return loupe_shapes(plan, corner, score, (left, below.top - below.tall, below.tall), fmt)
 
 
 def _sizes(plan: Plan, top: float, strip: float, away: float) -> tuple[list[Tag], list[Handle | Grip]]:
@@ -387,20 +397,20 @@ def _rest(plan: Plan, fmt: Format) -> list[Shape]:
 
 
 def _enlarged(
-    plan: Plan, fmt: Format, top: float, shapes: list[Shape], tags: list[Tag], tall: float, x0: float
+    plan: Plan, fmt: Format, below: _Below, shapes: list[Shape], tags: list[Tag], in_mm: float
 ) -> float:
     """The first cut between two sides seen from the board's edge, enlarged: how it is cut."""
-    wrap, board = plan.wrap, plan.job.stock.board
+    wrap, board, x0 = plan.wrap, plan.job.stock.board, below.left + in_mm
     if len(wrap.pieces) < 2:
-        return top
+        return below.top
     first = plan.ring.sides[wrap.pieces[0].side]
     second = plan.ring.sides[wrap.pieces[1].side]
     loss = wrap.losses_mm[first.index]
     thick = max(first.thickness_mm, second.thickness_mm)
     tan1, tan2 = (math.tan(math.radians(c.bevel_deg)) for c in (first.end, second.start))
     spread = loss + first.thickness_mm * abs(tan1) + second.thickness_mm * abs(tan2) + thick * 2.4
-    scale = min(board.length_mm * 0.44 / spread, tall / thick)
-    y0 = top - thick * scale
+    scale = min(below.wide * 0.44 / spread, below.tall / thick)
+    y0 = below.top - thick * scale
 
     def at(px: float, py: float) -> Point:
         return (x0 + px * scale, y0 + py * scale)
@@ -438,7 +448,7 @@ def _enlarged(
             t = thick * tan * sign
             slab = ((edge, thick), (edge + wide, thick), (edge + wide - t, 0.0), (edge - t, 0.0))
             shapes.append(Path(tuple(at(*p) for p in slab), "blade", "solid", weight=0.8))
-    shapes += dimension(at(end1, thick), at(start2, thick), (0.0, board.length_mm * 0.012), role="blade")
+    shapes += dimension(at(end1, thick), at(start2, thick), (0.0, below.wide * 0.012), role="blade")
     shapes.append(Label(at((end1 + start2) / 2, thick), f"lost {fmt.length(loss)}", "blade", 9.5,
                         bold=True, shift=(0.0, 14.0)))  # fmt: skip
     low = at(0.0, 0.0)[1]
@@ -447,7 +457,7 @@ def _enlarged(
     side_of = at(far, thick / 2)
     shapes.append(line(at(far, 0.0), at(far, thick), "decided", 1.4))
     tags.append(Tag(fields.BOARD_THICKNESS, side_of, shift=(70.0, 0.0), prefix="board thick"))
-    return low - board.length_mm * 0.1
+    return low - below.wide * 0.115
 
 
 def _words(plan: Plan, fmt: Format) -> str:

@@ -10,18 +10,18 @@ from peristyle.model.job import Job, revised
 from peristyle.planning.plan import Plan
 
 if TYPE_CHECKING:  # the search brings NumPy with it
-    from peristyle.planning.stock.search import Curve
+    from peristyle.planning.stock.scored import Curve
 
 _MOST_POINTS: Final = 900
 LOUPE_MM: Final = 60.0  # how much of either side is seen beside a corner
 
 
 def curve_shapes(
-    plan: Plan, curve: "Curve", now: tuple[float, ...], low: float, high: float
+    plan: Plan, curve: "Curve", now: tuple[float, ...], low: float, high: float, told_at: float
 ) -> tuple[list[Shape], list[Grip]]:
     """The curve under the board, along its own length: the strip's start against the closing corner's score.
 
-    `low` and `high` are where it stands in the drawing; `now` the scores of all corners.
+    `low` and `high` are where it stands in the drawing, `told_at` where its caption ends; `now` is all corners' scores.
     """
     board, job = plan.job.stock.board, plan.job
     tall = high - low
@@ -31,7 +31,7 @@ def curve_shapes(
         *(line((0.0, low + tall * part), (right, low + tall * part), "quiet", 0.4, dash=True) for part in (0.5, 1.0)),
         *(Label((0.0, low + tall * part), f"{100 * part:.0f}", "quiet", 8.0, anchor="right", shift=(-5.0, 0.0))
           for part in (0.0, 0.5, 1.0)),
-        Label((right, low), "how well the closing corner matches, by where the strip starts: click or drag", "quiet",
+        Label((told_at, low), f"{_decides(curve, job)}, by where the strip starts: click or drag", "quiet",
               8.5, anchor="right", shift=(0.0, -9.0)),
     ]  # fmt: skip
     last = max(curve.starts_mm, default=0.0)
@@ -50,7 +50,7 @@ def curve_shapes(
         )
         shapes.append(Path(tuple(points), "decided", closed=False, weight=1.2))
     start = x0 + board.shift_mm
-    closing = now[job.closing] if now else 0.0
+    closing = curve.closing(now) if now else 0.0
     shapes.append(line((start, low), (start, high), "follows", 1.6))
     at = (start, low + tall * closing / 100)
     dot = tall * 0.05
@@ -58,6 +58,14 @@ def curve_shapes(
     shapes.append(Label(at, f"{closing:.0f}", "follows", 10.0, bold=True, anchor="left", shift=(7.0, 7.0)))
     area = box(0.0, low - tall * 0.1, right, high + tall * 0.05)
     return shapes, [_grip(area, curve, x0)]
+
+
+def _decides(curve: "Curve", job: Job) -> str:
+    """What the height of the curve is."""
+    names = [corner_name(k, job.design.side_count) for k in curve.decides]
+    if len(names) < 2:
+        return "how well the closing corner matches"
+    return f"how well the worst of corners {', '.join(names[:-1])} and {names[-1]} matches"
 
 
 def _grip(area: tuple[Point, ...], curve: "Curve", x0: float) -> Grip:

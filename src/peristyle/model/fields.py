@@ -511,9 +511,11 @@ _WORKED_OUT: Final = (
 
 
 def _open_at(which: ring_edits.Which, at: int) -> Callable[[Job], bool]:
-    """Whether that side or corner of a free ring is left to be worked out."""
+    """Whether that side or corner of a free ring is left to be worked out; a ring may have fewer by now."""
     return lambda job: (
-        isinstance(shape := job.design.form.shape, Outline) and getattr(shape, which)[at] is None
+        isinstance(shape := job.design.form.shape, Outline)
+        and at < len(values := getattr(shape, which))
+        and values[at] is None
     )
 
 

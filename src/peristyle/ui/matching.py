@@ -8,14 +8,15 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from peristyle.drawing.board import Matched
 from peristyle.planning.plan import Plan
-from peristyle.planning.stock.laying import ALONG
+from peristyle.planning.stock.laying import SEARCHED
 from peristyle.storage import pictures
 from peristyle.ui.memory import give_back
 from peristyle.ui.session import Session
 from peristyle.ui.wood import WoodStore
 
 if TYPE_CHECKING:  # the search brings NumPy with it, which opening a window need not wait for
-    from peristyle.planning.stock.search import Allowed, Curve, Found, Match, Pictures
+    from peristyle.planning.stock.scored import Corners, Curve, Pictures
+    from peristyle.planning.stock.search import Allowed, Found
 
 
 class Matcher(QObject):
@@ -35,7 +36,7 @@ class Matcher(QObject):
         self._key: object = None
         self._asked: object = None
         self._waiting: object = None
-        self._match: Match | None = None
+        self._match: Corners | None = None
         self._curve: Curve | None = None
         self._stop = False
         self._closed = False
@@ -54,8 +55,8 @@ class Matcher(QObject):
     def now(self) -> Matched | None:
         """What is known of the board as it lies; asks for it where it is not, or is of another."""
         plan = self._session.plan
-        along = plan.job.stock.board.method in ALONG and not plan.wrap.runs
-        if not along or not plan.wrap.pieces or not plan.ring.stands:
+        searched = plan.job.stock.board.method in SEARCHED and not plan.wrap.runs
+        if not searched or not plan.wrap.pieces or not plan.ring.stands:
             return None
         key = self._key_of(plan)
         if key != self._key:
@@ -101,7 +102,7 @@ class Matcher(QObject):
     def _held(self) -> "Pictures":
         if self._pictures is None:
             # Late: it brings NumPy with it.
-            from peristyle.planning.stock.search import Pictures
+            from peristyle.planning.stock.scored import Pictures
 
             self._pictures = Pictures(self._given)
         return self._pictures
@@ -111,10 +112,10 @@ class Matcher(QObject):
         made: object
         try:
             # Late: see above.
-            from peristyle.planning.stock.search import Allowed, match_of
+            from peristyle.planning.stock.search import match_of
 
             match = match_of(plan.job, self._held())
-            made = (match, match.curve(Allowed())) if match else None
+            made = (match, match.curve()) if match else None
         except Exception as error:  # a worker keeps what it raises to itself: say it where it is heard
             made = error
         give_back()

@@ -60,7 +60,7 @@ class SpareSearch(QObject):
         try:
             # Late: the search brings NumPy.
             from peristyle.planning.stock.replacing import best_spare
-            from peristyle.planning.stock.search import Pictures
+            from peristyle.planning.stock.scored import Pictures
 
             look = Pictures(lambda name: pictures.read(name, places)).of  # type: ignore[arg-type]
             made = best_spare(job, side, look, cancelled=lambda: self._asked is not asked)

@@ -22,6 +22,7 @@ NEAR_MM: Final = 12.0  # what is nearest to the cut counts most: to a third over
 # How much colour and lean count beside the rows of lightness: tried out on planted matches (scripts/proof).
 TONE: Final = 0.7
 LEAN: Final = 0.01
+LIGHTNESS: Final = (0.30, 0.59, 0.11)  # how much red, green and blue count in it
 _PAIRS: Final = 4000  # pairs of edges that the scale of scores is made from
 _FAR_MM: Final = 40.0  # two edges further apart than this do not run on into each other
 
@@ -82,13 +83,13 @@ def edges_of(
     length = seen.pixels.shape[1] / seen.px_per_mm
     columns = max(2, int(length / step_mm))
     number = max(2, round((bottom - top) / seen.px_per_mm / ROW_MM))
-    plain = _resampled(band, number, columns, step_mm / length)
-    light, colour = _told(plain)
+    plain = resampled(band, number, columns, step_mm / length)
+    light, colour = tones_and_light(plain)
     gap = (bottom - top) / seen.px_per_mm / number
     return _edges(light, colour, (slopes[0] * gap, slopes[1] * gap), step_mm)
 
 
-def _resampled(band: NDArray[np.uint8], rows: int, columns: int, share: float) -> Floats:
+def resampled(band: NDArray[np.uint8], rows: int, columns: int, share: float) -> Floats:
     """Means over equal cells, so many rows and columns, each that share of the length: (rows, columns, 3)."""
     if band.shape[0] < rows:  # a band at the board's very edge has hardly a row of points
         band = np.repeat(band, -(-rows // band.shape[0]), axis=0)
@@ -108,10 +109,10 @@ def _resampled(band: NDArray[np.uint8], rows: int, columns: int, share: float) -
     return made
 
 
-def _told(plain: Floats) -> tuple[Floats, Floats]:
+def tones_and_light(plain: Floats) -> tuple[Floats, Floats]:
     """Lightness without the brightness of its place, and tones of colour: (rows, columns), (rows, columns, 2)."""
     logs = np.log(plain + 4.0)
-    light = logs @ np.array([0.30, 0.59, 0.11], dtype=np.float32)
+    light = logs @ np.array(LIGHTNESS, dtype=np.float32)
     light = light - light.mean(axis=0, keepdims=True)
     colour = np.stack([logs[..., 0] - logs[..., 1], logs[..., 2] - logs[..., 1]], axis=-1)
     return light.astype(np.float32), colour.astype(np.float32)
@@ -162,15 +163,29 @@ def _sheared(values: Floats, slope: float) -> Floats:
 
 def _near(values: Floats, step_mm: float, *, before: bool) -> Floats:
     """Means over the wood beside each place, the nearest counting most (rows, columns)."""
-    count = max(1, round(EDGE_MM / step_mm))
-    weights = np.exp(-np.arange(count) * step_mm / NEAR_MM)
-    weights /= weights.sum()
-    columns = values.shape[1]
+    weights = _weights(step_mm)
+    count, columns = len(weights), values.shape[1]
     padded = np.pad(values, ((0, 0), (count, count)), mode="edge")
     made = np.zeros((len(values), columns), dtype=np.float32)
     for k, weight in enumerate(weights):
         at = count - 1 - k if before else count + k
         made += np.float32(weight) * padded[:, at : at + columns]
+    return made
+
+
+def _weights(step_mm: float) -> NDArray[np.float64]:
+    """How much the wood counts that lies so many steps from a cut."""
+    weights = np.exp(-np.arange(max(1, round(EDGE_MM / step_mm))) * step_mm / NEAR_MM)
+    made: NDArray[np.float64] = weights / weights.sum()
+    return made
+
+
+def beside(values: Floats, at: int, step_mm: float, *, before: bool) -> Floats:
+    """The mean of the wood before the column `at`, or from it on, the nearest counting most: one for each row."""
+    weights = _weights(step_mm)
+    away = np.arange(len(weights))
+    columns = np.clip(at - 1 - away if before else at + away, 0, values.shape[1] - 1)
+    made: Floats = (values[:, columns] @ weights).astype(np.float32)
     return made
 
 
@@ -204,12 +219,13 @@ def scaled(edges: Edges, loss_mm: float, seed: int = 1) -> Scale:
     second = chance.integers(0, edges.places, _PAIRS)
     far = np.abs(first - second) > min(_FAR_MM / edges.step_mm, edges.places / 4)
     strange = distances(edges, first[far], second[far])
-
-    def spread(values: Floats) -> tuple[float, float]:
-        low, high = np.percentile(values, [10, 90])
-        return float(low), float(high)
-
     return Scale(float(np.median(runs)), float(np.median(strange)), spread(runs), spread(strange))
+
+
+def spread(values: Floats) -> tuple[float, float]:
+    """Between what most of some distances lie: their 10th and 90th percentiles."""
+    low, high = np.percentile(values, [10, 90])
+    return float(low), float(high)
 
 
 def steps(places_mm: Sequence[float] | Floats, edges: Edges) -> NDArray[np.int64]:

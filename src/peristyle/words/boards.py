@@ -30,6 +30,14 @@ AGAINST = {
 
 
 NO_START = "No start keeps clear of all that is marked: try the other face or edge, or another board."
+NOT_HELD = (
+    "The ring does not go on the board as it is to be cut: see what stands against it, or try another way of cutting "
+    "or another board."
+)
+NOT_SEARCHED = (
+    "There is no start to search: that is for sides in their order from one board, along it, across it or from its "
+    "leaves. Where cuts are shared, the grain is not matched, or the wrap is broken, it makes no difference."
+)
 NO_SPARE = (
     "No board of the rack holds this side, clear of what is marked on it: put spare wood on the rack first."
 )
@@ -45,6 +53,11 @@ def board_line(board: Board, fmt: Format) -> str:
     parts += ["a picture of its own"] if board.picture else []
     parts += [f"price {fmt.number(board.price, 2)}"] if board.price else []
     return f"{board.name}: {'; '.join(parts)}"
+
+
+def nothing_found(fits: bool, *, replaces: bool) -> str:
+    """Why a search found nothing."""
+    return NO_SPARE if replaces else NO_START if fits else NOT_HELD
 
 
 def suggestion_line(one: "Suggestion", own: Board, fmt: Format, count: int) -> str:

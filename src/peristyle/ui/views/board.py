@@ -18,7 +18,7 @@ from peristyle.model.mark_edits import marked, without_mark
 from peristyle.model.stock import Mark, MarkKind
 from peristyle.planning.form.slabs import two_sizes
 from peristyle.planning.stock.largest import largest
-from peristyle.planning.stock.laying import ALONG
+from peristyle.planning.stock.laying import ALONG, SEARCHED
 from peristyle.planning.stock.wrap import suiting_board
 from peristyle.ui import words
 from peristyle.ui.guard import kept_in
@@ -32,7 +32,7 @@ from peristyle.ui.widgets.filmstrip import Filmstrip
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.stacked import stacked
 from peristyle.ui.wood import WoodStore
-from peristyle.words.boards import METHODS, NO_SPARE, NO_START
+from peristyle.words.boards import METHODS, NOT_SEARCHED, nothing_found
 
 if TYPE_CHECKING:  # the search brings NumPy with it
     from peristyle.planning.stock.search import Suggestion
@@ -87,7 +87,7 @@ class View(QWidget):
     def _follow(self) -> None:
         """The filmstrip is there only where there is something to show, the ways once nothing moves."""
         if not self._session.dragging:
-            self.films.setVisible(self._is_along() and self.films.count() > 0)
+            self.films.setVisible(self._is_searched() and self.films.count() > 0)
             # How high it is follows from which of its choices there are.
             (self._match_bar, self._largest_bar, self._ways_bar)[self._below.currentIndex()].refresh()
             self._fit_below()
@@ -268,9 +268,9 @@ class View(QWidget):
         page = QWidget()
         bar = self._match_bar = Choices(session)
         self._below_choice(bar, 0)
-        along = self._is_along
+        searched = self._is_searched
         bar.button("Search", self._search, "Rank every start; again while it runs: stop")
-        bar.only_when(along)
+        bar.only_when(searched)
         for word, name, why in (
             ("back", "_face", "Search the board's other face too"),
             ("turned", "_edge", "Search it turned end for end too"),
@@ -278,12 +278,12 @@ class View(QWidget):
             ("all corners", "_all", "Rank by all corners together, not by the closing corner alone"),
         ):
             self._option(bar, word, name, why)
-            bar.only_when(along)
+            bar.only_when(searched)
         box = bar.text(
             "Stretch", self._stretch_words, self._set_stretch, "Let the ring grow or shrink by so much in all"
         )
         box.setFixedWidth(60)
-        bar.only_when(along)
+        bar.only_when(self._is_along)
         bar.choice(
             "Paint",
             lambda: [("", "nothing"), *((kind, f"a {kind}") for kind in _KINDS)],
@@ -297,8 +297,12 @@ class View(QWidget):
         layout.addWidget(self.films)
         return page
 
+    def _is_searched(self) -> bool:
+        """Whether there is a start to search."""
+        return self._session.job.stock.board.method in SEARCHED
+
     def _is_along(self) -> bool:
-        """Whether there is a closing corner to search."""
+        """Whether the ring may be stretched: there is one closing corner, and it alone moves."""
         return self._session.job.stock.board.method in ALONG
 
     def _option(self, bar: Choices, word: str, name: str, why: str) -> None:
@@ -327,9 +331,7 @@ class View(QWidget):
         from peristyle.planning.stock.search import Allowed, searchable
 
         if not searchable(self._session.plan.job):
-            self._session.said.emit(
-                "There is no closing corner to search: it is for sides cut along a board in their order."
-            )
+            self._session.said.emit(NOT_SEARCHED)
             return
         self.matcher.search(
             Allowed(self._stretch, self._face, self._edge, self._rack, "all" if self._all else "closing")
@@ -367,7 +369,7 @@ class View(QWidget):
         self._follow()
         if found is not None and not found.suggestions:
             replaced = self.matcher.allowed is not None and self.matcher.allowed.replaces is not None
-            self._session.said.emit(NO_SPARE if replaced else NO_START)
+            self._session.said.emit(nothing_found(found.fits, replaces=replaced))
 
     def _take(self, suggestion: "Suggestion") -> None:
         # Late: see above.

@@ -261,6 +261,40 @@ def test_a_way_of_cutting_is_chosen_by_eye(driver, board) -> None:  # type: igno
     assert driver.session.job.stock.board.method == "square_first"
 
 
+def test_a_board_is_chosen_by_eye(driver, board, qtbot) -> None:  # type: ignore[no-untyped-def]
+    rack = (
+        Board(name="Walnut", length_mm=1600.0, width_mm=140.0, wood="walnut"),
+        Board(name="Ash", length_mm=500.0, width_mm=140.0, wood="ash"),
+    )
+    driver.session.edit("Rack", revised(driver.session.job, rack=rack))
+    box = control(board, QComboBox, "Below")
+    box.setCurrentIndex(box.findData("3"))
+    box.activated.emit(box.currentIndex())
+    for _ in range(5):
+        board.boards.grab()
+        driver.window.wood.settle()
+        QTest.qWait(5)
+    sheet = board.boards
+    assert "Ash: the board is too short" in sheet.drawing.words
+    assert len(sheet.drawing.handles) == 3
+    # Each shows the sides in its own wood: walnut is far darker than the sides' own.
+    image = sheet.grab().toImage()
+    light = [image.pixelColor(sheet.px((x0 + 40.0, y0 + 20.0)).toPoint()).lightness()
+             for (x0, y0), *_rest in (handle.area for handle in sheet.drawing.handles)]  # fmt: skip
+    assert light[2] < light[1] - 30
+    last = sheet.drawing.handles[2].area
+    at = (sum(x for x, _y in last) / 4, last[0][1] + 20.0)
+    QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=sheet.px(at).toPoint())
+    stock = driver.session.job.stock
+    assert (stock.board.name, [one.name for one in stock.rack]) == ("Walnut", ["Board", "Ash"])
+    QTest.keyClick(sheet, Qt.Key.Key_Left)
+    QTest.keyClick(sheet, Qt.Key.Key_Left)
+    assert driver.session.job.stock.board.name == "Ash"
+    for _ in range(3):
+        driver.session.undo()
+    assert driver.session.job.stock.board.name == "Board"
+
+
 def test_a_board_is_added_typed_pictured_and_kept_on_the_rack(  # type: ignore[no-untyped-def]
     driver, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:

@@ -1,7 +1,8 @@
-"""The ways of cutting a board up side by side: how the box would look, what it would take, what stands against it."""
+"""Choices by eye: how the box would look cut another way, or from another board; what it takes, what is against it."""
 
+from collections.abc import Callable, Sequence
 from functools import lru_cache
-from typing import Final, get_args
+from typing import Final, NamedTuple, get_args
 
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
@@ -9,58 +10,115 @@ from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Drawing, Grain, Grip, Label, Path, Pick, Shape, box, line
 from peristyle.model.design import replace
 from peristyle.model.job import Job, revised, unworked
-from peristyle.model.stock import Method
+from peristyle.model.stock import Method, took
 from peristyle.planning.plan import Plan, plan
 from peristyle.words.boards import AGAINST, METHODS
 
+MOST_BOARDS: Final = 9  # shown beside each other
 _WAYS: Final[tuple[Method, ...]] = get_args(Method)
-_SAYS: Final = "Choose how it is cut"
 _COLUMNS: Final = 3
 _WIDE, _HIGH, _GAP = 300.0, 46.0, 26.0
 
 
-@lru_cache(maxsize=24)
-def _planned(job: Job, method: Method) -> Plan:
-    return plan(revised(job, board=replace(job.stock.board, method=method)))
+class _Offer(NamedTuple):
+    """One to choose: what it is called, the plan it would be, whether it is what there is, and how it is taken; and
+    the name of the board on the rack that its sides come from, empty for their own.
+    """
+
+    name: str
+    made: Plan
+    mine: bool
+    take: Callable[[Job], Job | None]
+    board: str = ""
+
+
+@lru_cache(maxsize=32)
+def _planned(job: Job) -> Plan:
+    return plan(job)
 
 
 def ways_drawing(made: Plan, fmt: Format) -> Drawing:
-    """A frieze for every way, three beside each other; a click chooses one."""
-    now = made.job.stock.board.method
+    """A frieze for every way of cutting this board up; a click chooses one."""
+    job, offers = unworked(made.job), []
+    for method in _WAYS:
+
+        def take(here: Job, method: Method = method) -> Job:
+            return revised(here, board=replace(here.stock.board, method=method))
+
+        offers.append(_Offer(METHODS[method], _planned(take(job)), method == job.stock.board.method, take))
+    return _beside(offers, "Choose how it is cut", fmt)
+
+
+def boards_drawing(made: Plan, fmt: Format) -> Drawing:
+    """A frieze for every board at hand, cut as this one is, those that hold the ring first; a click takes one."""
+    job, offers = unworked(made.job), []
+    names = [job.stock.board.name, *(board.name for board in job.stock.rack)]
+    for number, name in enumerate(names):
+
+        def take(here: Job, name: str = name) -> Job | None:
+            known = [board.name for board in here.stock.rack]
+            return replace(here, stock=took(here.stock, known.index(name))) if name in known else None
+
+        there = job if number == 0 else replace(job, stock=took(job.stock, number - 1))
+        offers.append(_Offer(name, _planned(there), number == 0, take, name if number else ""))
+    offers.sort(key=lambda one: (not one.mine, bool(_against(one.made)), one.name.casefold()))
+    shown = sorted(offers[:MOST_BOARDS], key=lambda one: one.name.casefold())
+    return _beside(shown, "Take another board", fmt, len(offers) - len(shown))
+
+
+def _beside(offers: Sequence[_Offer], says: str, fmt: Format, more: int = 0) -> Drawing:
+    """Friezes three beside each other; the arrow keys go from one to the next."""
     shapes: list[Shape] = []
     handles: list[Grip] = []
     words: list[str] = []
-    for number, method in enumerate(_WAYS):
-        other = _planned(unworked(made.job), method)
+
+    def step(job: Job, way: int) -> Job | None:
+        number = next((n for n, one in enumerate(offers) if one.mine), 0) + way
+        return offers[number].take(job) if 0 <= number < len(offers) else None
+
+    for number, one in enumerate(offers):
         row, column = divmod(number, _COLUMNS)
         x, y = column * (_WIDE + _GAP), -row * (_HIGH + _GAP)
-        told = f"{METHODS[method]}: {_told(other, fmt)}"
-        shapes += _frieze(other, x, y)
-        mine = method == now
+        told = f"{one.name}: {_told(one.made, fmt)}"
+        shapes += _frieze(one.made, x, y, one.board)
         band = box(x, y, x + _WIDE, y + _HIGH)
-        shapes.append(Path(band, "decided" if mine else "quiet", weight=2.4 if mine else 0.6))
-        shapes.append(Label((x, y + _HIGH), told, "follows" if mine else "quiet", 8.0, bold=mine, anchor="left",
-                            shift=(0.0, 8.0)))  # fmt: skip
-        handles.append(_grip(method, box(x, y - 2.0, x + _WIDE, y + _HIGH + _GAP * 0.8)))
+        shapes.append(Path(band, "decided" if one.mine else "quiet", weight=2.4 if one.mine else 0.6))
+        shapes.append(Label((x, y + _HIGH), told, "follows" if one.mine else "quiet", 8.0, bold=one.mine,
+                            anchor="left", shift=(0.0, 8.0)))  # fmt: skip
+        area = box(x, y - 2.0, x + _WIDE, y + _HIGH + _GAP * 0.8)
+        handles.append(_grip(one, says, area, step))
         words.append(told)
-    bottom = -(len(_WAYS) // _COLUMNS - 1) * (_HIGH + _GAP)
+    bottom = -((len(offers) - 1) // _COLUMNS) * (_HIGH + _GAP)
+    if more:
+        told = f"{more} more on the rack"
+        shapes.append(Label((0.0, bottom), told, "quiet", 8.0, anchor="left", shift=(0.0, -8.0)))
+        words.append(told)
     return Drawing(
         tuple(shapes), handles=tuple(handles),
-        bounds=(-6.0, bottom - 6.0, _COLUMNS * (_WIDE + _GAP), _HIGH + _GAP), words="; ".join(words) + ".",
+        bounds=(-6.0, bottom - (18.0 if more else 6.0), _COLUMNS * (_WIDE + _GAP), _HIGH + _GAP),
+        words="; ".join(words) + ".",
     )  # fmt: skip
 
 
+def rows_of(boards: int) -> int:
+    """How many rows so many boards take."""
+    return -(-min(boards, MOST_BOARDS) // _COLUMNS)
+
+
+def _against(made: Plan) -> str:
+    return next((AGAINST[f.code] for f in made.findings if f.severity == "stop" and f.code in AGAINST), "")
+
+
 def _told(made: Plan, fmt: Format) -> str:
-    """What a way takes and keeps, or what stands against it."""
-    against = [AGAINST[f.code] for f in made.findings if f.severity == "stop" and f.code in AGAINST]
-    if against:
-        return against[0]
+    """What it takes and keeps, or what stands against it."""
     wrap = made.wrap
-    return f"{fmt.length(wrap.used_mm, unit=True)}, {sum(wrap.runs_on)} of {len(wrap.runs_on)} corners run on"
+    return _against(made) or (
+        f"{fmt.length(wrap.used_mm, unit=True)}, {sum(wrap.runs_on)} of {len(wrap.runs_on)} corners run on"
+    )
 
 
-def _frieze(made: Plan, x: float, y: float) -> list[Shape]:
-    """The sides unrolled in a band."""
+def _frieze(made: Plan, x: float, y: float, board: str) -> list[Shape]:
+    """The sides unrolled in a band, from their own board or another."""
     ring = made.ring
     if not made.wrap.pieces:
         return []
@@ -76,7 +134,13 @@ def _frieze(made: Plan, x: float, y: float) -> list[Shape]:
         a, b, c, d = ((x + (u - low) * share, y + v / side.slant_mm * _HIGH) for u, v in side.outer_face)
         piece = where[side.index]
         shapes.append(
-            Grain((a, b, c, d), face_on_board(side, piece), Pick("side", side.index), piece.show, piece.board)
+            Grain(
+                (a, b, c, d),
+                face_on_board(side, piece),
+                Pick("side", side.index),
+                piece.show,
+                piece.board or board,
+            )
         )
         x += (high - low) * share
         if k + 1 < len(ring.sides):
@@ -85,15 +149,5 @@ def _frieze(made: Plan, x: float, y: float) -> list[Shape]:
     return shapes
 
 
-def _grip(method: Method, area: tuple[Point, ...]) -> Grip:
-    def click(job: Job, _x: float, _y: float) -> Job | None:
-        return revised(job, board=replace(job.stock.board, method=method))
-
-    def step(job: Job, way: int) -> Job | None:
-        number = _WAYS.index(job.stock.board.method) + way
-        return click_at(job, _WAYS[number]) if 0 <= number < len(_WAYS) else None
-
-    def click_at(job: Job, other: Method) -> Job:
-        return revised(job, board=replace(job.stock.board, method=other))
-
-    return Grip(area, lambda _job, _dx, _dy: None, _SAYS, click, step)
+def _grip(one: _Offer, says: str, area: tuple[Point, ...], step: Callable[[Job, int], Job | None]) -> Grip:
+    return Grip(area, lambda _job, _dx, _dy: None, says, lambda job, _x, _y: one.take(job), step)

@@ -15,7 +15,7 @@ from PySide6.QtGui import QColor, QImage
 
 from peristyle.model.job import Job
 from peristyle.model.stock import Board
-from peristyle.planning.stock.looks import look_of, look_of_sides
+from peristyle.planning.stock.looks import look_of_sides
 from peristyle.reference.woods import wood_named
 from peristyle.storage import pictures
 from peristyle.ui.memory import give_back
@@ -112,9 +112,11 @@ class WoodStore(QObject):
     def of_sides(self, job: Job) -> Callable[[Surface, str], WoodPicture | None]:
         """The pictures of the boards the sides come from, by plane and by the board's name on the rack."""
         own = look_of_sides(job)
-        others = {board.name: look_of(board) for board in job.stock.rack} if job.stock.breaks else {}
+        others: dict[str, Look] = {}
 
         def picture(plane: Surface, board: str) -> WoodPicture | None:
+            if board and not others:
+                others.update({other.name: look_of_sides(job, other) for other in job.stock.rack})
             return self.picture(others.get(board, own), plane, board)
 
         return picture

@@ -17,9 +17,12 @@ def look_of(board: Board) -> Look:
     return Look(grown, board.picture, board.back_picture, board.face == "back", board.turned, part)
 
 
-def look_of_sides(job: Job) -> Look:
-    """The look of the sides' board, and where its leaves would show if it were opened like a book."""
-    look = look_of(job.stock.board)
-    leaf = leaf_mm(job, max(job.design.form.thicknesses_mm)) or job.stock.board.thickness_mm / 2
+def look_of_sides(job: Job, other: Board | None = None) -> Look:
+    """The look of the sides' board, or of another they might come from, and where its leaves would show if it were
+    opened like a book.
+    """
+    board = other or job.stock.board
+    look = look_of(board)
+    leaf = leaf_mm(job, max(job.design.form.thicknesses_mm)) or board.thickness_mm / 2
     kerf = cutter(job, "resaw").least_mm
     return look._replace(leaves_mm=(leaf - SURFACING_MM / 2, leaf + kerf + SURFACING_MM / 2))

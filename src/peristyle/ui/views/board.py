@@ -1,5 +1,6 @@
 """Board: the board to scale, the sides on it, what each cut takes, and how well every corner will match."""
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING, Final, get_args
 
 from PySide6.QtCore import Qt, QTimer
@@ -7,16 +8,17 @@ from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QProgressBar, QSizePolicy, QStackedWidget, QWidget
 
 from peristyle.core.errors import LengthError
-from peristyle.core.lengths import parse_length
+from peristyle.core.lengths import Format, parse_length
 from peristyle.drawing.board import board_drawing
 from peristyle.drawing.largest import largest_drawing
 from peristyle.drawing.shapes import Drawing
-from peristyle.drawing.ways import ways_drawing
+from peristyle.drawing.ways import boards_drawing, rows_of, ways_drawing
 from peristyle.model.design import replace, side_name
 from peristyle.model.job import Job, revised
 from peristyle.model.mark_edits import marked, without_mark
 from peristyle.model.stock import Mark, MarkKind
 from peristyle.planning.form.slabs import two_sizes
+from peristyle.planning.plan import Plan
 from peristyle.planning.stock.largest import largest
 from peristyle.planning.stock.laying import ALONG, SEARCHED
 from peristyle.planning.stock.wrap import suiting_board
@@ -42,6 +44,7 @@ _WISHES: Final = (
     ("avoid", "keep clear of it"), ("front", "have it on the front"), ("height", "have it at a height"),
     ("note", "only note it"),
 )  # fmt: skip
+_ROWS_PX: Final = (90, 90, 156, 220)  # how high friezes stand, by their rows
 _SHOWS: Final = (("through", "right through"), ("front", "on the front"), ("back", "on the back"))
 
 
@@ -54,7 +57,7 @@ class View(QWidget):
         self._session = session
         self._face = self._edge = self._rack = self._all = False
         self._stretch = 0.0
-        self._ways: Drawing | None = None
+        self._kept: dict[str, Drawing] = {}
         self.matcher = Matcher(session, wood, self)
         self.sheet = BoardSheet(session, wood, self._draw, "Board")
         self.matcher.fresh.connect(self.sheet.refresh)
@@ -67,7 +70,11 @@ class View(QWidget):
         self._progress.setAccessibleName("How far the search has come")
         self._progress.hide()
         self._below = QStackedWidget()
-        self._pages = (self._match_page(session), self._largest_page(session), self._ways_page(session, wood))
+        self._bars: list[Choices] = []
+        self._pages = (
+            self._match_page(session), self._largest_page(session), self._ways_page(session, wood),
+            self._boards_page(session, wood),
+        )  # fmt: skip
         for page in self._pages:
             self._below.addWidget(page)
         self.sheet.painted = self._unpaint
@@ -82,6 +89,7 @@ class View(QWidget):
         session.selected.connect(self._bar.refresh)
         session.changed.connect(self._follow)
         session.rested.connect(self.ways.refresh)
+        session.rested.connect(self.boards.refresh)
         self._follow()
 
     def _follow(self) -> None:
@@ -89,7 +97,8 @@ class View(QWidget):
         if not self._session.dragging:
             self.films.setVisible(self._is_searched() and self.films.count() > 0)
             # How high it is follows from which of its choices there are.
-            (self._match_bar, self._largest_bar, self._ways_bar)[self._below.currentIndex()].refresh()
+            self._bars[self._below.currentIndex()].refresh()
+            self.boards.setFixedHeight(_ROWS_PX[rows_of(1 + len(self._session.job.stock.rack))])
             self._fit_below()
 
     @kept_in
@@ -125,6 +134,7 @@ class View(QWidget):
         self.sheet.dress(theme)
         self.curve.dress(theme)
         self.ways.dress(theme)
+        self.boards.dress(theme)
 
     def _choices(self, session: Session) -> Choices:
         bar = Choices(session)
@@ -251,7 +261,12 @@ class View(QWidget):
     def _below_choice(self, bar: Choices, page: int) -> None:
         bar.choice(
             "Below",
-            lambda: (("0", "closing corner"), ("1", "largest box"), ("2", "ways of cutting")),
+            lambda: (
+                ("0", "closing corner"),
+                ("1", "largest box"),
+                ("2", "ways of cutting"),
+                ("3", "boards at hand"),
+            ),
             lambda: str(page),
             self._turn_to,
             "What is looked for on this board",
@@ -260,13 +275,14 @@ class View(QWidget):
     def _turn_to(self, page: str) -> None:
         self._below.setCurrentIndex(int(page))
         self._fit_below()
-        for bar in (self._match_bar, self._largest_bar, self._ways_bar):
+        for bar in self._bars:
             bar.refresh()
 
     def _match_page(self, session: Session) -> QWidget:
         """What the search may change, and what it found."""
         page = QWidget()
         bar = self._match_bar = Choices(session)
+        self._bars.append(bar)
         self._below_choice(bar, 0)
         searched = self._is_searched
         bar.button("Search", self._search, "Rank every start; again while it runs: stop")
@@ -394,23 +410,40 @@ class View(QWidget):
 
     def _ways_page(self, session: Session, wood: WoodStore) -> QWidget:
         """Every way of cutting this board up, to be chosen by eye."""
-        page = QWidget()
-        bar = self._ways_bar = Choices(session)
-        self._below_choice(bar, 2)
-        self.ways = Sheet(session, wood, self._draw_ways, "Ways of cutting")
-        self.ways.setFixedHeight(156)
-        self.ways.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.ways = self._friezes(session, wood, "Ways of cutting", ways_drawing)
+        self.ways.setFixedHeight(_ROWS_PX[2])
         self.ways.setToolTip("How the box would look cut each way: click one, or use the arrow keys")
+        return self._friezes_page(session, self.ways, 2)
+
+    def _boards_page(self, session: Session, wood: WoodStore) -> QWidget:
+        """Every board at hand, to be chosen by eye."""
+        self.boards = self._friezes(session, wood, "Boards at hand", boards_drawing)
+        self.boards.setToolTip("How the box would look cut from each board: click one, or use the arrow keys")
+        return self._friezes_page(session, self.boards, 3)
+
+    def _friezes_page(self, session: Session, sheet: Sheet, number: int) -> QWidget:
+        page = QWidget()
+        bar = Choices(session)
+        self._bars.append(bar)
+        self._below_choice(bar, number)
         layout = stacked(page)
         layout.addWidget(bar)
-        layout.addWidget(self.ways)
+        layout.addWidget(sheet)
         return page
 
-    def _draw_ways(self) -> Drawing:
-        """All ways at rest; while something is dragged they wait."""
-        if self._ways is None or not self._session.dragging:
-            self._ways = ways_drawing(self._session.plan, self._session.format)
-        return self._ways
+    def _friezes(
+        self, session: Session, wood: WoodStore, name: str, draw: Callable[[Plan, Format], Drawing]
+    ) -> Sheet:
+        """Friezes drawn at rest; while something is dragged they wait."""
+
+        def drawn() -> Drawing:
+            if name not in self._kept or not session.dragging:
+                self._kept[name] = draw(session.plan, session.format)
+            return self._kept[name]
+
+        sheet = Sheet(session, wood, drawn, name)
+        sheet.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        return sheet
 
     @staticmethod
     def _curve_sheet(session: Session, wood: WoodStore) -> Sheet:
@@ -429,7 +462,8 @@ class View(QWidget):
 
     def _search_bar(self, session: Session) -> Choices:
         """What the largest box keeps, and what must come from the board: nothing that the design holds."""
-        bar = self._largest_bar = Choices(session)
+        bar = Choices(session)
+        self._bars.append(bar)
         self._below_choice(bar, 1)
         bar.button(
             "Suit the ring",

@@ -17,6 +17,7 @@ from peristyle.planning.section.hardware import Rims, rims_of
 _FIRST = -32.0  # points under the box where the first row of sizes stands
 _ROW = 26.0  # from one row to the next
 _APART = 84.0  # from one size to the next
+_BESIDE = 4  # sizes in a row: as many as a narrow window has room for
 _PLATE_MM = 1.2  # how thick a plate is drawn
 
 
@@ -58,7 +59,7 @@ def _rows(plan: Plan) -> list[Sequence[tuple[str, Field]]]:
         rows.append(hardware_fields.LATCH)
     if section.brackets is not None:
         rows.append(hardware_fields.BRACKETS)
-    return rows
+    return [row[at : at + _BESIDE] for row in rows for at in range(0, len(row), _BESIDE)]
 
 
 def _hinges(own: Hinges, rims: Rims, right: float, lean: float, thick: float) -> list[Shape]:

@@ -16,7 +16,7 @@ from peristyle.drawing.covers import (
 )
 from peristyle.drawing.edges import edges_across
 from peristyle.drawing.fittings import fittings_across
-from peristyle.drawing.hardware import hardware_across
+from peristyle.drawing.hardware import hardware_across, rows_of_sizes
 from peristyle.drawing.inner_section import inner_across
 from peristyle.drawing.moulded import moulded_across
 from peristyle.drawing.panels import groove_enlarged, groove_size, panel_across
@@ -75,7 +75,8 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     shapes += _feet(plan, (left, right), tags)
     shapes += _lid(plan, fmt, left - out, right + out, away, tags, handles)
     shapes += _closed(plan, left - out, away, tags)
-    foot = -height * 0.12 - 1.6 * max(_under(plan), _stands_mm(plan))
+    sizes_below = height * 0.2 * max(0, rows_of_sizes(plan) - 1)
+    foot = -height * 0.12 - sizes_below - 1.6 * max(_under(plan), _stands_mm(plan))
     bounds = (left - out - away * 2.6, foot, end, max(height, section.finished_mm) * 1.1)
     return Drawing(tuple(shapes), tuple(tags), tuple(handles), bounds, _words(plan, fmt))
 

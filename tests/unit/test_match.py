@@ -14,7 +14,7 @@ from peristyle.planning.stock.looks import look_of_sides
 from peristyle.planning.stock.scored import Pictures
 from peristyle.planning.stock.search import Allowed, applied, match_of, search
 from peristyle.wood import match
-from peristyle.wood.grown import edge_picture, end_picture, face_picture, knots_of
+from peristyle.wood.grown import MOST_PIXELS, edge_picture, end_picture, face_picture, knots_of
 from peristyle.wood.looks import Grown
 from peristyle.wood.pictures import Seen, seen
 from peristyle.words.boards import nothing_found
@@ -258,3 +258,17 @@ def test_nothing_is_searched_where_a_start_makes_no_difference() -> None:
     none = search(box(method="book", length_mm=120.0, thickness_mm=30.0), Allowed(), nothing)
     assert not none.fits
     assert "does not go on the board" in nothing_found(none.fits, replaces=False)
+
+
+def test_the_largest_boards_cost_no_more_memory_than_others() -> None:
+    """What a slip of the hand may type (twenty metres each way) is told as finely as its picture, no finer."""
+    wide = Seen(np.zeros((500, 5000, 3), np.uint8), 0.25)  # 20 m by 2 m
+    edges = match.edges_of(wide, 10.0, 1900.0)
+    assert edges.step_mm == 2.0
+    assert edges.before.size < 10_000_000
+    thick = Board(length_mm=300.0, width_mm=2000.0, thickness_mm=20000.0)
+    assert (
+        seen(look_of_sides(box()), "end", nothing).px_per_mm
+        == seen(look_of_sides(box()), "face", nothing).px_per_mm
+    )
+    assert seen(look_of_sides(revised(box(), board=thick)), "end", nothing).pixels.size < 4 * MOST_PIXELS

@@ -49,9 +49,17 @@ class _Log(NamedTuple):
     branches: tuple[_Branch, ...]
 
 
+_MOST_CELLS: Final = 4_000_000  # of a random field
+
+
 def scale_for(length_mm: float, width_mm: float) -> float:
     """Pixels per mm for a board's picture: fine for small boards, bounded for large ones."""
     return min(FINEST_PX_PER_MM, math.sqrt(MOST_PIXELS / (length_mm * width_mm)))
+
+
+def end_scale_for(board: Grown) -> float:
+    """The same for its end, which a thick board has much of."""
+    return min(scale_for(board.length_mm, board.width_mm), scale_for(board.width_mm, board.thickness_mm))
 
 
 def face_picture(board: Grown, depth_mm: float = 0.0, px_per_mm: float | None = None) -> Picture:
@@ -77,7 +85,7 @@ def end_picture(board: Grown, at_mm: float = 0.0, px_per_mm: float | None = None
     """The end grain of a cut across the board at `at_mm`, (rows, columns, 3): row 0 at the face, column 0 at the
     board's straight edge.
     """
-    scale = px_per_mm or scale_for(board.length_mm, board.width_mm)
+    scale = px_per_mm or end_scale_for(board)
     y, z = _along(board.width_mm, scale), _along(board.thickness_mm, scale)
     return _sliced(board, np.float32(at_mm), y[None, :], z[:, None], scale, normal=0)
 
@@ -169,6 +177,9 @@ def _smooth(chance: np.random.Generator, at: Any, step: float) -> Floats:
 def _field(chance: np.random.Generator, u: Any, v: Any, step: tuple[float, float]) -> Floats:
     """A slow random field over two coordinates of the same shape (bilinear, eased)."""
     low = (float(u.min()), float(v.min()))
+    cells = math.prod((float(w.max()) - a) / s + 1.0 for w, a, s in zip((u, v), low, step, strict=True))
+    if cells > _MOST_CELLS:  # of a board so large nobody sees cells so small
+        step = (step[0] * math.sqrt(cells / _MOST_CELLS), step[1] * math.sqrt(cells / _MOST_CELLS))
     counts = [int((float(w.max()) - a) / s) + 3 for w, a, s in zip((u, v), low, step, strict=True)]
     heights = chance.standard_normal(counts).astype(np.float32)
     places = [(w - np.float32(a)) / np.float32(s) for w, a, s in zip((u, v), low, step, strict=True)]

@@ -74,19 +74,26 @@ def edges_of(
     """The edges of the band from `low_mm` to `high_mm` up the board.
 
     `slopes` are how far a cut runs along the board for each mm up it, of the edges before and after. Bands past the
-    picture's own edges are cut off there.
+    picture's own edges are cut off there. Steps and rows are no finer than the picture has points for.
     """
+    step_mm = max(step_mm, finest_mm(seen))
     rows = seen.pixels.shape[0]
     top = min(rows - 1, max(0, round(rows - high_mm * seen.px_per_mm)))
     bottom = min(rows, max(top + 1, round(rows - low_mm * seen.px_per_mm)))
     band = seen.pixels[top:bottom][::-1]  # the lowest row first
     length = seen.pixels.shape[1] / seen.px_per_mm
     columns = max(2, int(length / step_mm))
-    number = max(2, round((bottom - top) / seen.px_per_mm / ROW_MM))
+    row = max(ROW_MM, 2 * finest_mm(seen))
+    number = max(2, round((bottom - top) / seen.px_per_mm / row))
     plain = resampled(band, number, columns, step_mm / length)
     light, colour = tones_and_light(plain)
     gap = (bottom - top) / seen.px_per_mm / number
     return _edges(light, colour, (slopes[0] * gap, slopes[1] * gap), step_mm)
+
+
+def finest_mm(seen: Seen) -> float:
+    """How finely places along a picture can be told apart: to half a point."""
+    return 0.5 / seen.px_per_mm
 
 
 def resampled(band: NDArray[np.uint8], rows: int, columns: int, share: float) -> Floats:

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Final, NamedTuple
 import numpy as np
 
 from peristyle.core.errors import PeristyleError
-from peristyle.wood.grown import Picture, end_picture, face_picture, scale_for
+from peristyle.wood.grown import Picture, end_picture, end_scale_for, face_picture, scale_for
 from peristyle.wood.looks import Given, Look, Surface
 
 if TYPE_CHECKING:
@@ -68,12 +68,13 @@ def seen(look: Look, plane: Surface, given: Given, share: float = 1.0) -> Seen:
 def _end(look: Look, given: Given, share: float) -> Seen:
     """The end grain of a board as it lies; of one known by a picture, as its lines meet the end."""
     grown = look.grown
-    scale = share * scale_for(grown.length_mm, grown.width_mm)
+    scale = share * end_scale_for(grown)
     if look.picture and given(look.picture) is not None:
         face = seen(look, "face", given, share)
-        rim = face.pixels[:, : max(1, round(face.px_per_mm))].mean(axis=1, keepdims=True) * _END_TONE
-        columns = max(2, round(grown.thickness_mm * face.px_per_mm))
-        return Seen(np.repeat(rim.astype(np.uint8), columns, axis=1), face.px_per_mm)
+        every = max(1, round(face.px_per_mm / scale))
+        rim = face.pixels[::every, : max(1, round(face.px_per_mm))].mean(axis=1, keepdims=True) * _END_TONE
+        columns = max(2, round(grown.thickness_mm * face.px_per_mm / every))
+        return Seen(np.repeat(rim.astype(np.uint8), columns, axis=1), face.px_per_mm / every)
     part = look.part or (0.0, 0.0, grown.length_mm, grown.width_mm)
     at = part[0] + (part[2] if look.turned else 0.0)
     pixels = end_picture(grown, at, scale).transpose(1, 0, 2)[

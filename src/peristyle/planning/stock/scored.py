@@ -202,12 +202,14 @@ class Along(Corners):
 
     def __init__(self, lying: Lying, pictures: Pictures, coarse_mm: float = 0.0) -> None:
         super().__init__(lying)
-        self._pictures, self._step = pictures, coarse_mm or match.STEP_MM
+        self._pictures = pictures
         self._told: dict[tuple[tuple[Plane, Way], tuple[float, float]], Edges] = {}
         self._read: dict[tuple[Plane, Way], Seen] = {}
         ring, wrap, board = lying.ring, lying.wrap, lying.job.stock.board
         self.low, self.high = board.low_mm, board.low_mm + min(side.slant_mm for side in ring.sides)
         self.corners = [self._ends(a, b) for a, b in self.pairs]
+        finest = match.finest_mm(self.picture(self.corners[0][0].reading))
+        self._step = max(coarse_mm or match.STEP_MM, finest)
         seams = tuple(n for n, (a, b, _slopes) in enumerate(self.corners) if a.reading != b.reading)
         self.decides = seams or self.decides
         inner = [wrap.losses_mm[k] for n, k in enumerate(self.order[:-1]) if n not in seams] or [0.0]
@@ -293,11 +295,12 @@ class Along(Corners):
         """
         end, start, slopes = self.corners[-1]
         picture = self.picture(end.reading)
+        step = max(match.STEP_MM, match.finest_mm(picture))
         first = self._local(picture, end.place_mm + stretch + shift, slopes, about_mm).before
         second = self._local(picture, start.place_mm + shift, slopes, about_mm).after
         count = min(len(first), len(second))
         apart = np.sqrt(np.einsum("ij,ij->i", first[:count] - second[:count], first[:count] - second[:count]))
-        moves = (np.arange(count) - count // 2) * match.STEP_MM
+        moves = (np.arange(count) - count // 2) * step
         shifts = np.clip(shift + moves, *self.room).astype(np.float32)
         good = self.clear(shifts)
         if not good.any():
@@ -313,8 +316,8 @@ class Along(Corners):
         wide = round(2 * (about + margin) * scale)
         columns = np.clip(np.arange(left, left + wide), 0, whole.pixels.shape[1] - 1)
         edges = match.edges_of(Seen(whole.pixels[:, columns], scale), self.low, self.high, slopes)
-        middle = round((at - left / scale) / match.STEP_MM)
-        count = round(about / match.STEP_MM)
+        middle = round((at - left / scale) / edges.step_mm)
+        count = round(about / edges.step_mm)
         part = slice(middle - count, middle + count + 1)
         return Edges(edges.before[part], edges.after[part])
 

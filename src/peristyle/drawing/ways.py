@@ -8,7 +8,7 @@ from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.board import face_on_board
 from peristyle.drawing.shapes import Drawing, Grain, Grip, Label, Path, Pick, Shape, box, line
-from peristyle.model.design import replace
+from peristyle.model.design import Inside, Joints, replace
 from peristyle.model.job import Job, revised, unworked
 from peristyle.model.stock import Method, took
 from peristyle.planning.plan import Plan, plan
@@ -34,7 +34,9 @@ class _Offer(NamedTuple):
 
 @lru_cache(maxsize=32)
 def _planned(job: Job) -> Plan:
-    return plan(job)
+    """Where the sides of a planned job lie: what stands in the box or holds its corners changes nothing there."""
+    form = replace(job.design.form, height_of="glued")
+    return plan(replace(job, design=replace(job.design, form=form, inside=Inside(), joints=Joints())))
 
 
 def ways_drawing(made: Plan, fmt: Format) -> Drawing:

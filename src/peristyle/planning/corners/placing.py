@@ -286,9 +286,12 @@ def _fewest(room: Room, count: int) -> tuple[float, ...]:
     """
     middle, apart = room.height_mm / 2, room.apart_mm
     # (last below, last above, how many): the fewest settings, and the heights.
-    ways: dict[tuple[float, float, int], tuple[int, tuple[float, ...]]] = {(math.inf, math.inf, 0): (0, ())}
+    ways: _Ways = {(math.inf, math.inf, 0): (0, ())}
     for fold in _folds(room, count):
         below, above = (_is_free(middle + way * fold, room.free, (), apart) for way in (-1.0, 1.0))
+        if not below and not above:
+            continue
+        ways = _in_reach(ways, fold + apart - _TINY)
         found = dict(ways)
         for (low, high, number), (settings, heights) in ways.items():
             may = (below and low - fold >= apart - _TINY, above and high - fold >= apart - _TINY)
@@ -313,13 +316,39 @@ def _fewest(room: Room, count: int) -> tuple[float, ...]:
     return tuple(sorted(best[1][1]))
 
 
+_Ways = dict[tuple[float, float, int], tuple[int, tuple[float, ...]]]
+
+
+def _in_reach(ways: _Ways, reach: float) -> _Ways:
+    """The same, keys so far out that nothing yet to come can be too near to them no longer told apart."""
+    found: _Ways = {}
+    for (low, high, number), made in ways.items():
+        state = (math.inf if low >= reach else low, math.inf if high >= reach else high, number)
+        if state not in found or made[0] < found[state][0]:
+            found[state] = made
+    # More keys in no more settings, with as much room left, is as good for all that is to come.
+    kept: _Ways = {}
+    front: list[tuple[float, int, int]] = []
+    for (low, high, number), made in sorted(
+        found.items(), key=lambda one: (*(-v for v in one[0]), one[1][0])
+    ):
+        if any(b >= high and n >= number and s <= made[0] for b, n, s in front):
+            continue
+        front.append((high, number, made[0]))
+        kept[low, high, number] = made
+    return kept
+
+
 def _folds(room: Room, count: int) -> list[float]:
-    """Distances from the middle that an arrangement pushed tight can need, greatest first."""
-    middle, apart = room.height_mm / 2, room.apart_mm
-    ends = {abs(end - middle) for span in room.free for end in span} | {0.0, apart / 2}
-    steps = [k * apart for k in range(-count, count + 1)]
-    found = {round(way * end + step, 9) for end in ends for step in steps for way in (1.0, -1.0)}
-    return sorted((f for f in found if 0.0 <= f <= middle), reverse=True)
+    """Distances from the middle that an arrangement pushed outward can need, greatest first: keys stop at the outer
+    end of a span, or as near as they may to the one further out.
+    """
+    middle = room.height_mm / 2
+    ends = {abs(end - middle) for low, high in room.free for end in (min(low, middle), max(high, middle))} | {
+        0.0
+    }
+    found = {round(end - step * room.apart_mm, 9) for end in ends for step in range(count + 1)}
+    return sorted((f for f in found if f >= 0.0), reverse=True)
 
 
 def _slid(room: Room, heights: tuple[float, ...]) -> tuple[float, ...]:

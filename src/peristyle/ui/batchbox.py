@@ -1,12 +1,11 @@
 """A batch in a window: its jobs and how many of each, its boards, and the cutting map of every board that is used."""
 
 from collections.abc import Callable
-from concurrent.futures import Future, ThreadPoolExecutor
-from contextlib import suppress
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QDialog,
@@ -38,6 +37,7 @@ from peristyle.storage import batch as kept
 from peristyle.storage import files
 from peristyle.ui.painting import Fit, Layer, paint
 from peristyle.ui.theme import Theme
+from peristyle.ui.worker import Worker
 from peristyle.words.boards import board_line
 
 if TYPE_CHECKING:  # allocating brings NumPy with it
@@ -84,9 +84,6 @@ class _Map(QWidget):
 class Batchbox(QDialog):
     """Edits a batch; it is written to its file when saved."""
 
-    _step = Signal(str, float, float)
-    _found = Signal(object, bool)
-
     def __init__(
         self,
         parent: QWidget,
@@ -105,11 +102,8 @@ class Batchbox(QDialog):
         self.path: Path | None = None
         self.found: Allocation | None = None
         self.busy, self._stop = False, False
-        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="batch")
-        self._work: Future[None] | None = None
+        self._worker = Worker("batch", self)
         self._build()
-        self._step.connect(self._show_step)
-        self._found.connect(self._take)
         self._refresh()
         room = parent.screen().availableGeometry()
         self.resize(min(1120, room.width() - 8), min(720, room.height() - 40))
@@ -283,29 +277,18 @@ class Batchbox(QDialog):
         self._go.setText("Stop")
         self._progress.setValue(0)
         self._progress.show()
-        self._work = self._pool.submit(self._allocate_there, self._wanted(), self.batch.boards)
+        work = partial(self._allocate_there, self._wanted(), self.batch.boards)
+        self._worker.do(work, partial(self._take, last=True), self._failed)
 
-    def _allocate_there(self, wanted: list["Wanted"], boards: tuple[Board, ...]) -> None:
+    def _allocate_there(self, wanted: list["Wanted"], boards: tuple[Board, ...]) -> "Allocation":
         """In the worker: a plan at once, then better ones."""
         from peristyle.planning.stock.allocate import allocate
 
-        made: object
-        try:
-            made = allocate(
-                wanted, boards, self._seconds, progress=self._tell, cancelled=lambda: self._stop,
-                first=lambda found: self._send(found, False),
-            )  # fmt: skip
-        except Exception as error:  # said where it is heard
-            made = error
-        self._send(made, True)
-
-    def _tell(self, what: str, share: float, gap: float) -> None:
-        with suppress(RuntimeError):  # the window closed meanwhile
-            self._step.emit(what, share, gap)
-
-    def _send(self, found: object, last: bool) -> None:
-        with suppress(RuntimeError):
-            self._found.emit(found, last)
+        return allocate(
+            wanted, boards, self._seconds,
+            progress=lambda *step: self._worker.tell(partial(self._show_step, *step)), cancelled=lambda: self._stop,
+            first=lambda found: self._worker.tell(partial(self._take, found)),
+        )  # fmt: skip
 
     def _show_step(self, what: str, share: float, gap: float) -> None:
         from peristyle.words.batch import QUESTIONS
@@ -318,17 +301,20 @@ class Batchbox(QDialog):
         )
         self._progress.setFormat(f"{QUESTIONS[what]}{told}")
 
-    def _take(self, found: object, last: bool) -> None:
+    def _rest(self) -> None:
+        self.busy = False
+        self._progress.hide()
+        self._go.setText("Allocate")
+
+    def _failed(self, _error: Exception) -> bool:
+        self._rest()
+        return False
+
+    def _take(self, found: "Allocation", *, last: bool = False) -> None:
         if last:
-            self.busy = False
-            self._progress.hide()
-            self._go.setText("Allocate")
-        if isinstance(found, Exception):
-            raise found
-        from peristyle.planning.stock.allocate import Allocation
+            self._rest()
         from peristyle.words.batch import found_lines
 
-        assert isinstance(found, Allocation)
         self.found = found
         self._said.setText(" ".join(found_lines(found, self._wanted(), self.batch.boards, self._format)))
         self._show_maps()
@@ -434,5 +420,5 @@ class Batchbox(QDialog):
     def done(self, result: int) -> None:
         """Let go of the thread; a search under way is ended."""
         self._stop = True
-        self._pool.shutdown(wait=False, cancel_futures=True)
+        self._worker.close(waiting=False)
         super().done(result)

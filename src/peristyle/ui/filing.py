@@ -27,6 +27,7 @@ from peristyle.ui import theme as themes
 from peristyle.ui.session import Session
 from peristyle.ui.settings import Settings
 from peristyle.ui.wood import WoodStore
+from peristyle.ui.worker import Worker
 from peristyle.words.boards import board_line
 
 _KEEP_MS = 1500
@@ -48,7 +49,8 @@ class FilingWindow(QMainWindow):
         self._keep = QTimer(self)
         self._keep.setSingleShot(True)
         self._keep.setInterval(_KEEP_MS)
-        self._keep.timeout.connect(self._keep_copy)
+        self._keep.timeout.connect(self._keep_soon)
+        self._copying = Worker("copy", self)
         self._told: set[str] = set()  # troubles said once
         session.filed.connect(self.look_for_pictures)
         wood.held = lambda: session.dragging
@@ -71,22 +73,37 @@ class FilingWindow(QMainWindow):
         """A copy is kept while anything is unsaved, soon after each edit."""
         if not self.session.unsaved:
             self._keep.stop()
+            self._copying.settle()  # what is being written must not outlive it
             self._recovery.drop()
         elif not self._keep.isActive():
             self._keep.start()
 
+    def _keep_soon(self) -> None:
+        """Write the copy off the window's thread: a disk takes its time to have it for certain."""
+        session = self.session
+        if session.unsaved:
+            work = partial(self._recovery.keep, session.job, session.path, session.stamp)
+            self._copying.do(work, lambda _kept: None, self._not_kept)
+
     def _keep_copy(self) -> bool:
         """Write the copy now; False where the disk will not take it, which is said once."""
         session = self.session
+        self._copying.settle()
         if session.unsaved:
             try:
                 self._recovery.keep(session.job, session.path, session.stamp)
             except PeristyleError as error:
-                self._say_once(
-                    "copy", f"No copy of unsaved work can be kept ({error}). Save often; all else goes on."
-                )
+                self._not_kept(error)
                 return False
         return True
+
+    def _not_kept(self, error: Exception) -> bool:
+        """Say so, once; True where the disk is to blame."""
+        if isinstance(error, PeristyleError):
+            self._say_once(
+                "copy", f"No copy of unsaved work can be kept ({error}). Save often; all else goes on."
+            )
+        return isinstance(error, PeristyleError)
 
     def _say_once(self, what: str, text: str) -> None:
         if what not in self._told:
@@ -568,6 +585,7 @@ class FilingWindow(QMainWindow):
         if self.may_leave():
             self._keep.stop()
             self.wood.close()
+            self._copying.close()
             self._recovery.close()
             event.accept()
         else:

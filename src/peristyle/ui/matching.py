@@ -1,18 +1,19 @@
 """The search for the closing corner off the window's thread: the curve of starts kept fresh, suggestions on asking."""
 
-from concurrent.futures import Future, ThreadPoolExecutor
-from contextlib import suppress
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from peristyle.drawing.board import Matched
+from peristyle.model.job import Job
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.laying import SEARCHED
 from peristyle.storage import pictures
 from peristyle.ui.memory import give_back
 from peristyle.ui.session import Session
 from peristyle.ui.wood import WoodStore
+from peristyle.ui.worker import Worker
 
 if TYPE_CHECKING:  # the search brings NumPy with it, which opening a window need not wait for
     from peristyle.planning.stock.scored import Corners, Curve, Pictures
@@ -25,13 +26,11 @@ class Matcher(QObject):
     fresh = Signal()
     found = Signal()
     progress = Signal(float)
-    _told = Signal(object, object)
-    _searched = Signal(object)
 
     def __init__(self, session: Session, wood: WoodStore, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._session, self._wood = session, wood
-        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="match")
+        self._worker = Worker("match", self)
         self._pictures: Pictures | None = None
         self._key: object = None
         self._asked: object = None
@@ -43,9 +42,6 @@ class Matcher(QObject):
         self.suggestions: Found | None = None
         self.busy = False
         self.allowed: Allowed | None = None  # of the last search
-        self._work: Future[None] | None = None
-        self._told.connect(self._take)
-        self._searched.connect(self._take_found)
         wood.companions.append(self)
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
@@ -94,7 +90,9 @@ class Matcher(QObject):
         if self._closed or key in (self._key, self._asked):
             return
         self._asked = key
-        self._work = self._pool.submit(self._match_there, key, plan)
+        self._worker.do(
+            partial(self._match_there, plan), partial(self._take, key), partial(self._failed, key)
+        )
 
     def _given(self, name: str) -> bytes | None:
         return pictures.read(name, self._wood.folders)
@@ -107,91 +105,81 @@ class Matcher(QObject):
             self._pictures = Pictures(self._given)
         return self._pictures
 
-    def _match_there(self, key: object, plan: Plan) -> None:
+    def _match_there(self, plan: Plan) -> "tuple[Corners, Curve] | None":
         """In the worker."""
-        made: object
+        # Late: see above.
+        from peristyle.planning.stock.search import match_of
+
         try:
-            # Late: see above.
-            from peristyle.planning.stock.search import match_of
-
             match = match_of(plan.job, self._held())
-            made = (match, match.curve()) if match else None
-        except Exception as error:  # a worker keeps what it raises to itself: say it where it is heard
-            made = error
-        give_back()
-        with suppress(RuntimeError):  # the window closed meanwhile
-            self._told.emit(key, made)
+            return (match, match.curve()) if match else None
+        finally:
+            give_back()
 
-    def _take(self, key: object, made: object) -> None:
+    def _take(self, key: object, made: "tuple[Corners, Curve] | None") -> None:
+        if key == self._asked:
+            self._key, self._asked = key, None
+            self._match, self._curve = made or (None, None)
+            self.fresh.emit()
+
+    def _failed(self, key: object, _error: Exception) -> bool:
+        """Not asked again of the same board; what went wrong with another one no longer counts."""
         if key != self._asked:
-            return
+            return True
         self._key, self._asked = key, None
-        if isinstance(made, Exception):
-            self._match = self._curve = None
-            raise made
-        self._match, self._curve = made if isinstance(made, tuple) else (None, None)
-        self.fresh.emit()
+        self._match = self._curve = None
+        return False
 
     def search(self, allowed: "Allowed") -> None:
         """Look for the best starts; a search under way is ended."""
         self._stop = False
         self.busy, self.allowed = True, allowed
-        job = self._session.plan.job
-        self._work = self._pool.submit(self._search_there, job, allowed)
+        self._worker.do(
+            partial(self._search_there, self._session.plan.job, allowed), self._take_found, self._gave_up
+        )
         self.progress.emit(0.0)
 
     def cancel(self) -> None:
         """End the search; what was found so far stays."""
         self._stop = True
 
-    def _search_there(self, job: object, allowed: "Allowed") -> None:
+    def _search_there(self, job: Job, allowed: "Allowed") -> "Found":
         """In the worker."""
-        made: object
-        try:
-            # Late: see above.
-            from peristyle.model.job import Job
-            from peristyle.planning.stock.search import search
+        # Late: see above.
+        from peristyle.planning.stock.search import search
 
-            assert isinstance(job, Job)
-            made = search(
-                job,
-                allowed,
-                self._given,
-                pictures=self._held(),
-                progress=self._share,
-                cancelled=lambda: self._stop,
+        held = self._held()
+        try:
+            return search(
+                job, allowed, self._given, pictures=held, progress=self._share, cancelled=lambda: self._stop
             )
-        except Exception as error:  # said where it is heard
-            made = error
-        self._held().let_go()
-        give_back()
-        with suppress(RuntimeError):
-            self._searched.emit(made)
+        finally:
+            held.let_go()
+            give_back()
 
     def _share(self, share: float) -> None:
-        with suppress(RuntimeError):
-            self.progress.emit(share)
+        self._worker.tell(partial(self.progress.emit, share))
 
-    def _take_found(self, made: object) -> None:
+    def _take_found(self, made: "Found") -> None:
         self.busy = False
-        if isinstance(made, Exception):
-            self.found.emit()
-            raise made
-        self.suggestions = made  # type: ignore[assignment]  # what the worker sends is what a search gives
+        self.suggestions = made
         self.found.emit()
+
+    def _gave_up(self, _error: Exception) -> bool:
+        self.busy = False
+        self.found.emit()
+        return False
 
     def settle(self) -> None:
         """Finish what is under way: for pictures that must be complete, and for leaving."""
         if self._rest.isActive():
             self._rest.stop()
             self._ask()
-        if self._work is not None:
-            with suppress(Exception):
-                self._work.result(timeout=60)
+        self._worker.settle()
 
     def close(self) -> None:
         """Let go of the thread."""
         self._closed, self._stop = True, True
         self._rest.stop()
-        self._pool.shutdown(wait=True, cancel_futures=True)
+        self._worker.close()
         self._match = self._curve = self._pictures = self.suggestions = None

@@ -1,8 +1,7 @@
 """Photographs of a board made its picture: corners corrected under a loupe, sizes typed, stretches joined."""
 
 from collections.abc import Callable
-from concurrent.futures import Future, ThreadPoolExecutor
-from contextlib import suppress
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Final, NamedTuple
 
@@ -44,6 +43,7 @@ from peristyle.storage import pictures
 from peristyle.ui.memory import give_back
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.inputs import ValueEdit
+from peristyle.ui.worker import Worker
 
 if TYPE_CHECKING:  # photographs bring NumPy with them
     import numpy as np
@@ -264,10 +264,6 @@ def _in_the_middle(image: QImage, share: float) -> list[QPointF]:
 class Photobox(QDialog):
     """Photographs of one face of a board; with OK they are made straight and joined, and the board has a picture."""
 
-    _opened = Signal(object, object)
-    _seen = Signal(object)
-    _made = Signal(object)
-
     def __init__(
         self,
         parent: QWidget,
@@ -283,8 +279,7 @@ class Photobox(QDialog):
         self.setWindowTitle(f"Photograph the {'back' if back else 'face'} of “{board.name[:40]}”")
         self.setAcceptDrops(True)
         self._photos: list[_Shown] = []
-        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="photo")
-        self._work: Future[None] | None = None
+        self._worker = Worker("photo", self)
         self.busy = False
         self._closed = False
         self.canvas = Canvas(theme)
@@ -307,9 +302,6 @@ class Photobox(QDialog):
         self._progress.setAccessibleName("Working on the photographs")
         self._progress.hide()
         self._build()
-        self._opened.connect(self._take_opened)
-        self._seen.connect(self._show_seen)
-        self._made.connect(self._take_made)
         QShortcut(QKeySequence.StandardKey.Paste, self, self.paste)
         room = parent.screen().availableGeometry()
         self.resize(min(1000, room.width() - 8), min(640, room.height() - 40))
@@ -380,46 +372,44 @@ class Photobox(QDialog):
         """Open a photograph off the window's thread, and look for the board in it."""
         self._wrong.setText("")
         self._set_busy(True)
-        self._work = self._pool.submit(self._open_there, source)
+        said = f"“{source.name}”: "
+        self._worker.do(
+            partial(self._open_there, source),
+            partial(self._take_opened, source),
+            partial(self._went_wrong, said),
+        )
 
-    def _open_there(self, source: Source) -> None:
-        """In the worker: what it finds, or what went wrong, goes back by a signal."""
-        made: object
-        try:
-            # Late: it brings NumPy with it, which opening a window need not wait for.
-            from peristyle.wood.photo import photographed
+    def _open_there(self, source: Source) -> "tuple[QImage, float, list[list[float]] | None]":
+        """In the worker: the photograph, its share of the points, and the board's corners in it, if they are found."""
+        # Late: it brings NumPy with it, which opening a window need not wait for.
+        from peristyle.wood.photo import photographed
 
-            photo = photographed(source.data(), SHOWN_POINTS)
-            rows, columns, _three = photo.pixels.shape
-            image = QImage(
-                photo.pixels.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888
-            ).copy()
-            with suppress(RuntimeError):  # on the screen at once: looking for the outline takes longer
-                self._seen.emit(
-                    _Shown(source, image, photo.share, _in_the_middle(image, photo.share), True, "")
-                )
-            from peristyle.wood.outline import outline
+        photo = photographed(source.data(), SHOWN_POINTS)
+        rows, columns, _three = photo.pixels.shape
+        image = QImage(photo.pixels.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888).copy()
+        # On the screen at once: looking for the outline takes longer.
+        shown = _Shown(source, image, photo.share, _in_the_middle(image, photo.share), True, "")
+        self._worker.tell(partial(self._show_seen, shown))
+        from peristyle.wood.outline import outline
 
-            corners = outline(photo)
-            made = (image, photo.share, None if corners is None else corners.tolist())
-        except Exception as error:  # said where it is heard
-            made = error
-        with suppress(RuntimeError):  # the dialog closed meanwhile
-            self._opened.emit(source, made)
+        corners = outline(photo)
+        return image, photo.share, None if corners is None else corners.tolist()
 
-    def _take_opened(self, source: Source, made: object) -> None:
+    def _went_wrong(self, said: str, error: Exception) -> bool:
+        """What a file or a disk did not give is said here; anything else where errors nobody foresaw are said."""
         self._set_busy(False)
-        if isinstance(made, (PeristyleError, OSError)):
-            self._wrong.setText(f"“{source.name}”: {made}")
-            return
-        if isinstance(made, Exception):
-            raise made
-        assert isinstance(made, tuple)
+        foreseen = isinstance(error, (PeristyleError, OSError))
+        if foreseen:
+            self._wrong.setText(f"{said}{error}")
+        return foreseen
+
+    def _take_opened(self, source: Source, made: "tuple[QImage, float, list[list[float]] | None]") -> None:
+        self._set_busy(False)
         image, share, corners = made
         found = corners is not None
-        if not found:
+        if corners is None:
             self._wrong.setText("No board's outline was found: put the four marks on its corners.")
-        spots = [QPointF(x, y) for x, y in corners] if found else _in_the_middle(image, share)
+        spots = [QPointF(x, y) for x, y in corners] if corners is not None else _in_the_middle(image, share)
         self._photos.append(_Shown(source, image, share, spots, found, ""))
         self._list.addItem(source.name)
         self._list.setCurrentRow(len(self._photos) - 1)
@@ -489,38 +479,29 @@ class Photobox(QDialog):
         self._set_busy(True)
         jobs = [(one.source, [(c.x(), c.y()) for c in one.corners], own)
                 for one, own in zip(self._photos, stretches, strict=True)]  # fmt: skip
-        self._work = self._pool.submit(self._make_there, jobs, length, width)
+        work = partial(self._make_there, jobs, length, width)
+        self._worker.do(work, self._take_made, partial(self._went_wrong, ""))
 
-    def _make_there(self, jobs: list[Any], length: float, width: float) -> None:
-        """In the worker."""
-        made: object
+    def _make_there(self, jobs: list[Any], length: float, width: float) -> tuple[str, float, float]:
+        """In the worker: the picture's name, and the board's size."""
+        # Late: see above.
+        import numpy as np
+
+        from peristyle.wood.joined import Taken, developed
+        from peristyle.wood.photo import photographed
+
         try:
-            # Late: see above.
-            import numpy as np
-
-            from peristyle.wood.joined import Taken, developed
-            from peristyle.wood.photo import photographed
-
             taken = [
                 Taken(photographed(source.data()), np.array(corners), own) for source, corners, own in jobs
             ]
             whole = developed(taken, width, length if len(taken) > 1 else None)
-            made = (self._keep(whole.pixels), length, width, whole.length_mm)
-        except Exception as error:
-            made = error
-        give_back()
-        with suppress(RuntimeError):
-            self._made.emit(made)
+            return self._keep(whole.pixels), length, width
+        finally:
+            give_back()
 
-    def _take_made(self, made: object) -> None:
+    def _take_made(self, made: tuple[str, float, float]) -> None:
         self._set_busy(False)
-        if isinstance(made, (PeristyleError, OSError)):
-            self._wrong.setText(str(made))
-            return
-        if isinstance(made, Exception):
-            raise made
-        assert isinstance(made, tuple)
-        name, length, width, _joined = made
+        name, length, width = made
         picture = {"back_picture" if self._back else "picture": name}
         self.board = replace(self.board, length_mm=length, width_mm=width, cut_from=None, **picture)
         self.accept()
@@ -533,7 +514,7 @@ class Photobox(QDialog):
     def done(self, result: int) -> None:
         """Let go of the thread."""
         self._closed = True
-        self._pool.shutdown(wait=False, cancel_futures=True)
+        self._worker.close(waiting=False)
         super().done(result)
 
 

@@ -1,31 +1,25 @@
 """The best place on the rack for a side made anew, looked for in a worker while the window goes on."""
 
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
-from contextlib import suppress
-
-from PySide6.QtCore import QObject, Signal
+from functools import partial
+from pathlib import Path
 
 from peristyle.model.job import Job
 from peristyle.storage import pictures
 from peristyle.ui.session import Session
 from peristyle.ui.wood import WoodStore
+from peristyle.ui.worker import Worker
 
 Spare = tuple[str, float, tuple[float, float]]
 
 
-class SpareSearch(QObject):
+class SpareSearch:
     """One search at a time; `then` gets what it found, where the box is still the one it was asked for."""
 
-    _found = Signal(object, object)
-
     def __init__(self, session: Session, wood: WoodStore) -> None:
-        super().__init__()
         self._session = session
-        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="spare")
+        self._worker = Worker("spare")
         self._asked: object = None
-        self._then: Callable[[Spare | None], None] = lambda _found: None
-        self._found.connect(self._take)
         wood.companions.append(self)
 
     @property
@@ -36,9 +30,8 @@ class SpareSearch(QObject):
     def look(self, side: int, then: Callable[[Spare | None], None]) -> None:
         """Look along the rack for the best place of a side."""
         asked = self._asked = object()
-        self._then = then
-        job, places = self._session.job, self._session.places
-        self._work = self._pool.submit(self._there, asked, job, side, places)
+        work = partial(self._there, asked, self._session.job, side, self._session.places)
+        self._worker.do(work, partial(self._take, asked, then), partial(self._failed, asked))
 
     def cancel(self) -> None:
         """Forget what is looked for."""
@@ -47,32 +40,29 @@ class SpareSearch(QObject):
     def settle(self) -> None:
         """Wait for what is under way."""
         if self.busy:
-            self._work.result(timeout=60)
+            self._worker.settle()
 
     def close(self) -> None:
         """Let go of the thread."""
         self._asked = None
-        self._pool.shutdown(wait=True, cancel_futures=True)
+        self._worker.close()
 
-    def _there(self, asked: object, job: Job, side: int, places: object) -> None:
+    def _there(self, asked: object, job: Job, side: int, places: tuple[Path, ...]) -> Spare | None:
         """In the worker."""
-        made: object
-        try:
-            # Late: the search brings NumPy.
-            from peristyle.planning.stock.replacing import best_spare
-            from peristyle.planning.stock.scored import Pictures
+        # Late: the search brings NumPy.
+        from peristyle.planning.stock.replacing import best_spare
+        from peristyle.planning.stock.scored import Pictures
 
-            look = Pictures(lambda name: pictures.read(name, places)).of  # type: ignore[arg-type]
-            made = best_spare(job, side, look, cancelled=lambda: self._asked is not asked)
-        except Exception as error:  # a worker keeps what it raises to itself: it is said where it is heard
-            made = error
-        with suppress(RuntimeError):  # the window closed meanwhile
-            self._found.emit(asked, made)
+        look = Pictures(lambda name: pictures.read(name, places)).of
+        return best_spare(job, side, look, cancelled=lambda: self._asked is not asked)
 
-    def _take(self, asked: object, made: object) -> None:
-        if asked is not self._asked:
-            return
-        self._asked = None
-        if isinstance(made, Exception):
-            raise made
-        self._then(made)  # type: ignore[arg-type]  # what the worker sends is what the search gives
+    def _failed(self, asked: object, _error: Exception) -> bool:
+        """What goes wrong once nobody waits for it is nobody's trouble."""
+        wanted = asked is self._asked
+        self._asked = None if wanted else self._asked
+        return not wanted
+
+    def _take(self, asked: object, then: Callable[[Spare | None], None], made: Spare | None) -> None:
+        if asked is self._asked:
+            self._asked = None
+            then(made)

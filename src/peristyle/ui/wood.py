@@ -5,8 +5,7 @@ Views ask for the picture of a board and paint plain wood until it is there; `re
 
 from collections import OrderedDict
 from collections.abc import Callable
-from concurrent.futures import Future, ThreadPoolExecutor, wait
-from contextlib import suppress
+from functools import partial
 from pathlib import Path
 from typing import Final, NamedTuple, Protocol
 
@@ -19,6 +18,7 @@ from peristyle.planning.stock.looks import look_of_sides
 from peristyle.reference.woods import wood_named
 from peristyle.storage import pictures
 from peristyle.ui.memory import give_back
+from peristyle.ui.worker import Worker
 from peristyle.wood.looks import Given, Look, Surface
 
 KEPT: Final = 12
@@ -83,14 +83,11 @@ class WoodStore(QObject):
     """The pictures by board. A board that changes under a drag keeps its last picture until rest."""
 
     ready = Signal()
-    _done = Signal(object, object)
 
     def __init__(self, *, rest_ms: int = 120) -> None:
         super().__init__()
-        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="wood")
-        self._work: Future[None] | None = None
+        self._worker = Worker("wood", self)
         self._closed = False  # a window that is closing may paint once more
-        self._done.connect(self._arrived)
         self._kept: OrderedDict[_Key, WoodPicture] = OrderedDict()
         self._growing: set[_Key] = set()
         self._last: dict[tuple[Surface, str], WoodPicture] = {}
@@ -162,22 +159,17 @@ class WoodStore(QObject):
         for key in self._wanted.values():
             if not self._closed and key not in self._growing and key not in self._kept:
                 self._growing.add(key)
-                self._work = self._pool.submit(self._grow_there, key)
+                # Where it fails `key` stays among the growing: plain wood, and not tried again at every paint.
+                self._worker.do(partial(self._grow_there, key), partial(self._arrived, key))
 
-    def _grow_there(self, key: _Key) -> None:
-        """In the worker: what it grows, or what went wrong, goes back by a signal to the window's own thread."""
-        grown: WoodPicture | Exception
+    def _grow_there(self, key: _Key) -> WoodPicture:
+        """In the worker."""
         try:
-            grown = _grown(key, self._given)
-        except Exception as error:  # a worker keeps what it raises to itself: say it where it is heard
-            grown = error
-        give_back()
-        with suppress(RuntimeError):  # the window closed meanwhile
-            self._done.emit(key, grown)
+            return _grown(key, self._given)
+        finally:
+            give_back()
 
-    def _arrived(self, key: _Key, grown: WoodPicture | Exception) -> None:
-        if isinstance(grown, Exception):
-            raise grown  # `key` stays among the growing: plain wood, and not tried again at every paint
+    def _arrived(self, key: _Key, grown: WoodPicture) -> None:
         self._growing.discard(key)
         self._kept[key] = grown
         while len(self._kept) > 1 and (len(self._kept) > KEPT or self._bytes() > KEPT_BYTES):
@@ -195,8 +187,7 @@ class WoodStore(QObject):
             self._rest.stop()
             self._finer.stop()
             self._grow()
-        if self._work is not None:
-            wait([self._work])
+        self._worker.settle()
 
     def close(self) -> None:
         """Let go of the thread."""
@@ -205,6 +196,6 @@ class WoodStore(QObject):
         self._closed = True
         self._rest.stop()
         self._finer.stop()
-        self._pool.shutdown(wait=True, cancel_futures=True)
+        self._worker.close()
         self._kept.clear()
         self._last.clear()

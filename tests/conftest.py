@@ -4,11 +4,16 @@ import sys
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 from peristyle.model.design import Keys, Lid, Panel, Rectangle
 from peristyle.model.job import Job, job_of
 
 sys.path.insert(0, str(Path(__file__).parent))
+
+# How long an example takes is a matter of the machine and of what else runs on it: see benchmarks/.
+settings.register_profile("peristyle", deadline=None)
+settings.load_profile("peristyle")
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

@@ -37,7 +37,7 @@ def boxes(draw: st.DrawFn) -> Job:
 
 
 @given(boxes())
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 def test_every_box_has_a_finite_plan(job: Job) -> None:
     found = plan(job)
 
@@ -54,7 +54,7 @@ def test_every_box_has_a_finite_plan(job: Job) -> None:
 
 
 @given(boxes())
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=100)
 def test_inside_from_outside_and_back(job: Job) -> None:
     found = plan(job)
     if not found.ring.stands:
@@ -70,7 +70,7 @@ def test_inside_from_outside_and_back(job: Job) -> None:
 
 
 @given(boxes())
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=100)
 def test_the_ring_closes_and_the_panel_lies_in_its_grooves(job: Job) -> None:
     found = plan(job)
     if not found.ring.stands:
@@ -124,7 +124,7 @@ def test_turned_or_mirrored_the_pieces_are_the_same(shift: int, mirror: bool) ->
 
 
 @given(boxes(), st.floats(0.5, 2.0))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_scaled_all_lengths_scale_and_no_angle_changes(job: Job, factor: float) -> None:
     from peristyle.planning.form.slabs import scaled
 

@@ -5,11 +5,12 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
-from PySide6.QtGui import QColor, QDropEvent
+from PySide6.QtGui import QColor, QDropEvent, QPalette
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
     QAbstractButton,
     QAbstractSpinBox,
+    QCheckBox,
     QComboBox,
     QFileDialog,
     QLineEdit,
@@ -238,6 +239,19 @@ def test_everything_read_has_contrast(look: theme.Theme) -> None:
     for colour in (look.ink, look.quiet, look.decided, look.blade, look.caution):
         for ground in (look.paper, look.window):
             assert contrast(colour, ground) >= 4.5
+
+
+def test_boxes_to_tick_are_seen_in_the_dark(driver: Driver) -> None:
+    """WCAG 2.2, non-text contrast (success criterion 1.4.11): 3 : 1."""
+    roles = QPalette.ColorRole
+    for choice, least in (("dark", 3.0), ("light", 0.0)):
+        driver.window.set_theme(choice)
+        driver.window.open_stage("section")
+        QTest.qWait(1)
+        box = next(b for b in driver.window.view("section").findChildren(QCheckBox) if b.isVisible())
+        colours = box.palette()
+        assert contrast(colours.color(roles.Base), colours.color(roles.Window)) >= least
+        assert contrast(colours.color(roles.Text), colours.color(roles.Base)) >= 3.0
 
 
 def test_themes_and_decimal_comma_are_kept(driver: Driver) -> None:

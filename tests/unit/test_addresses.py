@@ -8,8 +8,8 @@ import pytest
 
 from peristyle.cli import main
 from peristyle.core.errors import PeristyleError
-from peristyle.model import addresses
-from peristyle.model.design import Dividers, Keys, Lid, Liner, Panel, Rectangle, Regular
+from peristyle.model import addresses, fields
+from peristyle.model.design import Dividers, Keys, Lid, Liner, Outline, Panel, Rectangle, Regular
 from peristyle.model.faults import breaches
 from peristyle.model.job import Job, Saw, job_of, revised
 from peristyle.model.stock import Board
@@ -118,3 +118,11 @@ def test_set_and_get_on_the_command_line(tmp_path: Path, capsys: pytest.CaptureF
     assert {"address", "words", "unit", "least", "most", "default"} == set(
         json.loads(capsys.readouterr().out)[0]
     )
+
+
+def test_a_size_of_a_side_that_is_gone_is_simply_not_left_open() -> None:
+    """A drawing that is not shown keeps the sizes of a larger ring until it is: dressing them must not stumble."""
+    ring = job_of(shape=Outline((90.0, 120.0, None), (None, 90.0, None)))
+    assert fields.side_length(2).open(ring)  # type: ignore[misc]
+    assert not fields.side_length(5).open(ring)  # type: ignore[misc]
+    assert not fields.side_length(5).open(job_of(shape=Regular(8, 60.0)))  # type: ignore[misc]

@@ -1,12 +1,16 @@
 """Where on the board the wrap is best begun: every start searched, the best told, one taken."""
 
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from peristyle.commands.console import Parser, print_json
 from peristyle.core.errors import PeristyleError
 from peristyle.model.design import corner_name, side_name
 from peristyle.model.job import Job
+
+if TYPE_CHECKING:  # the search brings NumPy with it
+    from peristyle.core.lengths import Format
+    from peristyle.planning.stock.search import Found
 
 
 def _parser() -> Parser:
@@ -46,7 +50,7 @@ def run(words: list[str]) -> int:
     from peristyle.planning.stock.search import Allowed, applied, search, searchable
     from peristyle.storage import files, pictures
     from peristyle.storage.rack import own_folder
-    from peristyle.words.boards import METHODS, NOT_SEARCHED, nothing_found, scale_words, suggestion_line
+    from peristyle.words.boards import METHODS, NOT_SEARCHED
 
     path = Path(options.file)
     loaded = files.load(path)
@@ -74,7 +78,7 @@ def run(words: list[str]) -> int:
     )
     folders = pictures.places(path, own_folder() / pictures.NAME)
     found = search(job, allowed, lambda name: pictures.read(name, folders))
-    fmt, count = Format(job.design.units), job.design.side_count
+    fmt = Format(job.design.units)
     if options.take is not None:
         if not 1 <= options.take <= len(found.suggestions):
             raise PeristyleError(f"--take: there are suggestions 1 to {len(found.suggestions)}.")
@@ -84,6 +88,15 @@ def run(words: list[str]) -> int:
     if options.json:
         print_json(_data(found))
         return 0
+    _tell(found, loaded.job, fmt, options.take, replaces=replaces is not None)
+    return 0
+
+
+def _tell(found: "Found", job: Job, fmt: "Format", taken: int | None, *, replaces: bool) -> None:
+    """What was found, in lines."""
+    from peristyle.words.boards import nothing_found, scale_words, suggestion_line
+
+    count = job.design.side_count
     if found.curve is not None:
         names = [corner_name(k, count) for k in found.curve.decides]
         what = (
@@ -97,11 +110,11 @@ def run(words: list[str]) -> int:
                 f"Blocked by what is marked: starts {fmt.length(max(0.0, low))} to {fmt.length(high, unit=True)}"
             )
     for number, one in enumerate(found.suggestions, 1):
-        taken = " (taken)" if number == options.take else ""
-        print(f"{number:>2}  {suggestion_line(one, loaded.job.stock.board, fmt, count)}{taken}")
+        print(
+            f"{number:>2}  {suggestion_line(one, job.stock.board, fmt, count)}{' (taken)' if number == taken else ''}"
+        )
     if not found.suggestions:
-        print(nothing_found(found.fits, replaces=replaces is not None))
-    return 0
+        print(nothing_found(found.fits, replaces=replaces))
 
 
 def _side(letter: str, job: Job) -> int:

@@ -18,7 +18,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSlider, QWidget
 
 from peristyle.core.planes import Point
-from peristyle.drawing.apart import apart_reach
+from peristyle.drawing.apart import FaceKind, apart_reach
 from peristyle.drawing.eye import Eye
 from peristyle.drawing.solid import Face, Solid, solid_words
 from peristyle.model import fields
@@ -34,6 +34,27 @@ from peristyle.ui.wood import WoodStore
 
 _MARKS: Final = ("lid_line", "key", "opening")  # lie on another face, without an outline of their own
 _SHADED: Final = ("inside", "floor", "divider", "thing", "rim")
+
+
+def _colours(plain: QColor) -> dict[FaceKind, QColor]:
+    """What each kind of face is painted in, of wood of one colour."""
+    pale = plain.lighter(118)
+    return {
+        "inside": plain.lighter(106), "rim": plain.lighter(107), "floor": plain.lighter(112),
+        "key": key_colour(plain), "lid_line": QColor(30, 20, 12, 190),
+        "divider": plain.lighter(120), "opening": QColor(38, 26, 16), "thing": QColor("#c9c4ba"), "show": plain,
+        "top": QColor(pale.red(), pale.green(), pale.blue(), 170),
+    }  # fmt: skip
+
+
+def _outlined(painter: QPainter, polygon: QPolygonF, lines: tuple[bool, ...]) -> None:
+    """The edges of a face that are its own."""
+    if all(lines):
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolygon(polygon)
+        return
+    count = polygon.count()
+    painter.drawLines([QLineF(polygon.at(i), polygon.at((i + 1) % count)) for i in range(count) if lines[i]])
 
 
 class SolidView(FocusSeen):
@@ -228,13 +249,7 @@ class SolidView(FocusSeen):
         fine = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
         # A translucent hairline without smoothing takes ten times as long as a plain one.
         joint = QPen(QColor(30, 20, 12, 130), 0.9) if fine else QPen(plain.darker(190), 1.0)
-        bare = QPen(Qt.PenStyle.NoPen)
-        colours = {
-            "inside": plain.lighter(106), "rim": plain.lighter(107), "floor": plain.lighter(112),
-            "key": key_colour(plain), "lid_line": QColor(30, 20, 12, 190),
-            "divider": plain.lighter(120), "opening": QColor(38, 26, 16), "thing": QColor("#c9c4ba"), "show": plain,
-            "top": QColor(plain.lighter(118).red(), plain.lighter(118).green(), plain.lighter(118).blue(), 170),
-        }  # fmt: skip
+        bare, colours = QPen(Qt.PenStyle.NoPen), _colours(plain)
         wholes: dict[tuple[Point, ...], QPolygonF] = {}
         for face, polygon in self._polygons:
             shade = round(255 * (1 - face.light))
@@ -275,18 +290,7 @@ class SolidView(FocusSeen):
                 key_grain(painter, polygon, colours["key"])
             if edged:
                 painter.setPen(joint)
-                if cut:
-                    count = polygon.count()
-                    painter.drawLines(
-                        [
-                            QLineF(polygon.at(i), polygon.at((i + 1) % count))
-                            for i in range(count)
-                            if face.lines[i]
-                        ]
-                    )
-                else:
-                    painter.setBrush(Qt.BrushStyle.NoBrush)
-                    painter.drawPolygon(polygon)
+                _outlined(painter, polygon, face.lines)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take hold of the box."""

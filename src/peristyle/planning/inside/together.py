@@ -169,7 +169,8 @@ class _Filling:
         self.full = (1 << math.prod(across)) - 1
         self.left = list(search.counts)
         self.lying: list[tuple[int, _Int3, _Int3]] = []
-        self.shapes: dict[tuple[int, _Int3], int | None] = {}
+        self.reaches: dict[_Int3, tuple[list[int], ...]] = {}
+        self.solids: dict[_Int3, int] = {}
 
     def put(self, waste: int) -> list[tuple[int, _Int3, _Int3]] | None:
         """All of it, or None."""
@@ -185,8 +186,7 @@ class _Filling:
             (kind, cell, axes, here)
             for kind, own in self.search.ways
             for size, axes in own
-            for cell in range(math.prod(self.across))
-            if (here := self._shape(cell, size)) is not None
+            for cell, here in self._everywhere(size)
         ]
         if not 0 < len(ways) <= _MOST_WAYS or sum(here.bit_count() for *_way, here in ways) > _MOST_TAKEN:
             return None
@@ -213,32 +213,49 @@ class _Filling:
         x, y, z = self._corner(cell)
         return self.ends[0][x], self.ends[1][y], self.ends[2][z]
 
-    def _shape(self, cell: int, size: _Int3) -> int | None:
+    def _everywhere(self, size: _Int3) -> Iterator[tuple[int, int]]:
+        """Every cell from which on a thing can lie, and what it takes there."""
+        starts = [[n for n, span in enumerate(own) if span] for own in self._reach(size)]
+        for z, y, x in itertools.product(*reversed(starts)):
+            cell = x + self.across[0] * (y + self.across[1] * z)
+            here = self._shape(cell, (x, y, z), size)
+            if here is not None:
+                yield cell, here
+
+    def _reach(self, size: _Int3) -> tuple[list[int], ...]:
+        """How many cells a thing of that size takes along each axis from each line on; 0 where it ends at none."""
+        if size not in self.reaches:
+            self.reaches[size] = tuple(
+                [
+                    max(0, self.index[axis].get(line + size[axis], 0) - n)
+                    for n, line in enumerate(self.ends[axis][:-1])
+                ]
+                for axis in range(3)
+            )
+        return self.reaches[size]
+
+    def _shape(self, cell: int, corner: _Int3, size: _Int3) -> int | None:
         """The cells that a thing takes which lies from a cell on; None where it reaches out of the block."""
-        key = (cell, size)
-        if key not in self.shapes:
-            self.shapes[key] = self._made(cell, size)
-        return self.shapes[key]
+        reach = self._reach(size)
+        spans = (reach[0][corner[0]], reach[1][corner[1]], reach[2][corner[2]])
+        if not (spans[0] and spans[1] and spans[2]):
+            return None
+        if spans not in self.solids:
+            self.solids[spans] = self._solid(spans)
+        return self.solids[spans] << cell
 
     def _corner(self, cell: int) -> _Int3:
         up, rest = divmod(cell, self.across[0] * self.across[1])
         y, x = divmod(rest, self.across[0])
         return x, y, up
 
-    def _made(self, cell: int, size: _Int3) -> int | None:
-        corner = self._corner(cell)
-        spans = []
-        for axis in range(3):
-            end = self.index[axis].get(self.ends[axis][corner[axis]] + size[axis])
-            if end is None:
-                return None
-            spans.append(end - corner[axis])
+    def _solid(self, spans: _Int3) -> int:
         row, layer, solid = (1 << spans[0]) - 1, 0, 0
         for y in range(spans[1]):
             layer |= row << (y * self.across[0])
         for z in range(spans[2]):
             solid |= layer << (z * self.across[0] * self.across[1])
-        return solid << cell
+        return solid
 
     def _place(self, taken: int, empty: int, skipped: int) -> bool:
         if len(self.lying) == sum(self.search.counts):
@@ -254,7 +271,7 @@ class _Filling:
                 self.search.left -= 1
                 if self.search.left <= 0:
                     return False
-                here = self._shape(cell, size)
+                here = self._shape(cell, corner, size)
                 if here is None or here & taken:
                     continue
                 self.left[kind] -= 1

@@ -1,5 +1,6 @@
 """Seeded boards with faults, the sides on them held against a general polygon library."""
 
+import itertools
 import random
 
 from shapely.affinity import translate
@@ -28,14 +29,18 @@ def random_laid(seed: int) -> Plan:
     raise AssertionError("no box")
 
 
-def _bad(made: Plan, board: Board, by: float) -> list[str]:
-    """What the sides lie on that they must avoid, moved along by so much; as polygons know it."""
+def _bad(made: Plan, board: Board, by: float, name: str = "") -> list[str]:
+    """What the sides on a board lie on that they must avoid, moved along by so much; as polygons know it. `name` is
+    the board's on the rack, empty for the sides' own.
+    """
     found = []
     for mark in board.marks:
         if mark.wish != "avoid":
             continue
         area = box(*lies(board, mark))
         for face in shown_faces(made.job, made.ring, made.wrap, made.section):
+            if face.board != name:
+                continue
             free = (
                 face.side in mark.sides
                 or (face.inside and mark.inside)
@@ -53,7 +58,8 @@ def misjudged(seed: int) -> list[str]:
     faces = shown_faces(made.job, made.ring, made.wrap, made.section)
     spans, wrong = blocked(board, faces), list[str]()
     said = any(f.code == "on_a_mark" for f in made.findings)
-    if said != bool(_bad(made, board, 0.0)):
+    lain_on = {"": board} | {one.name: one for one in made.job.stock.rack}
+    if said != any(_bad(made, lain_on[name], 0.0, name) for name in {piece.board for piece in wrap.pieces}):
         wrong.append(f"{seed}: a fault said {said}")
     chance = random.Random(seed)
     room = Span(-board.shift_mm, wrap.spare_mm)
@@ -71,14 +77,15 @@ def misjudged(seed: int) -> list[str]:
 
 
 def overlapping(made: Plan) -> list[str]:
-    """Planes of the board in which pieces lie on each other; a way that is refused is laid out only to be seen."""
+    """Planes of a board in which pieces lie on each other; a way that is refused is laid out only to be seen."""
     wrong = []
     if any(finding.code.endswith("_cannot_be") for finding in made.findings):
         return []
     ring = made.ring
-    for plane in ("face", "under", "leaf_1", "leaf_2"):
+    boards = sorted({piece.board for piece in made.wrap.pieces})
+    for board, plane in itertools.product(boards, ("face", "under", "leaf_1", "leaf_2")):
         outlines = []
-        for piece in made.wrap.pieces:
+        for piece in (one for one in made.wrap.pieces if one.board == board):
             side = ring.sides[piece.side]
             for own, face in ((piece.show, side.outer_face), (piece.inside, side.inner_face)):
                 if own == plane and face:

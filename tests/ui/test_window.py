@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
-from PySide6.QtGui import QColor, QDropEvent, QPalette
+from PySide6.QtGui import QColor, QDropEvent, QPainter, QPalette
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -32,6 +32,8 @@ from peristyle.storage.recovery import orphans
 from peristyle.ui import theme, wood
 from peristyle.ui.actions import ACTIONS, help_html
 from peristyle.ui.newbox import NewBox
+from peristyle.ui.widgets.sheet import Sheet
+from peristyle.ui.widgets.solid import SolidView
 from support.telling import titled
 
 Buttons = QMessageBox.StandardButton
@@ -377,3 +379,25 @@ def test_a_picture_that_cannot_grow_is_owned_up_to(qtbot: QtBot, monkeypatch: py
     assert "no room for a picture" in str(told[0][1])
     assert store.picture(look_of(Board())) is None  # plain wood, and the work goes on
     store.close()
+
+
+def test_what_fails_in_painting_leaves_the_window(driver: Driver, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A painter left open in a paint event ends the program: it is closed, and the trouble said."""
+    told: list[BaseException] = []
+    monkeypatch.setattr(sys, "excepthook", lambda _kind, error, _trace: told.append(error))
+
+    def fails(_view: object, painter: QPainter) -> None:
+        painter.drawLine(0, 0, 5, 5)
+        raise ValueError("planted")
+
+    driver.window.open_stage("size")
+    for kind in (SolidView, Sheet):
+        with monkeypatch.context() as patch:
+            patch.setattr(kind, "_paint", fails)
+            for view in driver.window.findChildren(kind):
+                if view.isVisible():
+                    view.repaint()
+                    view.grab()
+    assert len(told) > 3
+    assert {str(error) for error in told} == {"planted"}
+    driver.window.grab()

@@ -2,8 +2,12 @@
 
 import functools
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from typing import ParamSpec
+
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QWidget
 
 P = ParamSpec("P")
 
@@ -19,3 +23,15 @@ def kept_in(event: Callable[P, None]) -> Callable[P, None]:
             sys.excepthook(*sys.exc_info())
 
     return called
+
+
+@contextmanager
+def painting(widget: QWidget) -> Iterator[QPainter]:
+    """A painter on a widget for one paint event, whatever fails meanwhile: one that is left open ends the program."""
+    painter = QPainter(widget)
+    try:
+        yield painter
+    except Exception:
+        sys.excepthook(*sys.exc_info())
+    finally:
+        painter.end()

@@ -77,10 +77,12 @@ class Layer:
             self._kept.setDevicePixelRatio(ratio)
             self._kept.fill(Qt.GlobalColor.transparent)
             inner = QPainter(self._kept)
-            inner.setRenderHints(painter.renderHints())
-            inner.setFont(painter.font())
-            draw(inner)
-            inner.end()
+            try:
+                inner.setRenderHints(painter.renderHints())
+                inner.setFont(painter.font())
+                draw(inner)
+            finally:
+                inner.end()
         painter.drawPixmap(0, 0, self._kept)
 
 

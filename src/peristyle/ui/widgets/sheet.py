@@ -21,7 +21,7 @@ from PySide6.QtWidgets import QWidget
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Grip, Handle, Label, Pick, Tag
 from peristyle.model.job import Job
-from peristyle.ui.guard import kept_in
+from peristyle.ui.guard import kept_in, painting
 from peristyle.ui.painting import POINT_PX, Fit, Layer, label_box, label_font, paint, picked
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
@@ -181,7 +181,10 @@ class Sheet(FocusSeen):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The drawing, then the quiet words before each tag."""
-        painter = QPainter(self)
+        with painting(self) as painter:
+            self._paint(painter)
+
+    def _paint(self, painter: QPainter) -> None:
         # What moves is drawn roughly, and finely once it rests: a frame has 16 ms.
         fine = not self._session.dragging
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, fine)
@@ -202,7 +205,6 @@ class Sheet(FocusSeen):
                 painter.fillRect(ground, self._theme.paper)
                 painter.drawText(ground, int(Qt.AlignmentFlag.AlignVCenter), " " + tag.prefix)
         mark_focus(painter, self, self._theme)
-        painter.end()
 
     def _lead(self, painter: QPainter) -> None:
         """A thin line from a size that had to give way to the place it speaks of."""

@@ -23,7 +23,7 @@ from peristyle.drawing.eye import Eye
 from peristyle.drawing.solid import Face, Solid, solid_words
 from peristyle.model import fields
 from peristyle.planning.plan import Plan
-from peristyle.ui.guard import kept_in
+from peristyle.ui.guard import kept_in, painting
 from peristyle.ui.painting import Planes, key_colour, key_grain, label_font, texture
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
@@ -165,7 +165,10 @@ class SolidView(FocusSeen):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Faces from back to front, dark joint lines last."""
-        painter = QPainter(self)
+        with painting(self) as painter:
+            self._paint(painter)
+
+    def _paint(self, painter: QPainter) -> None:
         painter.fillRect(self.rect(), self._theme.paper)
         # Smooth edges wait while the box is turned, pulled apart, or a size is dragged.
         resized = self._session.dragging or self._apart.isSliderDown()
@@ -197,7 +200,6 @@ class SolidView(FocusSeen):
         if not faces:
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), "No box to show yet")
         mark_focus(painter, self, self._theme)
-        painter.end()
 
     def _standing(self, plan: Plan, share: float) -> Solid:
         """The box as it stands, kept for as long as only the eye moves."""

@@ -74,6 +74,12 @@ def test_a_search_fills_the_filmstrip_and_a_click_takes_one(driver, board, qtbot
     assert board.matcher.now().now[driver.session.job.closing] == pytest.approx(found[0].closing, abs=1.0)
     driver.session.undo()
     assert driver.session.job.stock.board.shift_mm == 0.0
+    # What was found holds while one or another of it is taken, and goes with the ring or the way it was found for.
+    assert board.films.count() > 3
+    other = replace(driver.session.job.stock.board, method="bevel_direct")
+    driver.session.edit("Cut otherwise", revised(driver.session.job, board=other))
+    assert board.films.count() == 0
+    assert not board.films.isVisible()
 
 
 def test_the_curve_is_clicked_and_dragged(driver, board) -> None:  # type: ignore[no-untyped-def]

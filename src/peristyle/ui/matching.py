@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from peristyle.drawing.board import Matched
+from peristyle.model.design import replace
 from peristyle.model.job import Job
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.laying import SEARCHED
@@ -40,6 +41,7 @@ class Matcher(QObject):
         self._stop = False
         self._closed = False
         self.suggestions: Found | None = None
+        self._found_for: object = None
         self.busy = False
         self.allowed: Allowed | None = None  # of the last search
         wood.companions.append(self)
@@ -134,10 +136,18 @@ class Matcher(QObject):
         """Look for the best starts; a search under way is ended."""
         self._stop = False
         self.busy, self.allowed = True, allowed
+        self._found_for = _searched_of(self._session.plan.job)
         self._worker.do(
             partial(self._search_there, self._session.plan.job, allowed), self._take_found, self._gave_up
         )
         self.progress.emit(0.0)
+
+    def forget(self) -> bool:
+        """Let go of suggestions for another ring, another way of cutting or other boards; whether there were any."""
+        old = self.suggestions is not None and self._found_for != _searched_of(self._session.plan.job)
+        if old:
+            self.suggestions = None
+        return old
 
     def cancel(self) -> None:
         """End the search; what was found so far stays."""
@@ -183,3 +193,20 @@ class Matcher(QObject):
         self._rest.stop()
         self._worker.close()
         self._match = self._curve = self._pictures = self.suggestions = None
+
+
+def _searched_of(job: Job) -> object:
+    """What suggestions are for: they hold while another of them is taken, since that only moves or swaps boards."""
+    boards = (job.stock.board, *job.stock.rack)
+    same = {
+        "shift_mm": 0.0,
+        "face": "front",
+        "turned": False,
+        "method": "none",
+        "creep_mm": 0.0,
+        "resaw": False,
+    }
+    return (
+        job.design.form, job.stock.board.method, job.closing, job.shop.saw.kerf_mm,
+        frozenset(replace(board, **same) for board in boards),
+    )  # fmt: skip

@@ -95,6 +95,8 @@ class View(QWidget):
     def _follow(self) -> None:
         """The filmstrip is there only where there is something to show, the ways once nothing moves."""
         if not self._session.dragging:
+            if self.matcher.forget():
+                self.films.show_all(())
             self.films.setVisible(self._is_searched() and self.films.count() > 0)
             # How high it is follows from which of its choices there are.
             self._bars[self._below.currentIndex()].refresh()

@@ -78,6 +78,19 @@ def test_a_part_nobody_knows_is_shown_where_it_stands() -> None:
     assert len(Solid(made, 1.0).faces(Eye())) > 10
 
 
+@pytest.mark.parametrize("left", [(), ((0.0, 0.0), (20.0, 0.0), (0.0, 20.0))])
+def test_a_piece_of_which_a_face_is_gone_is_drawn_as_far_as_it_is_there(
+    left: tuple[tuple[float, float], ...],
+) -> None:
+    """Slopes of a gable can take all of a hopeless side's inside away: met by random hands, it ended the window."""
+    made = plan(examples.load(examples.FIRST))
+    side = next(n for n, piece in enumerate(made.pieces) if piece.part == "side")
+    gone = replace(made.pieces[side], inside_face=left, features=())
+    made.__dict__["pieces"] = (*made.pieces[:side], gone, *made.pieces[side + 1 :])
+    for share, fine in itertools.product((0.0, 1.0), (False, True)):
+        assert len(Solid(made, share).faces(Eye(), fine=fine)) > 8
+
+
 @pytest.mark.parametrize("seed", range(12))
 def test_what_is_seen_is_what_a_ray_from_the_eye_meets_first(seed: int) -> None:
     """Against rays: whichever face lies nearest along the line of sight is the last one drawn there."""

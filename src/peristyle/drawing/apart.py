@@ -243,9 +243,12 @@ def _over_lid(piece: Piece, line_mm: float) -> bool:
     return piece.place.origin[2] > line_mm
 
 
-def _band(quad: Points, low: float, high: float) -> Points:
+def _band(face: Points, low: float, high: float) -> Points:
     """The part of a side's face between two shares of its height: bottom start, bottom end, top end, top start."""
-    a, b, c, d = quad
+    if len(face) != 4:  # of a hopeless side slopes can leave a corner, or nothing
+        xs, top = [x for x, _y in face], max((y for _x, y in face), default=0.0)
+        return clipped(face, box(min(xs), low * top, max(xs), high * top)) if len(face) > 2 else ()
+    a, b, c, d = face
 
     def between(p: Point, q: Point, t: float) -> Point:
         return (p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t)
@@ -303,7 +306,9 @@ def _faces(
     into = piece.place.z
     out = (-into[0], -into[1], -into[2])
     for on_show, points, normal in ((True, outer, out), (False, inner, into)):
-        if not seen(normal, points[0]):
+        if len(points) < 3 or not seen(
+            normal, points[0]
+        ):  # of a hopeless piece nothing may be left of a face
             continue
         if lies is None:
             face = Standing(kind, points, normal, (), pick)
@@ -313,6 +318,8 @@ def _faces(
             face = Standing("show" if on_show else kind, points, normal, source, pick, wears, board=board)
         yield face
         yield from _cuts(part, face, lies, on_show=on_show, together=together, quick=seen is not _all)
+    if len(outer) != len(inner) or len(outer) < 3:
+        return
     middle = [sum(axis) / (2 * len(outer)) for axis in zip(*outer, *inner, strict=True)]
     edged: FaceKind = "rim" if piece.part in ("side", "liner", "strip", "fillet", "tray") else kind
     for i, j in zip(range(len(outer)), (*range(1, len(outer)), 0), strict=True):

@@ -190,8 +190,9 @@ def test_a_numbered_board_is_seen_as_it_is_cut(driver, method: str, tmp_path: Pa
                 driver.window.grab()
                 driver.window.wood.settle()
                 QTest.qWait(5)
+            shots: dict[str, QImage] = {}  # one picture of each is enough for all points
             for index, x, y, on in beside(driver.session.plan, corner):
-                colour = look(driver, corner, index, x, y)
+                colour = look(driver, shots, corner, index, x, y)
                 if colour is None:  # turned away from the eye, or beyond what the loupe shows
                     continue
                 along, up, near = board.read(colour)
@@ -204,32 +205,37 @@ def test_a_numbered_board_is_seen_as_it_is_cut(driver, method: str, tmp_path: Pa
     assert checked["solid"] >= 2 * 27  # two sides turn to the eye, each with two ends
 
 
-def colour_at(image: QImage, at: QPointF) -> tuple[float, float, float]:
+def colour_at(view: QWidget, shots: dict[str, QImage], at: QPointF) -> tuple[float, float, float]:
+    if "one" not in shots:
+        shots["one"] = view.grab().toImage()
+    image = shots["one"]
     ratio = image.devicePixelRatio()
     pixel = image.pixelColor(int(at.x() * ratio), int(at.y() * ratio))
     return pixel.red(), pixel.green(), pixel.blue()
 
 
-def in_frieze(driver, _corner: int, index: int, x: float, y: float) -> tuple[float, float, float]:  # type: ignore[no-untyped-def]
+def in_frieze(driver, shots, _corner: int, index: int, x: float, y: float) -> tuple[float, float, float]:  # type: ignore[no-untyped-def]
     frieze, grains = driver.window.frieze, {}
     for shape in frieze.drawing.shapes:
         if isinstance(shape, Grain) and shape.pick is not None:
             grains[shape.pick.index] = shape
     left, foot = grains[index].points[0]
-    return colour_at(frieze.grab().toImage(), frieze.px((left + x, foot + y)))
+    return colour_at(frieze, shots, frieze.px((left + x, foot + y)))
 
 
-def in_loupe(driver, corner: int, index: int, x: float, y: float) -> tuple[float, float, float]:  # type: ignore[no-untyped-def]
+def in_loupe(driver, shots, corner: int, index: int, x: float, y: float) -> tuple[float, float, float]:  # type: ignore[no-untyped-def]
     """The two strips that meet, as large as they are shown under the board."""
     sheet, side = driver.window.view("board").sheet, driver.session.plan.ring.sides[index]
     grains = [s for s in sheet.drawing.shapes if isinstance(s, Grain) and s.pick == Pick("side", index)]
     (x0, y0), (x1, _y1), (_x2, y2), _last = grains[-1].points
     scale = (y2 - y0) / side.slant_mm
     at = x1 - (side.outside_mm - x) * scale if index == corner else x0 + x * scale
-    return colour_at(sheet.grab().toImage(), sheet.px((at, y0 + y * scale)))
+    return colour_at(sheet, shots, sheet.px((at, y0 + y * scale)))
 
 
-def in_solid(driver, _corner: int, index: int, x: float, y: float) -> tuple[float, float, float] | None:  # type: ignore[no-untyped-def]
+def in_solid(
+    driver, shots, _corner: int, index: int, x: float, y: float
+) -> tuple[float, float, float] | None:  # type: ignore[no-untyped-def]
     """Without the shade that lies over it; None where another face is seen there."""
     solid, plan = driver.window.view("size").solid, driver.session.plan
     piece = next(p for p in plan.pieces if p.id == f"side.{plan.ring.sides[index].name}")
@@ -243,7 +249,7 @@ def in_solid(driver, _corner: int, index: int, x: float, y: float) -> tuple[floa
     if not faces or faces[-1].kind != "show" or faces[-1].pick != Pick("side", index):
         return None
     shade = round(255 * (1 - faces[-1].light)) / 255
-    seen = colour_at(solid.grab().toImage(), place.at(0))
+    seen = colour_at(solid, shots, place.at(0))
     made = tuple((c - over * shade) / (1 - shade) for c, over in zip(seen, (20, 12, 6), strict=True))
     return made[0], made[1], made[2]
 

@@ -1,6 +1,7 @@
 """The match of two edges: planted matches, other wood, a slow brute force, and what the scale of scores means."""
 
 import io
+from functools import lru_cache
 
 import numpy as np
 import pytest
@@ -15,7 +16,7 @@ from peristyle.planning.stock.scored import Pictures
 from peristyle.planning.stock.search import Allowed, applied, match_of, search
 from peristyle.wood import match
 from peristyle.wood.grown import MOST_PIXELS, edge_picture, end_picture, face_picture, knots_of
-from peristyle.wood.looks import Grown
+from peristyle.wood.looks import Grown, Look, Plane
 from peristyle.wood.pictures import Seen, seen
 from peristyle.words.boards import nothing_found
 from support.planted import LENGTH_MM, by_brute_force, missed_mm, planted, rank_agreement
@@ -164,6 +165,11 @@ def test_a_band_at_the_edge_of_the_board_has_edges_too(high: float) -> None:
             assert np.isfinite(found.after).all()
 
 
+@lru_cache(maxsize=4)
+def grown(look: Look, plane: Plane) -> Seen:
+    return seen(look, plane, nothing)
+
+
 def strips_of(job: Job, corner: int, wide_mm: float) -> list[np.ndarray]:
     """Both strips of a corner cut from the full picture where the plan lays them: (up, away from the cut, 3)."""
     made, board = plan(job), job.stock.board
@@ -171,11 +177,14 @@ def strips_of(job: Job, corner: int, wide_mm: float) -> list[np.ndarray]:
     for index, ends in ((corner, True), ((corner + 1) % job.design.side_count, False)):
         side = made.ring.sides[index]
         piece = next(p for p in made.wrap.pieces if p.side == index)
-        picture = seen(look_of_sides(job), piece.show, nothing)
+        picture = grown(look_of_sides(job), piece.show)
         away = np.arange(0.125, wide_mm, 0.25)
         x = side.outside_mm - away if ends else away
         y = np.arange(0.25, side.slant_mm, 0.5)
-        places = np.array([[piece.on((float(u), float(v))) for u in x] for v in y]).reshape(-1, 2)
+        corner_at, along, up = (np.array(piece.on(point)) for point in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0)))
+        places = (
+            corner_at + x[None, :, None] * (along - corner_at) + y[:, None, None] * (up - corner_at)
+        ).reshape(-1, 2)
         column = np.clip((places[:, 0] * picture.px_per_mm).astype(int), 0, picture.pixels.shape[1] - 1)
         row = np.clip(
             ((board.width_mm - places[:, 1]) * picture.px_per_mm).astype(int), 0, picture.pixels.shape[0] - 1
@@ -219,7 +228,7 @@ def test_books_and_upright_boxes_are_ranked_as_every_point_of_the_wood_would(met
     held = match_of(job, Pictures(nothing))
     assert held is not None
     assert held.decides == ((1, 3) if method == "book" else (3,))
-    starts = np.arange(0.0, held.room[1], held.room[1] / 40)
+    starts = np.arange(0.0, held.room[1], held.room[1] / 30)
     for number in held.decides:
         slow = by_every_point(job, held.order[number], starts)
         assert rank_agreement(slow, held.apart(number, starts.astype(np.float32)).astype(float)) > 0.85

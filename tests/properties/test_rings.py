@@ -6,11 +6,11 @@ import random
 import pytest
 import shapely
 
-from peristyle.core.closing import GAP_MM, TURN_DEG, close_ring, directions_deg
+from peristyle.core.closing import GAP_MM, TURN_DEG, Ring, close_ring, directions_deg
 from peristyle.core.errors import PeristyleError, ShapeError
 from peristyle.model import ring_edits
 from peristyle.model.design import Outline, Rectangle, Regular, Thing
-from peristyle.model.job import job_of
+from peristyle.model.job import Job, job_of
 from peristyle.planning.inside.contents import arrange
 from peristyle.planning.plan import plan
 from peristyle.planning.stock.largest import largest
@@ -36,6 +36,13 @@ def closes(lengths: tuple[float, ...], corners: tuple[float, ...], turn_deg: flo
     x = sum(v * math.cos(h) for v, h in zip(lengths, headings, strict=True))
     y = sum(v * math.sin(h) for v, h in zip(lengths, headings, strict=True))
     return math.hypot(x, y) < GAP_MM and abs(sum(180 - c for c in corners) - 360) < turn_deg
+
+
+def stood(job: Job) -> tuple[Outline, Ring]:
+    """The free ring of a job: as it was typed, and as it stands."""
+    shape = job.design.form.shape
+    assert isinstance(shape, Outline)
+    return shape, ring_edits.ring_of(shape)
 
 
 @pytest.mark.parametrize("seed", range(60))
@@ -89,9 +96,7 @@ def test_edits_keep_the_ring_closed_and_convex(seed: int) -> None:
         except PeristyleError as error:
             assert str(error).endswith(".")
             continue
-        shape = job.design.form.shape
-        assert isinstance(shape, Outline)
-        ring = ring_edits.ring_of(shape)
+        _shape, ring = stood(job)
         assert closes(ring.lengths_mm, ring.interiors_deg)
         assert all(0 < c < 180 for c in ring.interiors_deg)
         assert len(job.design.form.slopes_deg) in (1, job.design.side_count)
@@ -106,9 +111,8 @@ def test_what_is_worked_out_follows_and_what_was_typed_stays(seed: int) -> None:
     for _ in range(16):
         at, name = chance.randrange(len(lengths)), chance.choice(("lengths_mm", "interiors_deg"))
         edit = ring_edits.set_length if name == "lengths_mm" else ring_edits.set_corner
-        before = job.design.form.shape
-        assert isinstance(before, Outline)
-        now = getattr(ring_edits.ring_of(before), name)[at]
+        before, was = stood(job)
+        now = getattr(was, name)[at]
         opens = chance.random() < 0.4
         value = math.nan if opens else now * chance.uniform(0.9, 1.1)
         told = [*before.lengths_mm, *before.interiors_deg]
@@ -117,9 +121,7 @@ def test_what_is_worked_out_follows_and_what_was_typed_stays(seed: int) -> None:
         except PeristyleError as error:
             assert str(error).endswith(".")
             continue
-        shape = job.design.form.shape
-        assert isinstance(shape, Outline)
-        ring = ring_edits.ring_of(shape)
+        shape, ring = stood(job)
         assert closes(ring.lengths_mm, ring.interiors_deg, TURN_DEG)
         after = [*shape.lengths_mm, *shape.interiors_deg]
         if opens:  # the ring stays as it was

@@ -84,11 +84,11 @@ _MUCH_MM3 = 2.0
 
 def pairs(seed: int) -> Iterator[tuple[str, Job]]:
     """All of them in an order of chance, each with what it is called."""
-    todo = [
+    cases = [
         (ring, lid, a, b) for ring in _RINGS for lid in _CLOSED for a, b in itertools.combinations(_PARTS, 2)
     ]
-    random.Random(seed).shuffle(todo)
-    for ring, lid, a, b in todo:
+    random.Random(seed).shuffle(cases)
+    for ring, lid, a, b in cases:
         yield f"{a}, {b}, {ring}, {lid}", revised(_BASE, **{**lid, **_PARTS[a], **_PARTS[b], **ring})
 
 

@@ -291,12 +291,12 @@ def test_a_board_is_chosen_by_eye(driver, board, qtbot) -> None:  # type: ignore
     assert len(sheet.drawing.handles) == 3
     # Each shows the sides in its own wood: walnut is far darker than the sides' own.
     image = sheet.grab().toImage()
-    light = [image.pixelColor(sheet.px((x0 + 40.0, y0 + 20.0)).toPoint()).lightness()
-             for (x0, y0), *_rest in (handle.area for handle in sheet.drawing.handles)]  # fmt: skip
+    middles = [
+        tuple(sum(axis) / 4 for axis in zip(*handle.area, strict=True)) for handle in sheet.drawing.handles
+    ]
+    light = [image.pixelColor(sheet.px((x + 20.0, y + 5.0)).toPoint()).lightness() for x, y in middles]
     assert light[2] < light[1] - 30
-    last = sheet.drawing.handles[2].area
-    at = (sum(x for x, _y in last) / 4, last[0][1] + 20.0)
-    QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=sheet.px(at).toPoint())
+    QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=sheet.px(middles[2]).toPoint())
     stock = driver.session.job.stock
     assert (stock.board.name, [one.name for one in stock.rack]) == ("Walnut", ["Board", "Ash"])
     QTest.keyClick(sheet, Qt.Key.Key_Left)

@@ -15,6 +15,10 @@ if TYPE_CHECKING:
     from peristyle.planning.time.schedule import Calendar
     from peristyle.planning.time.tasks import Task
 
+    Asked = tuple[
+        Job, str, tuple[int, ...]
+    ]  # a job, what it is called, and how many boxes of it, part by part
+
 
 def _parser() -> Parser:
     parser = Parser(
@@ -44,16 +48,38 @@ def _parser() -> Parser:
     return parser
 
 
+def _work(
+    jobs: "list[Asked]", zone: dt.tzinfo, clamps: int | None
+) -> "tuple[list[Task], dict[str, Step], dict[str, dt.datetime]]":
+    """All that is to be done of these jobs, the steps by the names it goes by, and by when parts of it are promised."""
+    from peristyle.planning.plan import plan
+    from peristyle.planning.time.minutes import own_minutes
+    from peristyle.planning.time.schedule import in_turn
+    from peristyle.planning.time.tasks import part_names, tasks_of
+
+    own = own_minutes([job for job, _name, _count in jobs])
+    tasks: list[Task] = []
+    steps: dict[str, Step] = {}
+    due: dict[str, dt.datetime] = {}
+    for job, name, count in jobs:
+        made = plan(job)
+        tasks += tasks_of(made, name, own, count, clamps)
+        parts = part_names(name, count)
+        steps |= {f"{part}/{step.id}": step for part in (name, *parts) for step in made.steps}
+        promised = _moment(job.work.promised, zone) if job.work.promised else None
+        if promised or len(parts) > 1:
+            due |= in_turn([name, *parts], promised)
+    return tasks, steps, due
+
+
 def run(words: list[str]) -> int:
     options = _parser().parse_args(words)
     # Late, so that other commands start without it.
     from peristyle.core.lengths import Format
     from peristyle.model.design import replace
     from peristyle.model.working_addresses import checked_zone
-    from peristyle.planning.plan import plan
-    from peristyle.planning.time.minutes import own_minutes
-    from peristyle.planning.time.schedule import in_turn, latest_start, schedule, sooner, zone_of
-    from peristyle.planning.time.tasks import clamps_of, part_names, tasks_of, told_apart
+    from peristyle.planning.time.schedule import latest_start, schedule, sooner, zone_of
+    from peristyle.planning.time.tasks import clamps_of, told_apart
     from peristyle.words import log as said
 
     jobs = [_job(text) for text in options.file]
@@ -69,18 +95,7 @@ def run(words: list[str]) -> int:
     if options.clamps is not None and not 1 <= options.clamps <= 10_000:
         raise PeristyleError("--clamps: give a number from 1 on.")
     clamps = options.clamps or clamps_of(jobs[0][0])
-    own = own_minutes([job for job, _name, _count in jobs])
-    tasks: list[Task] = []
-    steps: dict[str, Step] = {}
-    due: dict[str, dt.datetime] = {}
-    for job, name, count in jobs:
-        made = plan(job)
-        tasks += tasks_of(made, name, own, count, clamps)
-        parts = part_names(name, count)
-        steps |= {f"{part}/{step.id}": step for part in (name, *parts) for step in made.steps}
-        promised = _moment(job.work.promised, zone) if job.work.promised else None
-        if promised or len(parts) > 1:
-            due |= in_turn([name, *parts], promised)
+    tasks, steps, due = _work(jobs, zone, clamps)
     split = any(len(count) > 1 for _job, _name, count in jobs)
     found = schedule(tasks, hours, begin, clamps, sooner if split else None, due)
     if found is None:
@@ -143,7 +158,7 @@ def _data(found: "Calendar", steps: "dict[str, Step]", fmt: "Format") -> list[di
     ]  # fmt: skip
 
 
-def _job(text: str) -> "tuple[Job, str, tuple[int, ...]]":
+def _job(text: str) -> "Asked":
     """A box and how many of it: as said, else as its file has it."""
     from peristyle.model.working_addresses import read_boxes
     from peristyle.storage import files
@@ -155,9 +170,7 @@ def _job(text: str) -> "tuple[Job, str, tuple[int, ...]]":
     return job, f"{job.design.name} × {sum(boxes)}" if sum(boxes) > 1 else job.design.name, boxes
 
 
-def _planned(
-    names: list[str], jobs: "list[tuple[Job, str, tuple[int, ...]]]", moves: list[str], zone: str | None
-) -> "tuple[Job, str, tuple[int, ...]]":
+def _planned(names: list[str], jobs: "list[Asked]", moves: list[str], zone: str | None) -> "Asked":
     """A box with steps planned for later, kept in its file."""
     from peristyle.model.design import replace
     from peristyle.model.working_addresses import checked_zone

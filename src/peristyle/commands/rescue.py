@@ -7,7 +7,9 @@ from peristyle.commands.console import Parser, print_json
 from peristyle.core.errors import PeristyleError
 
 if TYPE_CHECKING:
+    from peristyle.core.lengths import Format
     from peristyle.model.job import Job
+    from peristyle.planning.fit.rescue import Found
 
 
 def _parser() -> Parser:
@@ -27,6 +29,20 @@ def _parser() -> Parser:
     return parser
 
 
+def _tell_troubles(found: "list[Found]", fmt: "Format", *, as_data: bool) -> None:
+    """What is wrong by what was measured, and every trouble that can be asked about."""
+    from peristyle.planning.fit.rescue import ABOUT, TROUBLES
+    from peristyle.words import fit
+
+    if as_data:
+        print_json({"troubles": dict(fit.TROUBLES), "found": [one._asdict() for one in found]})
+        return
+    for wrong in found:
+        print(f"{wrong.trouble}  {fit.found(wrong, fmt)}.")
+    for key in TROUBLES:
+        print(f"{key}  {fit.TROUBLES[key]} ({'the box' if ABOUT[key] == 'box' else 'a ' + ABOUT[key]})")
+
+
 def run(words: list[str]) -> int:
     options = _parser().parse_args(words)
     # Late, so that other commands start without it.
@@ -44,13 +60,7 @@ def run(words: list[str]) -> int:
     job, fmt = loaded.job, Format(loaded.job.design.units)
     found = list(troubles_of(job))
     if options.trouble is None:
-        if options.json:
-            print_json({"troubles": dict(fit.TROUBLES), "found": [one._asdict() for one in found]})
-            return 0
-        for wrong in found:
-            print(f"{wrong.trouble}  {fit.found(wrong, fmt)}.")
-        for key in TROUBLES:
-            print(f"{key}  {fit.TROUBLES[key]} ({'the box' if ABOUT[key] == 'box' else 'a ' + ABOUT[key]})")
+        _tell_troubles(found, fmt, as_data=options.json)
         return 0
     trouble = next((key for key in TROUBLES if key == options.trouble), None)
     if trouble is None:

@@ -69,9 +69,9 @@ def _grown(facets: list[Facet]) -> _Node | None:
     if not facets:
         return None
     root: _Node | None = None
-    todo: list[tuple[list[Facet], _Node | None, bool]] = [(facets, None, True)]
-    while todo:
-        own, parent, is_ahead = todo.pop()
+    waiting: list[tuple[list[Facet], _Node | None, bool]] = [(facets, None, True)]
+    while waiting:
+        own, parent, is_ahead = waiting.pop()
         divider = _divider(own)
         normal, offset = _plane(divider)
         at, ahead, behind = _divided(own, divider)
@@ -84,9 +84,9 @@ def _grown(facets: list[Facet]) -> _Node | None:
         else:
             parent.behind = node
         if ahead:
-            todo.append((ahead, node, True))
+            waiting.append((ahead, node, True))
         if behind:
-            todo.append((behind, node, False))
+            waiting.append((behind, node, False))
     return root
 
 

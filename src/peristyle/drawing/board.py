@@ -100,12 +100,7 @@ def board_drawing(
             return (x, y + lifts[piece.board])
         return (length - x, y + width + gap) if piece.way == "read_back" else (x, y)
 
-    if wrap.pieces:
-        along = board.method not in ("book", "upright")
-        shapes += _veils(plan) if along else []
-        shapes += _losses(plan, drawn)
-        shapes += _sides(plan, fmt, drawn)
-        shapes += _others_from(plan)
+    shapes += _cut_up(plan, fmt, drawn) if wrap.pieces else []
     shapes += _marks(plan, (width + gap) if book else 0.0)
     frame = max(length, _LEAST_WIDE * top)  # what stands below has its size from it, by short wide boards too
     left = (length - frame) / 2
@@ -122,7 +117,7 @@ def board_drawing(
         high = low - frame * 0.012
         low = high - frame * CURVE_SHARE
         more, grips = curve_shapes(plan, matched.curve, matched.now, low, high, left + frame)
-        shapes, handles, low = [*shapes, *more], [*handles, *grips], low - frame * 0.055
+        shapes, handles, low = [*shapes, *more], [*handles, *grips], low - frame * 0.09
     detail = low - frame * 0.012
     tall = frame * 0.1 if loupe else frame * 0.15
     below = _Below(left, frame, detail, tall)
@@ -134,6 +129,14 @@ def board_drawing(
         (left - frame * 0.09, low, max(left + frame, wrap.end_mm) + frame * 0.02, over + frame * 0.05),
         _words(plan, fmt),
     )  # fmt: skip
+
+
+def _cut_up(plan: Plan, fmt: Format, drawn: "Drawn") -> list[Shape]:
+    """What the sides take of the board, what the cuts take, and what is left out."""
+    along = plan.job.stock.board.method not in ("book", "upright")
+    return [
+        *(_veils(plan) if along else ()), *_losses(plan, drawn), *_sides(plan, fmt, drawn), *_others_from(plan),
+    ]  # fmt: skip
 
 
 class _Below(NamedTuple):
@@ -418,7 +421,6 @@ def _enlarged(
     end1 = thick * 1.2 + first.thickness_mm * abs(tan1)
     start2 = end1 + loss
     far = start2 + second.thickness_mm * abs(tan2) + thick * 1.2
-    creep = plan.wrap.creep_mm
     seen_from = "end" if board.method == "upright" else "edge"
     name = corner_name(first.index, plan.job.design.side_count)
     told = f"the cut at corner {name}, from the board's {seen_from}, enlarged"
@@ -435,19 +437,8 @@ def _enlarged(
         shapes.append(Path(tuple(at(*p) for p in piece), "wood", "hatch", weight=1.4))
     for index, px in ((first.index, end1 * 0.35), (second.index, far - (far - start2) * 0.35)):
         shapes.append(Label(at(px, thick / 2), side_name(index), "follows", 12.0, bold=True))
-    kerf_low = end1 + creep + max(0.0, -first.back_mm(first.end))  # past an inside that is the longer
-    if shared:
-        slab = (left[2], left[1], right[0], right[3])
-        shapes.append(Path(tuple(at(*p) for p in slab), "blade", "solid", weight=0.8))
-    elif board.method != "bevel_direct":
-        kerf = box(kerf_low, 0.0, kerf_low + parting(plan.job).kerf_mm, thick)
-        shapes.append(Path(tuple(at(*p) for p in kerf), "blade", "solid", weight=0.8))
-    else:
-        for tan, edge, sign in ((tan1, end1 + creep, 1.0), (tan2, start2 - creep, -1.0)):
-            wide = parting(plan.job).kerf_mm / math.cos(math.atan(tan)) * sign
-            t = thick * tan * sign
-            slab = ((edge, thick), (edge + wide, thick), (edge + wide - t, 0.0), (edge - t, 0.0))
-            shapes.append(Path(tuple(at(*p) for p in slab), "blade", "solid", weight=0.8))
+    slabs = [(left[2], left[1], right[0], right[3])] if shared else _kerfs(plan, first, second, end1, thick)
+    shapes += [Path(tuple(at(*p) for p in slab), "blade", "solid", weight=0.8) for slab in slabs]
     shapes += dimension(at(end1, thick), at(start2, thick), (0.0, below.wide * 0.012), role="blade")
     shapes.append(Label(at((end1 + start2) / 2, thick), f"lost {fmt.length(loss)}", "blade", 9.5,
                         bold=True, shift=(0.0, 14.0)))  # fmt: skip
@@ -457,7 +448,24 @@ def _enlarged(
     side_of = at(far, thick / 2)
     shapes.append(line(at(far, 0.0), at(far, thick), "decided", 1.4))
     tags.append(Tag(fields.BOARD_THICKNESS, side_of, shift=(70.0, 0.0), prefix="board thick"))
-    return low - below.wide * 0.115
+    return low - below.wide * 0.15
+
+
+def _kerfs(
+    plan: Plan, first: SidePlan, second: SidePlan, end_mm: float, thick: float
+) -> list[tuple[Point, ...]]:
+    """What the blade takes between two sides, seen from the edge, the first side's show face ending at `end_mm`."""
+    creep, kerf = plan.wrap.creep_mm, parting(plan.job).kerf_mm
+    if plan.job.stock.board.method != "bevel_direct":
+        low = end_mm + creep + max(0.0, -first.back_mm(first.end))  # past an inside that is the longer
+        return [box(low, 0.0, low + kerf, thick)]
+    start_mm = end_mm + plan.wrap.losses_mm[first.index]
+    slabs: list[tuple[Point, ...]] = []
+    for end, edge, sign in ((first.end, end_mm + creep, 1.0), (second.start, start_mm - creep, -1.0)):
+        bevel = math.radians(end.bevel_deg)
+        wide, away = kerf / math.cos(bevel) * sign, thick * math.tan(bevel) * sign
+        slabs.append(((edge, thick), (edge + wide, thick), (edge + wide - away, 0.0), (edge - away, 0.0)))
+    return slabs
 
 
 def _words(plan: Plan, fmt: Format) -> str:

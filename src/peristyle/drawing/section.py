@@ -29,6 +29,10 @@ from peristyle.planning.plan import Plan
 from peristyle.planning.section.covers import roof_of
 from peristyle.planning.section.grooves import GroovePlan
 
+_SIZES_ROW = (
+    0.2  # room for a row of sizes, as a share of the box's height: a narrow window draws it 165 px high
+)
+
 
 def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     """Left and right wall cut through, the middle broken out; the groove enlarged beside it."""
@@ -75,7 +79,7 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     shapes += _feet(plan, (left, right), tags)
     shapes += _lid(plan, fmt, left - out, right + out, away, tags, handles)
     shapes += _closed(plan, left - out, away, tags)
-    sizes_below = height * 0.2 * max(0, rows_of_sizes(plan) - 1)
+    sizes_below = height * _SIZES_ROW * max(0, rows_of_sizes(plan) - 1)
     foot = -height * 0.12 - sizes_below - 1.6 * max(_under(plan), _stands_mm(plan))
     bounds = (left - out - away * 2.6, foot, end, max(height, section.finished_mm) * 1.1)
     return Drawing(tuple(shapes), tuple(tags), tuple(handles), bounds, _words(plan, fmt))

@@ -7,7 +7,7 @@ from typing import Final, NamedTuple, get_args
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.board import face_on_board
-from peristyle.drawing.shapes import Drawing, Grain, Grip, Label, Path, Pick, Shape, box, line
+from peristyle.drawing.shapes import Drawing, Grain, Grip, Label, Path, Pick, Role, Shape, box, line
 from peristyle.model.design import Inside, Joints, replace
 from peristyle.model.job import Job, revised, unworked
 from peristyle.model.stock import Method, took
@@ -17,7 +17,8 @@ from peristyle.words.boards import AGAINST, METHODS
 MOST_BOARDS: Final = 9  # shown beside each other
 _WAYS: Final[tuple[Method, ...]] = get_args(Method)
 _COLUMNS: Final = 3
-_WIDE, _HIGH, _GAP = 300.0, 46.0, 26.0
+_WIDE, _HIGH = 300.0, 46.0
+_GAP = 58.0  # a line under one and a line over the next have room in it, in a narrow window too
 
 
 class _Offer(NamedTuple):
@@ -81,23 +82,24 @@ def _beside(offers: Sequence[_Offer], says: str, fmt: Format, more: int = 0) -> 
     for number, one in enumerate(offers):
         row, column = divmod(number, _COLUMNS)
         x, y = column * (_WIDE + _GAP), -row * (_HIGH + _GAP)
-        told = f"{one.name}: {_told(one.made, fmt)}"
+        told = _told(one.made, fmt)
+        ink: Role = "follows" if one.mine else "quiet"
         shapes += _frieze(one.made, x, y, one.board)
         band = box(x, y, x + _WIDE, y + _HIGH)
         shapes.append(Path(band, "decided" if one.mine else "quiet", weight=2.4 if one.mine else 0.6))
-        shapes.append(Label((x, y + _HIGH), told, "follows" if one.mine else "quiet", 8.0, bold=one.mine,
-                            anchor="left", shift=(0.0, 8.0)))  # fmt: skip
-        area = box(x, y - 2.0, x + _WIDE, y + _HIGH + _GAP * 0.8)
+        for text, at, up in ((one.name, y + _HIGH, 8.0), (told, y, -8.0)):
+            shapes.append(Label((x, at), text, ink, 8.0, bold=one.mine, anchor="left", shift=(0.0, up)))
+        area = box(x, y - _GAP * 0.45, x + _WIDE, y + _HIGH + _GAP * 0.45)
         handles.append(_grip(one, says, area, step))
-        words.append(told)
+        words.append(f"{one.name}: {told}")
     bottom = -((len(offers) - 1) // _COLUMNS) * (_HIGH + _GAP)
     if more:
         told = f"{more} more on the rack"
-        shapes.append(Label((0.0, bottom), told, "quiet", 8.0, anchor="left", shift=(0.0, -8.0)))
+        shapes.append(Label((0.0, bottom), told, "quiet", 8.0, anchor="left", shift=(0.0, -20.0)))
         words.append(told)
     return Drawing(
         tuple(shapes), handles=tuple(handles),
-        bounds=(-6.0, bottom - (18.0 if more else 6.0), _COLUMNS * (_WIDE + _GAP), _HIGH + _GAP),
+        bounds=(-6.0, bottom - _GAP * (0.9 if more else 0.5), _COLUMNS * (_WIDE + _GAP), _HIGH + _GAP * 0.5),
         words="; ".join(words) + ".",
     )  # fmt: skip
 

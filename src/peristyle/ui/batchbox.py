@@ -35,6 +35,7 @@ from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from peristyle.storage import batch as kept
 from peristyle.storage import files
+from peristyle.ui.guard import painting
 from peristyle.ui.painting import Fit, Layer, paint
 from peristyle.ui.theme import Theme
 from peristyle.ui.worker import Worker
@@ -64,21 +65,20 @@ class _Map(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The board."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), self._theme.paper)
-        fit = Fit.into(self._drawing.bounds, QRectF(self.rect()).adjusted(6, 4, -6, -4))
-        paint(
-            painter,
-            self._drawing,
-            fit,
-            self._theme,
-            lambda _plane, _board: None,
-            self._theme.wood,
-            None,
-            (Layer(), Layer()),
-        )
-        painter.end()
+        with painting(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), self._theme.paper)
+            fit = Fit.into(self._drawing.bounds, QRectF(self.rect()).adjusted(6, 4, -6, -4))
+            paint(
+                painter,
+                self._drawing,
+                fit,
+                self._theme,
+                lambda _plane, _board: None,
+                self._theme.wood,
+                None,
+                (Layer(), Layer()),
+            )
 
 
 class Batchbox(QDialog):

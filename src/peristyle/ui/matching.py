@@ -207,6 +207,6 @@ def _searched_of(job: Job) -> object:
         "resaw": False,
     }
     return (
-        job.design.form, job.stock.board.method, job.closing, job.shop.saw.kerf_mm,
+        job.design.form, job.stock.board.method, job.closing, job.shop,
         frozenset(replace(board, **same) for board in boards),
     )  # fmt: skip

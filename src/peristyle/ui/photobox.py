@@ -40,6 +40,7 @@ from peristyle.core.lengths import Format, parse_length
 from peristyle.model.design import replace
 from peristyle.model.stock import Board
 from peristyle.storage import pictures
+from peristyle.ui.guard import painting
 from peristyle.ui.memory import give_back
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.inputs import ValueEdit
@@ -141,7 +142,10 @@ class Canvas(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The photograph, the outline, the marks, and the loupe on the one at hand."""
-        painter = QPainter(self)
+        with painting(self) as painter:
+            self._paint(painter)
+
+    def _paint(self, painter: QPainter) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(self.rect(), self._theme.paper)
@@ -150,7 +154,6 @@ class Canvas(QWidget):
             painter.setPen(self._theme.quiet)
             words = "Add a photograph, drop one here, or paste one (Ctrl+V)."
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), words)
-            painter.end()
             return
         scale, origin = self._fit()
         share = scale / shown.share
@@ -169,7 +172,6 @@ class Canvas(QWidget):
             painter.drawEllipse(spot, 7.0 if own else 5.5, 7.0 if own else 5.5)
         if self.hasFocus() or self._held:
             self._loupe(painter, shown, spots[self._corner])
-        painter.end()
 
     def _loupe(self, painter: QPainter, shown: _Shown, spot: QPointF) -> None:
         """What lies under the corner at hand, larger, with a cross on the corner itself."""

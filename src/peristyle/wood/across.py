@@ -10,7 +10,16 @@ from typing import Final, NamedTuple
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from peristyle.wood.match import COLOUR_ROW_MM, LIGHTNESS, ROW_MM, Floats, Scale, beside, resampled, spread
+from peristyle.wood.match import (
+    COLOUR_ROW_MM,
+    ROW_MM,
+    Floats,
+    Scale,
+    beside,
+    light_and_tones,
+    resampled,
+    spread,
+)
 from peristyle.wood.pictures import Seen
 
 STEP_MM: Final = 0.5  # how finely places across a board are told apart
@@ -51,20 +60,12 @@ def column(upright: Seen, place_mm: float, *, before: bool) -> Column:
     last = min(wide, max(first + 2, round(high * scale)))
     columns = max(2, int((last - first) / scale / STEP_MM))
     rows = max(2, round(pixels.shape[0] / scale / ROW_MM))
-    logs = np.log(resampled(pixels[:, first:last], rows, columns, 1.0 / columns) + 4.0)
-    tones = np.stack([logs[..., 0] - logs[..., 1], logs[..., 2] - logs[..., 1]])
-    light = logs @ np.array(LIGHTNESS, dtype=np.float32)
+    light, tones = light_and_tones(resampled(pixels[:, first:last], rows, columns, 1.0 / columns))
     at = columns if before else 0
-    parts = [
-        *(
-            weight * part.mean(axis=1)
-            for part, weight in ((tones[0], _TONE), (tones[1], _TONE), (light, _LIGHT))
-        ),
-        *(
-            weight * beside(part, at, STEP_MM, before=before)
-            for part, weight in ((tones[0], _NEAR_TONE), (tones[1], _NEAR_TONE), (light, _NEAR_LIGHT))
-        ),
-    ]
+    parts = []
+    for part, much, near in ((tones[..., 0], _TONE, _NEAR_TONE), (tones[..., 1], _TONE, _NEAR_TONE),
+                             (light, _LIGHT, _NEAR_LIGHT)):  # fmt: skip
+        parts += [much * part.mean(axis=1), near * beside(part, at, STEP_MM, before=before)]
     return Column(np.stack([_smoothed(part.astype(np.float32)) for part in parts], axis=-1))
 
 

@@ -23,6 +23,7 @@ NEAR_MM: Final = 12.0  # what is nearest to the cut counts most: to a third over
 TONE: Final = 0.7
 LEAN: Final = 0.01
 LIGHTNESS: Final = (0.30, 0.59, 0.11)  # how much red, green and blue count in it
+_DARKEST: Final = 4.0  # levels of 255 added to all, so that what is nearly black is not told apart
 _PAIRS: Final = 4000  # pairs of edges that the scale of scores is made from
 _FAR_MM: Final = 40.0  # two edges further apart than this do not run on into each other
 
@@ -86,7 +87,8 @@ def edges_of(
     row = max(ROW_MM, 2 * finest_mm(seen))
     number = max(2, round((bottom - top) / seen.px_per_mm / row))
     plain = resampled(band, number, columns, step_mm / length)
-    light, colour = tones_and_light(plain)
+    light, colour = light_and_tones(plain)
+    light = light - light.mean(axis=0, keepdims=True)  # how bright it is there does not count
     gap = (bottom - top) / seen.px_per_mm / number
     return _edges(light, colour, (slopes[0] * gap, slopes[1] * gap), step_mm)
 
@@ -116,11 +118,10 @@ def resampled(band: NDArray[np.uint8], rows: int, columns: int, share: float) ->
     return made
 
 
-def tones_and_light(plain: Floats) -> tuple[Floats, Floats]:
-    """Lightness without the brightness of its place, and tones of colour: (rows, columns), (rows, columns, 2)."""
-    logs = np.log(plain + 4.0)
+def light_and_tones(plain: Floats) -> tuple[Floats, Floats]:
+    """Lightness and tones of colour, as logarithms: (rows, columns), (rows, columns, 2)."""
+    logs = np.log(plain + _DARKEST)
     light = logs @ np.array(LIGHTNESS, dtype=np.float32)
-    light = light - light.mean(axis=0, keepdims=True)
     colour = np.stack([logs[..., 0] - logs[..., 1], logs[..., 2] - logs[..., 1]], axis=-1)
     return light.astype(np.float32), colour.astype(np.float32)
 

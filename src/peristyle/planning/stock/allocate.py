@@ -610,6 +610,31 @@ def _solver() -> Any:
     return solver
 
 
+def _problem(aim: NDArrayFloat, rows: Sequence[Row], most: Sequence[float], loose: int) -> Any:
+    """The question in the solver's own form; the last `loose` numbers need not be whole."""
+    import highspy  # late: only who allocates pays for it
+
+    problem = highspy.HighsLp()
+    problem.num_col_, problem.num_row_ = len(aim), len(rows)
+    problem.col_cost_, problem.col_lower_, problem.col_upper_ = (
+        aim,
+        np.zeros(len(aim)),
+        np.array(most, dtype=float),
+    )
+    problem.row_lower_ = np.array([max(low, -highspy.kHighsInf) for _row, low, _high in rows])
+    problem.row_upper_ = np.array([min(high, highspy.kHighsInf) for _row, _low, high in rows])
+    filled = [np.flatnonzero(row) for row, _low, _high in rows]
+    problem.a_matrix_.format_ = highspy.MatrixFormat.kRowwise
+    problem.a_matrix_.start_ = np.concatenate([[0], np.cumsum([len(at) for at in filled])]).astype(np.int32)
+    problem.a_matrix_.index_ = np.concatenate(filled).astype(np.int32) if filled else np.zeros(0, np.int32)
+    problem.a_matrix_.value_ = np.concatenate(
+        [row[at] for (row, _l, _h), at in zip(rows, filled, strict=True)]
+    )
+    whole, part = highspy.HighsVarType.kInteger, highspy.HighsVarType.kContinuous
+    problem.integrality_ = [whole] * (len(aim) - loose) + [part] * loose
+    return problem
+
+
 def _run(
     aim: NDArrayFloat,
     rows: Sequence[Row],
@@ -629,25 +654,7 @@ def _run(
     solver.setOptionValue("time_limit", seconds)
     solver.setOptionValue("mip_rel_gap", 1e-6)
     solver.setOptionValue("threads", 2)
-    problem = highspy.HighsLp()
-    problem.num_col_, problem.num_row_ = len(aim), len(rows)
-    problem.col_cost_, problem.col_lower_, problem.col_upper_ = (
-        aim,
-        np.zeros(len(aim)),
-        np.array(most, dtype=float),
-    )
-    problem.row_lower_ = np.array([max(low, -highspy.kHighsInf) for _row, low, _high in rows])
-    problem.row_upper_ = np.array([min(high, highspy.kHighsInf) for _row, _low, high in rows])
-    filled = [np.flatnonzero(row) for row, _low, _high in rows]
-    problem.a_matrix_.format_ = highspy.MatrixFormat.kRowwise
-    problem.a_matrix_.start_ = np.concatenate([[0], np.cumsum([len(at) for at in filled])]).astype(np.int32)
-    problem.a_matrix_.index_ = np.concatenate(filled).astype(np.int32) if filled else np.zeros(0, np.int32)
-    problem.a_matrix_.value_ = np.concatenate(
-        [row[at] for (row, _l, _h), at in zip(rows, filled, strict=True)]
-    )
-    whole, part = highspy.HighsVarType.kInteger, highspy.HighsVarType.kContinuous
-    problem.integrality_ = [whole] * (len(aim) - loose) + [part] * loose
-    solver.passModel(problem)
+    solver.passModel(_problem(aim, rows, most, loose))
     if start is not None:
         given = highspy.HighsSolution()
         given.col_value = list(start)

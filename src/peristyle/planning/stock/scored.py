@@ -127,7 +127,9 @@ class Corners:
         self.pairs = [(k, self.order[(n + 1) % len(self.order)]) for n, k in enumerate(self.order)]
 
     def apart(self, number: int, shifts: Floats, stretch: float = 0.0) -> Floats:
-        """How unlike the two edges of a corner are at some starts; with the strip longer by `stretch` at its end."""
+        """How unlike the two edges of a corner are at some starts, with the strip longer by `stretch` at its end: that
+        moves the last corner alone.
+        """
         raise NotImplementedError
 
     def starts(self, stretch: float = 0.0) -> Floats:
@@ -143,13 +145,10 @@ class Corners:
         mean over `every` corner.
         """
         shifts = self.starts(stretch)
-        last = len(self.order) - 1
-        if every:
-            told = [self.apart(n, shifts, stretch if n == last else 0.0) ** 2 for n in range(len(self.order))]
-            made: Floats = np.sqrt(sum(told) / len(told))
-            return shifts, made
-        told = [self.apart(n, shifts, stretch if n == last else 0.0) for n in self.decides]
-        return shifts, told[0] if len(told) == 1 else np.maximum.reduce(told)
+        numbers = range(len(self.order)) if every else self.decides
+        told = np.stack([self.apart(n, shifts, stretch) for n in numbers])
+        made: Floats = np.sqrt((told**2).mean(axis=0)) if every else told.max(axis=0)
+        return shifts, made
 
     def clear(self, shifts: Floats) -> "NDArray[np.bool_]":
         """Which starts keep clear of what is marked."""
@@ -161,11 +160,7 @@ class Corners:
     def scores(self, shift: float, stretch: float = 0.0) -> tuple[float, ...]:
         """The score of every corner with the strip there, in the order of the corners round the box."""
         at = np.array([shift], dtype=np.float32)
-        last = len(self.order) - 1
-        told = {
-            k: float(self.scale.score(self.apart(n, at, stretch if n == last else 0.0))[0])
-            for n, k in enumerate(self.order)
-        }
+        told = {k: float(self.scale.score(self.apart(n, at, stretch))[0]) for n, k in enumerate(self.order)}
         return tuple(told[k] for k in sorted(told))
 
     def curve(self, *, every: bool = False) -> Curve:
@@ -251,17 +246,16 @@ class Along(Corners):
         end, start, slopes = self.corners[number]
         before, after = self.edges(end.reading, slopes), self.edges(start.reading, slopes)
         both = Edges(before.before, after.after, before.step_mm)
-        first = match.steps(end.place_mm + stretch + end.way * shifts, before)
+        longer = stretch if number == len(self.order) - 1 else 0.0
+        first = match.steps(end.place_mm + longer + end.way * shifts, before)
         second = match.steps(start.place_mm + start.way * shifts, after)
         return match.distances(both, first, second)
 
     def starts(self, stretch: float = 0.0) -> Floats:
         """Every start at which the strip's first edge is one of the places that are told."""
         at, step = self.corners[-1][1].place_mm, self._step
-        low, high = (
-            math.ceil((at + self.room[0]) / step - 1e-9),
-            math.floor((at + self.room[1] - stretch) / step + 1e-9),
-        )
+        low = math.ceil((at + self.room[0]) / step - 1e-9)
+        high = math.floor((at + self.room[1] - stretch) / step + 1e-9)
         shifts = np.arange(low, high + 1) * step - at
         made: Floats = np.clip(shifts, 0.0, None).astype(np.float32)
         return made
@@ -269,7 +263,7 @@ class Along(Corners):
     def ranked(self, stretch: float = 0.0, *, every: bool = False) -> tuple[Floats, Floats]:
         """As ever, but where one closing corner decides: that is quicker told of all starts at once."""
         end, start, slopes = self.corners[-1]
-        if every or len(self.decides) > 1 or end.reading != start.reading:
+        if every or len(self.decides) > 1:
             return super().ranked(stretch, every=every)
         reach = end.place_mm + stretch - start.place_mm
         room = (start.place_mm + self.room[0], start.place_mm + self.room[1] - stretch)

@@ -44,7 +44,7 @@ _WISHES: Final = (
     ("avoid", "keep clear of it"), ("front", "have it on the front"), ("height", "have it at a height"),
     ("note", "only note it"),
 )  # fmt: skip
-_ROWS_PX: Final = (90, 90, 156, 220)  # how high friezes stand, by their rows
+_ROWS_PX: Final = (100, 100, 176, 256)  # how high friezes stand, by their rows
 _SHOWS: Final = (("through", "right through"), ("front", "on the front"), ("back", "on the back"))
 
 

@@ -3,12 +3,13 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPaintEvent, QPen
 
 from peristyle.core.errors import PeristyleError
 from peristyle.drawing.shapes import Drawing, Pick
 from peristyle.model.mark_edits import with_mark
 from peristyle.model.stock import MarkKind
+from peristyle.ui.guard import painting
 from peristyle.ui.session import Session
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.wood import WoodStore
@@ -74,7 +75,6 @@ class BoardSheet(Sheet):
         super().paintEvent(event)
         if self._from is None:
             return
-        painter = QPainter(self)
-        painter.setPen(QPen(self._theme.caution, 1.6, Qt.PenStyle.DashLine))
-        painter.drawRect(QRectF(self._from, self._to).normalized())
-        painter.end()
+        with painting(self) as painter:
+            painter.setPen(QPen(self._theme.caution, 1.6, Qt.PenStyle.DashLine))
+            painter.drawRect(QRectF(self._from, self._to).normalized())

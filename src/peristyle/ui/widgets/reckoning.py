@@ -1,7 +1,7 @@
 """The reckoning: figures of what is picked, and the findings with what would mend them."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
-from PySide6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QFocusEvent, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from peristyle.core.lengths import Format
@@ -11,6 +11,7 @@ from peristyle.model.addresses import applied
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding
 from peristyle.ui import words
+from peristyle.ui.guard import painting
 from peristyle.ui.painting import label_font, text_width
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
@@ -53,27 +54,30 @@ class _Facts(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Names left, values right; what the next cut needs is strong."""
-        painter = QPainter(self)
-        y = 2.0
-        for number, row in enumerate(self._rows):
-            if number == 0:
-                painter.setFont(label_font(12.5, True, self.font()))
+        with painting(self) as painter:
+            y = 2.0
+            for number, row in enumerate(self._rows):
+                if number == 0:
+                    painter.setFont(label_font(12.5, True, self.font()))
+                    painter.setPen(self.theme.ink)
+                    title = painter.fontMetrics().elidedText(
+                        row.name, Qt.TextElideMode.ElideRight, self.width()
+                    )
+                    painter.drawText(
+                        QRectF(0, y, self.width(), 24), int(Qt.AlignmentFlag.AlignVCenter), title
+                    )
+                    y += 28
+                    continue
+                base = y + _ROW * 0.72
+                painter.setFont(label_font(10.0, False, self.font()))
+                painter.setPen(self.theme.quiet)
+                painter.drawText(QPointF(0.0, base), row.name)
+                size = 11.5 if row.strong else 10.5
+                painter.setFont(label_font(size, row.strong, self.font()))
                 painter.setPen(self.theme.ink)
-                title = painter.fontMetrics().elidedText(row.name, Qt.TextElideMode.ElideRight, self.width())
-                painter.drawText(QRectF(0, y, self.width(), 24), int(Qt.AlignmentFlag.AlignVCenter), title)
-                y += 28
-                continue
-            base = y + _ROW * 0.72
-            painter.setFont(label_font(10.0, False, self.font()))
-            painter.setPen(self.theme.quiet)
-            painter.drawText(QPointF(0.0, base), row.name)
-            size = 11.5 if row.strong else 10.5
-            painter.setFont(label_font(size, row.strong, self.font()))
-            painter.setPen(self.theme.ink)
-            wide = text_width(row.value, size, row.strong, self.font())
-            painter.drawText(QPointF(self.width() - wide, base), row.value)
-            y += _ROW
-        painter.end()
+                wide = text_width(row.value, size, row.strong, self.font())
+                painter.drawText(QPointF(self.width() - wide, base), row.value)
+                y += _ROW
 
 
 class _Card(QFrame):
@@ -135,18 +139,17 @@ class _Card(QFrame):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paper ground; the bar at the left is full for stop, broken for care, thin for a note."""
-        painter = QPainter(self)
-        theme = self._theme
-        painter.fillRect(self.rect(), theme.paper)
-        severity = self._finding.severity
-        colour = {"stop": theme.blade, "caution": theme.caution, "note": theme.quiet}[severity]
-        pen = QPen(colour, {"stop": 6.0, "caution": 4.0, "note": 1.5}[severity])
-        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
-        if severity == "caution":
-            pen.setDashPattern([2.0, 1.2])
-        painter.setPen(pen)
-        painter.drawLine(4, 2, 4, self.height() - 2)
-        painter.end()
+        with painting(self) as painter:
+            theme = self._theme
+            painter.fillRect(self.rect(), theme.paper)
+            severity = self._finding.severity
+            colour = {"stop": theme.blade, "caution": theme.caution, "note": theme.quiet}[severity]
+            pen = QPen(colour, {"stop": 6.0, "caution": 4.0, "note": 1.5}[severity])
+            pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+            if severity == "caution":
+                pen.setDashPattern([2.0, 1.2])
+            painter.setPen(pen)
+            painter.drawLine(4, 2, 4, self.height() - 2)
 
 
 class _Inner(QWidget):
@@ -160,10 +163,9 @@ class _Inner(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Only the frame."""
         if self._area.hasFocus():
-            painter = QPainter(self)
-            painter.setPen(QPen(self.theme.decided, 1.6))
-            painter.drawRect(QRectF(self.visibleRegion().boundingRect()).adjusted(1.5, 1.5, -1.5, -1.5))
-            painter.end()
+            with painting(self) as painter:
+                painter.setPen(QPen(self.theme.decided, 1.6))
+                painter.drawRect(QRectF(self.visibleRegion().boundingRect()).adjusted(1.5, 1.5, -1.5, -1.5))
 
 
 class Reckoning(QScrollArea):

@@ -4,6 +4,7 @@ from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
+from peristyle.ui.guard import painting
 from peristyle.ui.painting import label_font
 from peristyle.ui.session import Session
 from peristyle.ui.stages import STAGES, Stage, figure, stage_of
@@ -40,28 +41,27 @@ class _Stage(QAbstractButton):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Title over figure; a bar and paper ground for the one that is open."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        theme = self.theme
-        if self.isChecked():
-            painter.fillRect(self.rect(), theme.paper)
-            painter.fillRect(0, 0, 4, self.height(), theme.ink)
-        elif self.underMouse():
-            painter.fillRect(self.rect(), theme.faint)
-        if self.hasFocus():
-            painter.setPen(QPen(theme.decided, 1.6))
-            painter.drawRect(QRectF(self.rect()).adjusted(5, 2, -2, -2))
-        painter.setPen(theme.ink)
-        painter.setFont(label_font(11.0, True, self.font()))
-        wide = self.width() - 26
-        painter.drawText(QRectF(16, 9, wide, 22), int(Qt.AlignmentFlag.AlignVCenter), self.text())
-        painter.setFont(label_font(10.0, False, self.font()))
-        painter.setPen(theme.quiet if not self.isChecked() else theme.ink)
-        figure = painter.fontMetrics().elidedText(self.figure, Qt.TextElideMode.ElideRight, wide + 6)
-        painter.drawText(QRectF(16, 31, wide + 8, 22), int(Qt.AlignmentFlag.AlignVCenter), figure)
-        if self.worst in _MARKS:
-            self._mark(painter)
-        painter.end()
+        with painting(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            theme = self.theme
+            if self.isChecked():
+                painter.fillRect(self.rect(), theme.paper)
+                painter.fillRect(0, 0, 4, self.height(), theme.ink)
+            elif self.underMouse():
+                painter.fillRect(self.rect(), theme.faint)
+            if self.hasFocus():
+                painter.setPen(QPen(theme.decided, 1.6))
+                painter.drawRect(QRectF(self.rect()).adjusted(5, 2, -2, -2))
+            painter.setPen(theme.ink)
+            painter.setFont(label_font(11.0, True, self.font()))
+            wide = self.width() - 26
+            painter.drawText(QRectF(16, 9, wide, 22), int(Qt.AlignmentFlag.AlignVCenter), self.text())
+            painter.setFont(label_font(10.0, False, self.font()))
+            painter.setPen(theme.quiet if not self.isChecked() else theme.ink)
+            figure = painter.fontMetrics().elidedText(self.figure, Qt.TextElideMode.ElideRight, wide + 6)
+            painter.drawText(QRectF(16, 31, wide + 8, 22), int(Qt.AlignmentFlag.AlignVCenter), figure)
+            if self.worst in _MARKS:
+                self._mark(painter)
 
     def _mark(self, painter: QPainter) -> None:
         """A filled disc says stop, a ring says care: shape and not hue alone."""

@@ -3,10 +3,11 @@
 import math
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPalette, QPen
+from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QPaintEvent, QPalette, QPen
 from PySide6.QtWidgets import QWidget
 
 from peristyle.model.fields import Field
+from peristyle.ui.guard import painting
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.inputs import ValueEdit, for_the_box, stays
@@ -175,11 +176,10 @@ class SizeTag(ValueEdit):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Text with a line under it: solid says this can be typed."""
         super().paintEvent(event)
-        painter = QPainter(self)
-        pen = QPen(self._colour(), 2.0 if self.hasFocus() else 1.0)
-        if self._wrong:
-            pen.setStyle(Qt.PenStyle.DashLine)
-        painter.setPen(pen)
-        y = self.height() - 2
-        painter.drawLine(5, y, self.width() - 5, y)
-        painter.end()
+        with painting(self) as painter:
+            pen = QPen(self._colour(), 2.0 if self.hasFocus() else 1.0)
+            if self._wrong:
+                pen.setStyle(Qt.PenStyle.DashLine)
+            painter.setPen(pen)
+            y = self.height() - 2
+            painter.drawLine(5, y, self.width() - 5, y)

@@ -240,9 +240,7 @@ def in_solid(
     solid, plan = driver.window.view("size").solid, driver.session.plan
     piece = next(p for p in plan.pieces if p.id == f"side.{plan.ring.sides[index].name}")
     view = view_of(plan, solid.eye)
-    place = solid._polygon(
-        (view.point(*piece.place.of((x, y, 0.0))),), solid._scale([face for face, _p in solid._polygons])
-    )
+    place = solid._polygon(solid._scale(), (view.point(*piece.place.of((x, y, 0.0))),))
     faces = [
         f for f, polygon in solid._polygons if polygon.containsPoint(place.at(0), Qt.FillRule.OddEvenFill)
     ]

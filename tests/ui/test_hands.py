@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMes
 
 from conftest import Driver
 from gestures import click, type_over
+from peristyle.drawing.solid import Solid
 from peristyle.model.design import Dividers, Liner, Outline, Rectangle, Regular, Thing
 from peristyle.model.job import revised
 from peristyle.model.stock import Board
@@ -476,6 +477,30 @@ def test_focus_is_seen_and_the_diagram_steps_by_keyboard(driver: Driver) -> None
     QApplication.processEvents()
     assert solid.grab().toImage() != plain
     assert "4 sides" in solid.accessibleDescription()
+
+
+def test_a_box_of_many_parts_is_shown_at_once_and_finely_soon(driver: Driver, qtbot) -> None:  # type: ignore[no-untyped-def]
+    solid = driver.window.view("size").solid  # type: ignore[attr-defined]
+    many = Dividers(across=9, along=8, height_mm=40.0)
+    driver.session.edit(
+        "Many dividers", revised(driver.session.job, shape=Rectangle(420.0, 300.0), dividers=many)
+    )
+    QApplication.processEvents()
+    resting = solid._resting
+    assert resting is not None
+    assert not resting.done
+    assert len(solid._polygons) > 300  # there already, roughly
+    qtbot.waitUntil(lambda: resting.done, timeout=30_000)
+    QApplication.processEvents()
+    assert solid._polygons is resting.faces.polygons
+    # What was painted bit by bit is what is painted at once.
+    there = [(face.kind, face.points) for face, _polygon in solid._polygons]
+    assert there == [(face.kind, face.points) for face in Solid(driver.session.plan).faces(solid.eye)]
+    # A turn begins at once, and what rests afterwards is made anew.
+    QTest.keyClick(solid, Qt.Key.Key_Left)
+    QApplication.processEvents()
+    assert solid._resting is not resting
+    assert not solid._resting.done
 
 
 def test_fixes_are_offered_once_they_have_mended(driver: Driver, qtbot) -> None:  # type: ignore[no-untyped-def]

@@ -42,13 +42,41 @@ class Hidden:
     """The tree of planes over a set of faces."""
 
     def __init__(self, facets: Sequence[Facet]) -> None:
-        self._root = _grown(list(facets))
+        self._root: _Node | None = None
+        # Faces to be divided, and where: without recursion, because a ring of many sides makes a deep tree.
+        self._waiting: list[tuple[list[Facet], _Node | None, bool]] = []
+        if facets:
+            self._waiting.append((list(facets), None, True))
+
+    def grow(self) -> bool:
+        """Divide once more. False where all faces have their order: a window with many grows them between events."""
+        if not self._waiting:
+            return False
+        own, parent, is_ahead = self._waiting.pop()
+        divider = _divider(own)
+        normal, offset = _plane(divider)
+        at, ahead, behind = _divided(own, divider)
+        at.sort(key=lambda facet: facet.layer)
+        node = _Node(normal, offset, at)
+        if parent is None:
+            self._root = node
+        elif is_ahead:
+            parent.ahead = node
+        else:
+            parent.behind = node
+        if ahead:
+            self._waiting.append((ahead, node, True))
+        if behind:
+            self._waiting.append((behind, node, False))
+        return bool(self._waiting)
 
     def from_back(self, ahead: Callable[[Vector, Vector], bool]) -> Iterator[Facet]:
         """All faces, or the parts of those that were divided, the hidden before those that hide them.
 
         `ahead(normal, point)` says whether the eye is on the side of a plane to which its normal points.
         """
+        while self.grow():
+            pass
         stack: list[_Node | list[Facet]] = [self._root] if self._root else []
         while stack:
             node = stack.pop()
@@ -62,32 +90,6 @@ class Hidden:
             stack.append(node.at)
             if first:
                 stack.append(first)
-
-
-def _grown(facets: list[Facet]) -> _Node | None:
-    """The tree; made without recursion, because a ring of many sides makes a deep one."""
-    if not facets:
-        return None
-    root: _Node | None = None
-    waiting: list[tuple[list[Facet], _Node | None, bool]] = [(facets, None, True)]
-    while waiting:
-        own, parent, is_ahead = waiting.pop()
-        divider = _divider(own)
-        normal, offset = _plane(divider)
-        at, ahead, behind = _divided(own, divider)
-        at.sort(key=lambda facet: facet.layer)
-        node = _Node(normal, offset, at)
-        if parent is None:
-            root = node
-        elif is_ahead:
-            parent.ahead = node
-        else:
-            parent.behind = node
-        if ahead:
-            waiting.append((ahead, node, True))
-        if behind:
-            waiting.append((behind, node, False))
-    return root
 
 
 def _plane(facet: Facet) -> tuple[Vector, float]:

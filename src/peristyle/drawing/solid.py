@@ -19,6 +19,7 @@ from peristyle.planning.plan import Plan
 from peristyle.wood.looks import Surface
 from peristyle.words.corners import told
 
+_AT_ONCE: Final = 400
 _MOST_SORTED: Final = 1600  # of more faces each body is drawn as a whole, the farther ones first
 
 
@@ -49,9 +50,19 @@ class Solid:
     def __init__(self, plan: Plan, share: float = 0.0) -> None:
         self._plan = plan
         self._share = share
-        self._faces: list[Standing] = []
+        self._faces: list[Standing] | None = None
         self._hidden: Hidden | None = None
         self._half_mm = plan.job.design.form.height_mm / 2
+
+    @property
+    def many(self) -> bool:
+        """Whether there are so many faces that their order takes longer than a hand waits for."""
+        return len(self._all()) > _AT_ONCE
+
+    def grow(self) -> bool:
+        """Go on finding the order of the faces; False once `faces` is quick."""
+        hidden = self._sorted()
+        return hidden is not None and hidden.grow()
 
     def faces(self, eye: Eye, *, fine: bool = True) -> list[Face]:
         """The faces that turn to the eye, the hidden before those that hide them. Empty where there is no ring.
@@ -64,25 +75,28 @@ class Solid:
         hidden = self._sorted() if fine else None
         if hidden is None:
             return self._roughly(view)
-        found = []
+        found, all_of = [], self._all()
         whole: dict[int, tuple[Point, ...]] = {}
         for facet in hidden.from_back(lambda normal, point: view.faces_eye(normal, *point)):
-            face = self._faces[facet.number]
+            face = all_of[facet.number]
             if view.faces_eye(facet.normal, *face.points[0]):
                 if facet.number not in whole:
                     whole[facet.number] = view.points(face.points)
                 found.append(_seen(face, facet, view, whole[facet.number]))
         return found
 
-    def _sorted(self) -> Hidden | None:
-        """The order of all faces, made when first asked for; None where there are too many."""
-        if self._hidden is None:
+    def _all(self) -> list[Standing]:
+        if self._faces is None:
             self._faces = [face for body in standing(self._plan, self._share) for face in body]
-            if len(self._faces) <= _MOST_SORTED:
-                self._hidden = Hidden([
-                    Facet(face.points, face.normal, i, (face.lit is None,) * len(face.points), face.layer)
-                    for i, face in enumerate(self._faces)
-                ])  # fmt: skip
+        return self._faces
+
+    def _sorted(self) -> Hidden | None:
+        """The order of all faces, begun when first asked for; None where there are too many."""
+        if self._hidden is None and len(self._all()) <= _MOST_SORTED:
+            self._hidden = Hidden([
+                Facet(face.points, face.normal, i, (face.lit is None,) * len(face.points), face.layer)
+                for i, face in enumerate(self._all())
+            ])  # fmt: skip
         return self._hidden
 
     def _roughly(self, view: View) -> list[Face]:

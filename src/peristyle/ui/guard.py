@@ -6,8 +6,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from typing import ParamSpec
 
-from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import QPaintDevice, QPainter
 
 P = ParamSpec("P")
 
@@ -26,9 +25,12 @@ def kept_in(event: Callable[P, None]) -> Callable[P, None]:
 
 
 @contextmanager
-def painting(widget: QWidget) -> Iterator[QPainter]:
-    """A painter on a widget for one paint event, whatever fails meanwhile: one that is left open ends the program."""
-    painter = QPainter(widget)
+def painting(device: QPaintDevice) -> Iterator[QPainter]:
+    """A painter on a widget for one paint event, or on a picture.
+
+    It is closed whatever fails meanwhile: one that is left open ends the program.
+    """
+    painter = QPainter(device)
     try:
         yield painter
     except Exception:

@@ -1,16 +1,17 @@
 """The box as a solid: drag to turn it, arrow keys too. It wears the wood as it will be cut."""
 
+from functools import partial
+from time import monotonic
 from typing import Final
 
-from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import (
-    QBrush,
-    QColor,
     QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
     QPen,
+    QPixmap,
     QPolygonF,
     QResizeEvent,
     QShowEvent,
@@ -18,43 +19,32 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSlider, QWidget
 
 from peristyle.core.planes import Point
-from peristyle.drawing.apart import FaceKind, apart_reach
+from peristyle.drawing.apart import apart_reach
 from peristyle.drawing.eye import Eye
 from peristyle.drawing.solid import Face, Solid, solid_words
 from peristyle.model import fields
 from peristyle.planning.plan import Plan
 from peristyle.ui.guard import kept_in, painting
-from peristyle.ui.painting import Planes, key_colour, key_grain, label_font, texture
+from peristyle.ui.painting import label_font
 from peristyle.ui.placing import Box, placed
 from peristyle.ui.session import Session
 from peristyle.ui.theme import LIGHT, Theme
+from peristyle.ui.widgets.faces import Faces
 from peristyle.ui.widgets.sheet import FocusSeen, mark_focus
 from peristyle.ui.widgets.tag import SizeTag
 from peristyle.ui.wood import WoodStore
 
-_MARKS: Final = ("lid_line", "key", "opening")  # lie on another face, without an outline of their own
-_SHADED: Final = ("inside", "floor", "divider", "thing", "rim")
+_SLICE_S: Final = 0.02  # of painting many faces finely, between one event and the next
+_BETWEEN_MS: Final = 5
 
 
-def _colours(plain: QColor) -> dict[FaceKind, QColor]:
-    """What each kind of face is painted in, of wood of one colour."""
-    pale = plain.lighter(118)
-    return {
-        "inside": plain.lighter(106), "rim": plain.lighter(107), "floor": plain.lighter(112),
-        "key": key_colour(plain), "lid_line": QColor(30, 20, 12, 190),
-        "divider": plain.lighter(120), "opening": QColor(38, 26, 16), "thing": QColor("#c9c4ba"), "show": plain,
-        "top": QColor(pale.red(), pale.green(), pale.blue(), 170),
-    }  # fmt: skip
+class _AtRest:
+    """The fine picture of a box of many faces, while it is made and after."""
 
-
-def _outlined(painter: QPainter, polygon: QPolygonF, lines: tuple[bool, ...]) -> None:
-    """The edges of a face that are its own."""
-    if all(lines):
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPolygon(polygon)
-        return
-    count = polygon.count()
-    painter.drawLines([QLineF(polygon.at(i), polygon.at((i + 1) % count)) for i in range(count) if lines[i]])
+    def __init__(self, like: tuple[object, ...], solid: Solid, picture: QPixmap) -> None:
+        self.like, self.solid, self.picture = like, solid, picture
+        self.faces: Faces | None = None
+        self.done = False
 
 
 class SolidView(FocusSeen):
@@ -71,6 +61,10 @@ class SolidView(FocusSeen):
         self._turned = False
         self._polygons: list[tuple[Face, QPolygonF]] = []
         self._solid: tuple[Plan, float, Solid] | None = None
+        self._resting: _AtRest | None = None
+        self._going_on = QTimer(self)
+        self._going_on.setInterval(_BETWEEN_MS)
+        self._going_on.timeout.connect(self._go_on)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The box as a solid")
         self.setToolTip("Drag or use the arrow keys to turn the box")
@@ -88,7 +82,7 @@ class SolidView(FocusSeen):
         self._describe()
         session.changed.connect(self._follow)
         session.selected.connect(self.update)
-        wood.ready.connect(self.update)
+        wood.ready.connect(self._worn_anew)
         session.rested.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -172,32 +166,36 @@ class SolidView(FocusSeen):
         painter.fillRect(self.rect(), self._theme.paper)
         # Smooth edges wait while the box is turned, pulled apart, or a size is dragged.
         resized = self._session.dragging or self._apart.isSliderDown()
-        fine = not resized and self._grip is None
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, fine)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, fine)
+        still = not resized and self._grip is None
         share = self._apart.value() / 100.0
         plan = self._session.plan
-        # While sizes or pieces move, bodies are drawn one after the other; at rest, and when turned, rightly.
-        faces = self._standing(plan, share).faces(self._eye, fine=not resized)
-        board = self._session.job.stock.board
-        plain = self._wood.plain(board)
-        self._polygons = self._placed(faces)
+        solid = self._standing(plan, share)
+        kept = self._at_rest(solid) if still and solid.many else None
+        fine = still and (kept is None or kept.done)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, fine)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, fine)
+        if kept is not None and kept.faces is not None and kept.done:
+            painter.drawPixmap(0, 0, kept.picture)
+            self._polygons = kept.faces.polygons
+        else:
+            # While sizes or pieces move, bodies are drawn one after the other; at rest, and when turned, rightly.
+            faces = self._laid(solid.faces(self._eye, fine=not resized and not solid.many))
+            self._polygons = faces.polygons
+            faces.paint(painter)
         self._place_tags()
-        scale = self._scale(faces)
         chosen = self._session.selection
-        self._faces(painter, self._wood.of_sides(plan.job), plain, scale)
         for face, polygon in self._polygons:
             if chosen is not None and face.pick == chosen and face.kind == "show" and any(face.lines):
                 painter.setPen(QPen(self._theme.decided, 2.6))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawPolygon(polygon)
         if not share:
-            self._sizes(painter, bool(faces))
+            self._sizes(painter, bool(self._polygons))
         painter.setPen(self._theme.quiet)
         painter.setFont(label_font(9.0, False, self.font()))
         painter.drawText(QRectF(0.0, 10.0, self._apart.x() - 6.0, 22.0),
                          int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight), "apart")  # fmt: skip
-        if not faces:
+        if not self._polygons:
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), "No box to show yet")
         mark_focus(painter, self, self._theme)
 
@@ -207,6 +205,53 @@ class SolidView(FocusSeen):
         if kept is None or kept[0] is not plan or kept[1] != share:
             kept = self._solid = (plan, share, Solid(plan, share))
         return kept[2]
+
+    def _at_rest(self, solid: Solid) -> "_AtRest":
+        """The fine picture of a box of many faces: as far as it is made, and going on between events."""
+        like = (solid, self._eye, self.size(), self.devicePixelRatioF(), self._theme)
+        if self._resting is None or self._resting.like != like:
+            picture = QPixmap(self.size() * self.devicePixelRatioF())
+            picture.setDevicePixelRatio(self.devicePixelRatioF())
+            picture.fill(self._theme.paper)
+            self._resting = _AtRest(like, solid, picture)
+        if not self._resting.done and not self._going_on.isActive():
+            self._going_on.start()
+        return self._resting
+
+    def _go_on(self) -> None:
+        """A little more of the fine picture, unless something moves."""
+        made = self._resting
+        if (
+            made is None
+            or made.done
+            or not self.isVisible()
+            or self._grip is not None
+            or self._session.dragging
+        ):
+            self._going_on.stop()
+            return
+        ends = monotonic() + _SLICE_S
+        while monotonic() < ends:
+            if made.solid.grow():
+                continue
+            if made.faces is None:
+                made.faces = self._laid(made.solid.faces(self._eye))
+                continue
+            made.done = True  # if painting fails: once is enough
+            with painting(made.picture) as painter:
+                painter.setRenderHints(
+                    QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
+                )
+                made.done = made.faces.paint(painter, ends - monotonic())
+            if made.done:
+                self._going_on.stop()
+                self.update()
+            return
+
+    def _worn_anew(self) -> None:
+        """The wood's picture has come."""
+        self._resting = None
+        self.update()
 
     def _sizes(self, painter: QPainter, stands: bool) -> None:
         """The dimension line beside the upright edge, and what the two sizes are called."""
@@ -232,67 +277,25 @@ class SolidView(FocusSeen):
         flat = max(((x * x + y * y) ** 0.5 for x, y in points), default=1.0)
         return float((flat**2 + (ring.height_mm / 2) ** 2) ** 0.5) * 1.12
 
-    def _scale(self, faces: list[Face]) -> float:
+    def _scale(self) -> float:
         room = min(self.width() - 40, self.height() - 20)
         share = self._apart.value() / 100.0
         wider = 1.0 + (apart_reach(self._session.plan) - 1.0) * share
-        return room / 2 / (self._reach() * wider) if faces else 1.0
+        return room / 2 / (self._reach() * wider)
 
-    def _placed(self, faces: list[Face]) -> list[tuple[Face, QPolygonF]]:
-        scale = self._scale(faces)
-        return [(face, self._polygon(face.points, scale)) for face in faces]
+    def _laid(self, faces: list[Face]) -> Faces:
+        scale, job = self._scale() if faces else 1.0, self._session.job
+        return Faces(
+            faces,
+            partial(self._polygon, scale),
+            scale,
+            self._wood.of_sides(job),
+            self._wood.plain(job.stock.board),
+        )
 
-    def _polygon(self, points: tuple[Point, ...], scale: float) -> QPolygonF:
+    def _polygon(self, scale: float, points: tuple[Point, ...]) -> QPolygonF:
         cx, cy = self.width() / 2 - 16, (self.height() - 12) / 2
         return QPolygonF([QPointF(cx + x * scale, cy - y * scale) for x, y in points])
-
-    def _faces(self, painter: QPainter, planes: Planes, plain: QColor, scale: float) -> None:
-        """From back to front: show faces wear the board, the others plain wood."""
-        fine = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
-        # A translucent hairline without smoothing takes ten times as long as a plain one.
-        joint = QPen(QColor(30, 20, 12, 130), 0.9) if fine else QPen(plain.darker(190), 1.0)
-        bare, colours = QPen(Qt.PenStyle.NoPen), _colours(plain)
-        wholes: dict[tuple[Point, ...], QPolygonF] = {}
-        for face, polygon in self._polygons:
-            shade = round(255 * (1 - face.light))
-            whole = polygon
-            if face.whole is not face.points and face.source:
-                whole = wholes.get(face.whole) or self._polygon(face.whole, scale)
-                wholes[face.whole] = whole
-            base: QColor | QBrush = colours[face.kind]
-            # Inside faces wear the board's back, once nothing moves.
-            wears = len(face.source) >= 4 and (face.kind == "show" or fine)
-            picture = planes(face.plane, face.board) if wears else None
-            worn = texture(picture, face.source, whole, scale, fine=fine) if picture is not None else None
-            if worn is not None:
-                base = worn
-            elif face.kind in _SHADED:
-                base = colours[face.kind].darker(100 + shade)
-            cut = not all(face.lines)
-            edged = face.kind not in _MARKS
-            if not fine and not cut:  # one stroke for the edge and the shade or the colour: half the time
-                if worn is not None:
-                    painter.setPen(bare)
-                    painter.setBrush(base)
-                    painter.drawPolygon(polygon)
-                    base = QColor(20, 12, 6, shade)
-                painter.setPen(joint if edged else bare)
-                painter.setBrush(base)
-                painter.drawPolygon(polygon)
-                continue
-            # The parts of a divided face meet without a hairline when each is drawn a little over its edge.
-            painter.setPen(QPen(QBrush(base), 0.8) if cut and fine else bare)
-            painter.setBrush(base)
-            painter.drawPolygon(polygon)
-            if worn is not None:
-                painter.setPen(bare)
-                painter.setBrush(QColor(20, 12, 6, shade))
-                painter.drawPolygon(polygon)
-            if face.kind == "key" and fine:
-                key_grain(painter, polygon, colours["key"])
-            if edged:
-                painter.setPen(joint)
-                _outlined(painter, polygon, face.lines)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take hold of the box."""

@@ -489,7 +489,7 @@ def test_a_box_of_many_parts_is_shown_at_once_and_finely_soon(driver: Driver, qt
     resting = solid._resting
     assert resting is not None
     assert not resting.done
-    assert len(solid._polygons) > 300  # there already, roughly
+    assert len(solid._polygons) > 200  # there already, roughly
     qtbot.waitUntil(lambda: resting.done, timeout=30_000)
     QApplication.processEvents()
     assert solid._polygons is resting.faces.polygons

@@ -118,6 +118,8 @@ def board_drawing(
         low = high - frame * CURVE_SHARE
         more, grips = curve_shapes(plan, matched.curve, matched.now, low, high, left + frame)
         shapes, handles, low = [*shapes, *more], [*handles, *grips], low - frame * 0.09
+    else:  # what is told above the enlarged cut stands clear of the board's length
+        low -= frame * 0.025
     detail = low - frame * 0.012
     tall = frame * 0.1 if loupe else frame * 0.15
     below = _Below(left, frame, detail, tall)
@@ -382,8 +384,10 @@ def _rest(plan: Plan, fmt: Format) -> list[Shape]:
         lacking = box(wrap.start_mm, board.width_mm, max(end, wrap.start_mm), strip)
         shapes.append(Path(lacking, "caution", "hatch", weight=1.2, dash=True))
         narrow = f"{fmt.length(strip - board.width_mm, unit=True)} too narrow"
-        shapes.append(Label((end, board.width_mm), narrow, "caution", 10.0, bold=True, anchor="right",
-                            shift=(-4.0, -9.0)))  # fmt: skip
+        beside = end < board.length_mm * 0.75  # there is paper beside what is lacking, to say it on
+        shapes.append(Label((end, (board.width_mm + strip) / 2) if beside else (end, board.width_mm), narrow, "caution",
+                            10.0, bold=True, anchor="left" if beside else "right",
+                            shift=(8.0, 0.0) if beside else (-4.0, -9.0)))  # fmt: skip
     if wrap.spare_mm < 0:
         beyond = box(board.length_mm, wrap.low_mm, wrap.end_mm, strip)
         shapes.append(Path(beyond, "caution", "hatch", weight=1.2))
@@ -423,7 +427,9 @@ def _enlarged(
     far = start2 + second.thickness_mm * abs(tan2) + thick * 1.2
     seen_from = "end" if board.method == "upright" else "edge"
     name = corner_name(first.index, plan.job.design.side_count)
-    told = f"the cut at corner {name}, from the board's {seen_from}, enlarged"
+    alone = board.method == "upright" and not wrap.runs_on[first.index]  # nothing lies beside it
+    own = ", each strip from a length of its own" if alone else ""
+    told = f"the cut at corner {name}{own}, from the board's {seen_from}, enlarged"
     shapes.append(Label(at(0.0, 0.0), told, "quiet", 9.0, anchor="left", shift=(0.0, -44.0)))
     shapes.append(Label(at(0, thick), "show face", "quiet", 8.5, anchor="left", shift=(0.0, 8.0)))
     left = ((0.0, 0.0), (end1 - first.thickness_mm * tan1, 0.0), (end1, thick), (0.0, thick))
@@ -432,21 +438,25 @@ def _enlarged(
     if shared:  # the next piece lies turned over: its cut is the same one
         right = ((start2 - second.thickness_mm * tan2, 0.0), (far, 0.0), (far, thick), (start2, thick))
     waste = (left[1], right[0], (start2, thick), (end1, thick))
-    shapes.append(Path(tuple(at(*p) for p in waste), "blade", "tint", weight=0.0))
-    for piece in (left, right):
+    if not alone:
+        shapes.append(Path(tuple(at(*p) for p in waste), "blade", "tint", weight=0.0))
+    for piece in (left,) if alone else (left, right):
         shapes.append(Path(tuple(at(*p) for p in piece), "wood", "hatch", weight=1.4))
-    for index, px in ((first.index, end1 * 0.35), (second.index, far - (far - start2) * 0.35)):
+    names = ((first.index, end1 * 0.35), (second.index, far - (far - start2) * 0.35))
+    for index, px in names[:1] if alone else names:
         shapes.append(Label(at(px, thick / 2), side_name(index), "follows", 12.0, bold=True))
     slabs = [(left[2], left[1], right[0], right[3])] if shared else _kerfs(plan, first, second, end1, thick)
     shapes += [Path(tuple(at(*p) for p in slab), "blade", "solid", weight=0.8) for slab in slabs]
-    shapes += dimension(at(end1, thick), at(start2, thick), (0.0, below.wide * 0.012), role="blade")
-    shapes.append(Label(at((end1 + start2) / 2, thick), f"lost {fmt.length(loss)}", "blade", 9.5,
-                        bold=True, shift=(0.0, 14.0)))  # fmt: skip
+    if not alone:
+        shapes += dimension(at(end1, thick), at(start2, thick), (0.0, below.wide * 0.012), role="blade")
+        shapes.append(Label(at((end1 + start2) / 2, thick), f"lost {fmt.length(loss)}", "blade", 9.5,
+                            bold=True, shift=(0.0, 14.0)))  # fmt: skip
     low = at(0.0, 0.0)[1]
     tags.append(Tag(fields.KERF, at((end1 + start2) / 2, 0.0), shift=(-90.0, -18.0), prefix="saw kerf"))
     tags.append(Tag(fields.CREEP, at((end1 + start2) / 2, 0.0), shift=(60.0, -18.0), prefix="creep"))
     side_of = at(far, thick / 2)
-    shapes.append(line(at(far, 0.0), at(far, thick), "decided", 1.4))
+    if not alone:
+        shapes.append(line(at(far, 0.0), at(far, thick), "decided", 1.4))
     tags.append(Tag(fields.BOARD_THICKNESS, side_of, shift=(70.0, 0.0), prefix="board thick"))
     return low - below.wide * 0.15
 

@@ -591,10 +591,17 @@ def wrongly_made(made: Plan, steps: tuple[Step, ...] | None = None) -> list[tupl
 
 
 def unset(piece: Piece) -> float:
-    """The wood in bevels finer than any saw is set (0.005°): left square, and rightly so."""
+    """The wood in bevels, and in dadoes aslant, finer than any saw is set (0.005°): left square, and rightly so."""
     fine = [abs(edge.bevel_deg) for edge in piece.edges if 0 < abs(edge.bevel_deg) < 0.005]
     area = piece.thickness_mm**2 * (piece.length_mm + piece.width_mm)
-    return sum(area * math.tan(math.radians(bevel)) for bevel in fine)
+    left = sum(area * math.tan(math.radians(bevel)) for bevel in fine)
+    for feature in piece.features:
+        if feature.kind == "dado":
+            (x0, y0), (x1, y1) = feature.path
+            aslant = min(abs(x1 - x0), abs(y1 - y0))  # over all of its length
+            if aslant < math.hypot(x1 - x0, y1 - y0) * math.radians(0.005):
+                left += aslant * math.hypot(x1 - x0, y1 - y0) * feature.depth_mm
+    return left
 
 
 def _plain(piece: Piece) -> bool:

@@ -9,7 +9,7 @@ from PIL import Image
 
 from peristyle.model.design import Rectangle, Regular, replace
 from peristyle.model.job import Job, job_of, revised
-from peristyle.model.stock import Board, Mark
+from peristyle.model.stock import Board, Break, Mark
 from peristyle.planning.plan import plan
 from peristyle.planning.stock.looks import look_of_sides
 from peristyle.planning.stock.scored import Pictures
@@ -20,6 +20,7 @@ from peristyle.wood.looks import Grown, Look, Plane
 from peristyle.wood.pictures import Seen, seen
 from peristyle.words.boards import nothing_found
 from support.planted import LENGTH_MM, by_brute_force, missed_mm, planted, rank_agreement
+from support.planted_rings import HOW, missed_start_mm, planted_ring, told_there
 
 
 def nothing(_name: str) -> None:
@@ -30,6 +31,19 @@ def nothing(_name: str) -> None:
 def test_planted_matches_are_found_in_bad_light(other: bool) -> None:
     missed = [missed_mm(planted(seed, other=other)) for seed in range(4)]
     assert sum(miss <= 0.5 for miss in missed) >= 3, missed  # scripts/proof plants a hundred of each
+
+
+@pytest.mark.parametrize("how", [how for how in HOW if how != "upright"])
+def test_what_is_planted_is_found_whatever_way_the_ring_is_cut_up(how: str) -> None:
+    """At every corner that the grain does not run over by itself; scripts/proof plants a hundred of each."""
+    missed = [missed_start_mm(planted_ring(seed, how, other=seed % 2 > 0)) for seed in range(3)]
+    assert sum(miss <= 0.5 for miss in missed) >= 2, missed
+
+
+def test_strips_that_are_planted_alike_are_told_to_run_on() -> None:
+    there, usual = told_there(planted_ring(1, "upright", other=True))
+    assert there > 95.0
+    assert usual < 60.0
 
 
 def test_ranks_agree_with_every_point_of_the_full_picture() -> None:
@@ -267,11 +281,33 @@ def test_an_upright_box_in_two_lengths_is_matched_at_both_its_ends() -> None:
 
 
 def test_nothing_is_searched_where_a_start_makes_no_difference() -> None:
-    for method in ("flip_shared", "none"):
-        assert search(box(method=method), Allowed(), nothing).suggestions == ()
+    assert search(box(method="none"), Allowed(), nothing).suggestions == ()
     none = search(box(method="book", length_mm=120.0, thickness_mm=30.0), Allowed(), nothing)
     assert not none.fits
     assert "does not go on the board" in nothing_found(none.fits, replaces=False)
+
+
+def test_where_the_wrap_is_broken_the_strip_moves_and_the_rest_stays() -> None:
+    spare = Board(name="Spare", length_mm=700.0, width_mm=100.0, thickness_mm=12.0)
+    job = box(length_mm=1000.0, width_mm=100.0)
+    job = revised(
+        replace(job, stock=replace(job.stock, rack=(spare,))), breaks=(Break(after=1, board="Spare"),)
+    )
+    found = search(job, Allowed(rack=True, stretch_mm=5.0), nothing)
+    assert found.curve is not None
+    assert set(found.curve.decides) == {1, job.closing}
+    assert {one.rack for one in found.suggestions} == {None}  # sides lie on the other one already
+    assert {one.stretch_mm for one in found.suggestions} == {0.0}
+    before, best = plan(job), plan(applied(job, found.suggestions[0]))
+    for old, new in zip(before.wrap.pieces, best.wrap.pieces, strict=True):
+        assert (old.origin_mm == new.origin_mm) == bool(old.board)
+
+
+def test_a_board_too_thin_to_be_opened_like_a_book_is_not_offered() -> None:
+    job = box(method="book", length_mm=900.0, width_mm=100.0, thickness_mm=30.0)
+    thin = Board(name="Thin", length_mm=900.0, width_mm=100.0, thickness_mm=10.0)
+    job = replace(job, stock=replace(job.stock, rack=(thin,)))
+    assert {one.rack for one in search(job, Allowed(rack=True), nothing).suggestions} == {None}
 
 
 def test_the_largest_boards_cost_no_more_memory_than_others() -> None:

@@ -46,8 +46,7 @@ def run(words: list[str]) -> int:
     # Late, so that other commands start without it.
     from peristyle.core.lengths import Format, parse_length
     from peristyle.model.addresses import sound
-    from peristyle.planning.stock.laying import ALONG
-    from peristyle.planning.stock.search import Allowed, applied, search, searchable
+    from peristyle.planning.stock.search import Allowed, applied, search, searchable, stretches
     from peristyle.storage import files, pictures
     from peristyle.storage.rack import own_folder
     from peristyle.words.boards import METHODS, NOT_SEARCHED
@@ -64,9 +63,9 @@ def run(words: list[str]) -> int:
     stretch = parse_length(options.stretch, job.design.units)
     if not 0 <= stretch <= 50:
         raise PeristyleError("--stretch: between 0 and 50 mm, in all.")
-    if stretch and job.stock.board.method not in ALONG:
+    if stretch and not stretches(job):
         raise PeristyleError(
-            "--stretch: only for sides cut along one strip; another way of cutting moves more than the last corner."
+            "--stretch: only for sides cut along one strip, unbroken; otherwise more than the last corner moves."
         )
     allowed = Allowed(
         stretch,

@@ -53,7 +53,7 @@ class Matcher(QObject):
     def now(self) -> Matched | None:
         """What is known of the board as it lies; asks for it where it is not, or is of another."""
         plan = self._session.plan
-        searched = plan.job.stock.board.method in SEARCHED and not plan.wrap.runs
+        searched = plan.job.stock.board.method in SEARCHED
         if not searched or not plan.wrap.pieces or not plan.ring.stands:
             return None
         key = self._key_of(plan)
@@ -69,18 +69,23 @@ class Matcher(QObject):
 
     def _key_of(self, plan: Plan) -> object:
         board, wrap = plan.job.stock.board, plan.wrap
-        shift = board.shift_mm
+        moved = {"": board.shift_mm}  # what comes from other boards stays where it lies
         where = tuple(
-            (p.side, round(p.origin_mm - shift, 4), round(p.end_mm - shift, 4)) for p in wrap.pieces
+            (p.side, p.board, *(round(v - moved.get(p.board, 0.0), 4) for v in (p.origin_mm, p.end_mm)))
+            for p in wrap.pieces
         )
         lid = plan.section.lid
         lost = (lid.lost_low_mm, lid.lost_high_mm) if lid else ()
-        look = (
-            board.wood, board.seed, board.sawn, board.looks, board.picture, board.back_picture, board.face,
-            board.turned, board.length_mm, board.width_mm, board.thickness_mm, board.cut_from,
+        others = {p.board for p in wrap.pieces if p.board}
+        looks = tuple(
+            (
+                one.name, one.wood, one.seed, one.sawn, one.looks, one.picture, one.back_picture, one.face, one.turned,
+                one.length_mm, one.width_mm, one.thickness_mm, one.cut_from, one.low_mm,
+            )
+            for one in (board, *(one for one in plan.job.stock.rack if one.name in others))
         )  # fmt: skip
         slants = tuple(round(side.slant_mm, 4) for side in plan.ring.sides)
-        return (look, board.low_mm, board.end_trim_mm, board.marks, where, lost, slants, self._wood.folders)
+        return (looks, board.low_mm, board.end_trim_mm, board.marks, where, lost, slants, self._wood.folders)
 
     def _ask(self) -> None:
         if self._session.dragging:

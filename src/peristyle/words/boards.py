@@ -34,10 +34,7 @@ NOT_HELD = (
     "The ring does not go on the board as it is to be cut: see what stands against it, or try another way of cutting "
     "or another board."
 )
-NOT_SEARCHED = (
-    "There is no start to search: that is for sides in their order from one board, along it, across it or from its "
-    "leaves. Where cuts are shared, the grain is not matched, or the wrap is broken, it makes no difference."
-)
+NOT_SEARCHED = "There is no start to search: where the grain is not matched, it makes no difference."
 NO_SPARE = (
     "No board of the rack holds this side, clear of what is marked on it: put spare wood on the rack first."
 )

@@ -25,7 +25,12 @@ ALONG: Final = (
     "square_first",
     "bevel_direct",
 )  # ways that leave one closing corner, whose place can be searched
-SEARCHED: Final = (*ALONG, "book", "upright")  # ways whose strip can start anywhere, each start scored
+SEARCHED: Final = (
+    *ALONG,
+    "flip_shared",
+    "book",
+    "upright",
+)  # whose strip can start anywhere, each start scored
 PARTED_FIRST: Final = ("flip_shared", "upright")  # there is no strip in which all inside faces lie one way
 SEAM_MM: Final = (
     1.0  # a book's two halves may differ by this much before its closing corner is no longer a seam

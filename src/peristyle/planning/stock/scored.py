@@ -1,10 +1,12 @@
 """How well every corner matches wherever the strip lies, by the way the board is cut up.
 
-Sides that lie along a board are compared as they are read: the upper leaf of a book backwards, from its own inside.
-Sides that stand across a board's width are compared over its length. Slow beside the plan, since it looks at pictures.
+Sides that lie along a board are compared as they are read: the upper leaf of a book backwards, from its own inside; a
+side that is turned over from the board's other face; one from another board from that one, where it stays. Sides that
+stand across a board's width are compared over its length. Slow beside the plan, since it looks at pictures.
 """
 
 import math
+from collections.abc import Sequence
 from threading import Lock
 from typing import TYPE_CHECKING, Final, NamedTuple
 
@@ -29,6 +31,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
 FILM_MM: Final = 30.0  # how much of either side a suggestion shows
+_FILM_PX: Final = 2.5  # for each mm
 _LEAST_LOSS_MM: Final = 0.5
 
 
@@ -86,9 +89,9 @@ class Pictures:
         """The board's face as it lies."""
         return self._of(look_of(board), "face", board)
 
-    def plane(self, job: Job, plane: Plane) -> Seen:
-        """A plane that the sides are cut from, their board as it lies."""
-        return self._of(look_of_sides(job), plane, job.stock.board)
+    def plane(self, job: Job, plane: Plane, other: Board | None = None) -> Seen:
+        """A plane that the sides are cut from, their board as it lies, or another that some of them come from."""
+        return self._of(look_of_sides(job, other), plane, other or job.stock.board)
 
     def _of(self, look: Look, plane: Plane, board: Board) -> Seen:
         """One picture serves both edges."""
@@ -175,21 +178,42 @@ class Corners:
 
     def film(self, shift: float, stretch: float = 0.0) -> Film:
         """What lies before the closing corner and after it, side by side, the faces upright."""
-        parts = self.strips(len(self.order) - 1, shift, stretch)
-        every = max(1, round(parts[0].px_per_mm / 2.5))
-        tall = min(part.pixels.shape[0] for part in parts)
-        both = np.concatenate([part.pixels[:tall] for part in parts], axis=1)[::every, ::every]
-        return Film(both.shape[0], both.shape[1], np.ascontiguousarray(both).tobytes())
+        return film_of(self.strips(len(self.order) - 1, shift, stretch))
+
+
+def film_of(strips: Sequence[Seen]) -> Film:
+    """Strips side by side, each brought to the scale of a film."""
+    parts = []
+    for pixels, scale in strips:
+        rows, columns = (max(1, int(size / scale * _FILM_PX)) for size in pixels.shape[:2])
+        row, column = (((np.arange(n) + 0.5) / _FILM_PX * scale).astype(int) for n in (rows, columns))
+        parts.append(pixels[np.ix_(row, column)])
+    tall = min(len(part) for part in parts)
+    both = np.ascontiguousarray(np.concatenate([part[:tall] for part in parts], axis=1))
+    return Film(both.shape[0], both.shape[1], both.tobytes())
+
+
+class _Reading(NamedTuple):
+    """How sides are read off a board: off which, by its name on the rack (empty: the sides' own), which plane of it,
+    and which way.
+    """
+
+    board: str
+    plane: Plane
+    way: Way
 
 
 class _End(NamedTuple):
     """One edge of a corner: in which reading, where along it with the strip at the trimmed end, and which way it goes
-    when the strip is moved.
+    when the strip is moved (0: it stays).
     """
 
-    reading: tuple[Plane, Way]
+    reading: _Reading
     place_mm: float
     way: float
+
+
+_Slopes = tuple[float, float]
 
 
 class Along(Corners):
@@ -198,20 +222,25 @@ class Along(Corners):
     def __init__(self, lying: Lying, pictures: Pictures, coarse_mm: float = 0.0) -> None:
         super().__init__(lying)
         self._pictures = pictures
-        self._told: dict[tuple[tuple[Plane, Way], tuple[float, float]], Edges] = {}
-        self._read: dict[tuple[Plane, Way], Seen] = {}
-        ring, wrap, board = lying.ring, lying.wrap, lying.job.stock.board
-        self.low, self.high = board.low_mm, board.low_mm + min(side.slant_mm for side in ring.sides)
+        self._told: dict[tuple[_Reading, _Slopes], Edges] = {}
+        self._read: dict[_Reading, Seen] = {}
+        ring, wrap, stock = lying.ring, lying.wrap, lying.job.stock
+        self._boards = {"": stock.board} | {board.name: board for board in stock.rack}
+        self._high = min(side.slant_mm for side in ring.sides)
         self.corners = [self._ends(a, b) for a, b in self.pairs]
-        finest = match.finest_mm(self.picture(self.corners[0][0].reading))
+        finest = max(match.finest_mm(self.picture(end.reading)) for pair in self.corners for end in pair[:2])
         self._step = max(coarse_mm or match.STEP_MM, finest)
-        seams = tuple(n for n, (a, b, _slopes) in enumerate(self.corners) if a.reading != b.reading)
-        self.decides = seams or self.decides
-        inner = [wrap.losses_mm[k] for n, k in enumerate(self.order[:-1]) if n not in seams] or [0.0]
+        # Where another plane or another board begins, and where the wood does not run on.
+        self.decides = tuple(
+            n for n, (k, (a, b, _slopes)) in enumerate(zip(self.order, self.corners, strict=True))
+            if a.reading != b.reading or not wrap.runs_on[k]
+        ) or self.decides  # fmt: skip
+        losses = [wrap.losses_mm[k] for n, k in enumerate(self.order) if n not in self.decides]
         reading, slopes = self.corners[0][0].reading, self.corners[-1][2]
-        self.scale = match.scaled(self.edges(reading, slopes), max(float(np.median(inner)), _LEAST_LOSS_MM))
+        loss = float(np.median(losses or wrap.losses_mm))
+        self.scale = match.scaled(self.edges(reading, slopes), max(loss, _LEAST_LOSS_MM))
 
-    def _ends(self, first: int, second: int) -> tuple[_End, _End, tuple[float, float]]:
+    def _ends(self, first: int, second: int) -> tuple[_End, _End, _Slopes]:
         """Where a corner's two edges are, and how its cuts run."""
         ring, wrap = self.lying.ring, self.lying.wrap
         a, b = ring.sides[first], ring.sides[second]
@@ -220,24 +249,38 @@ class Along(Corners):
         return end, start, (round(slopes[0], 6), round(slopes[1], 6))
 
     def _end(self, placed: Placed, along: float) -> _End:
+        reading = _Reading(placed.board, placed.show, placed.way)
+        if placed.board:  # the strip on the sides' own board is moved, not what lies on another
+            return _End(reading, placed.origin_mm + along, 0.0)
         back = placed.way == "read_back"
-        at = self.lying.job.stock.board.length_mm - placed.origin_mm if back else placed.origin_mm
+        at = self._boards[""].length_mm - placed.origin_mm if back else placed.origin_mm
         way = -1.0 if back else 1.0
-        return _End((placed.show, placed.way), at + along - way * self.shift, way)
+        return _End(reading, at + along - way * self.shift, way)
 
-    def picture(self, reading: tuple[Plane, Way]) -> Seen:
-        """A plane of the board as the sides cut from it are read."""
+    def picture(self, reading: _Reading) -> Seen:
+        """A plane of a board as the sides cut from it are read."""
         if reading not in self._read:
-            plane, way = reading
-            told = self._pictures.plane(self.lying.job, plane)
-            self._read[reading] = Seen(told.pixels[:, ::-1], told.px_per_mm) if way == "read_back" else told
+            other = self._boards[reading.board] if reading.board else None
+            told = self._pictures.plane(self.lying.job, reading.plane, other)
+            pixels = told.pixels[::-1] if reading.way == "turned_over" else told.pixels
+            self._read[reading] = Seen(
+                pixels[:, ::-1] if reading.way == "read_back" else pixels, told.px_per_mm
+            )
         return self._read[reading]
 
-    def edges(self, reading: tuple[Plane, Way], slopes: tuple[float, float]) -> Edges:
+    def _band(self, reading: _Reading) -> tuple[float, float]:
+        """From where to where up a reading (mm) the sides lie."""
+        board = self._boards[reading.board]
+        low = board.low_mm
+        if reading.way == "turned_over":
+            low = board.width_mm - next(p.y_mm for p in self.lying.wrap.pieces if p.way == "turned_over")
+        return low, low + self._high
+
+    def edges(self, reading: _Reading, slopes: _Slopes) -> Edges:
         """All edges of a plane as it is read, for cuts that run so."""
         if (reading, slopes) not in self._told:
             self._told[reading, slopes] = match.edges_of(
-                self.picture(reading), self.low, self.high, slopes, self._step
+                self.picture(reading), *self._band(reading), slopes, self._step
             )
         return self._told[reading, slopes]
 
@@ -275,9 +318,9 @@ class Along(Corners):
         end, start, _slopes = self.corners[number]
         found = []
         for one, away in ((end, -FILM_MM), (start, 0.0)):
-            picture = self.picture(one.reading)
+            picture, (low, high) = self.picture(one.reading), self._band(one.reading)
             scale, rows = picture.px_per_mm, picture.pixels.shape[0]
-            top, bottom = max(0, round(rows - self.high * scale)), min(rows, round(rows - self.low * scale))
+            top, bottom = max(0, round(rows - high * scale)), min(rows, round(rows - low * scale))
             at = one.place_mm + one.way * shift + (stretch if one is end else 0.0)
             left = max(0, round((at + away) * scale))
             found.append(Seen(picture.pixels[top:bottom, left : left + round(FILM_MM * scale)], scale))
@@ -302,14 +345,15 @@ class Along(Corners):
         best = int(np.argmin(np.where(good, apart, np.inf)))
         return round(float(shifts[best]), 2), float(self.scale.score(apart[best : best + 1])[0])
 
-    def _local(self, whole: Seen, at: float, slopes: tuple[float, float], about: float) -> Edges:
+    def _local(self, whole: Seen, at: float, slopes: _Slopes, about: float) -> Edges:
         """The edges within `about` of a place, at the finest step: from the stretch of the picture beside it alone."""
         scale = whole.px_per_mm
-        margin = 14.0 + max(abs(slope) for slope in slopes) * (self.high - self.low)
+        low, high = self._band(self.corners[-1][0].reading)
+        margin = 14.0 + max(abs(slope) for slope in slopes) * (high - low)
         left = round((at - about - margin) * scale)
         wide = round(2 * (about + margin) * scale)
         columns = np.clip(np.arange(left, left + wide), 0, whole.pixels.shape[1] - 1)
-        edges = match.edges_of(Seen(whole.pixels[:, columns], scale), self.low, self.high, slopes)
+        edges = match.edges_of(Seen(whole.pixels[:, columns], scale), low, high, slopes)
         middle = round((at - left / scale) / edges.step_mm)
         count = round(about / edges.step_mm)
         part = slice(middle - count, middle + count + 1)

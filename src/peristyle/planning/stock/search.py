@@ -17,14 +17,26 @@ from peristyle.model.stock import took
 from peristyle.planning.form.ring import plan_ring
 from peristyle.planning.form.slabs import scaled
 from peristyle.planning.inside.contents import sized
+from peristyle.planning.making.ripping import leaf_mm
 from peristyle.planning.section.levels import plan_section
 from peristyle.planning.stock.clear import faces_moved, placed_at, unmet
 from peristyle.planning.stock.laying import ALONG, SEARCHED
 from peristyle.planning.stock.replacing import remade, spares
-from peristyle.planning.stock.scored import FILM_MM, Along, Corners, Curve, Film, Lying, Pictures, corners_of
+from peristyle.planning.stock.scored import (
+    FILM_MM,
+    Along,
+    Corners,
+    Curve,
+    Film,
+    Lying,
+    Pictures,
+    corners_of,
+    film_of,
+)
 from peristyle.planning.stock.wrap import fitting_factor, plan_wrap
 from peristyle.wood.looks import Given
 from peristyle.wood.match import Floats
+from peristyle.wood.pictures import Seen
 
 APART_MM: Final = 8.0  # two suggestions nearer than this are one
 MOST: Final = 12
@@ -82,8 +94,13 @@ class Found(Struct, frozen=True):
 
 
 def searchable(job: Job) -> bool:
-    """Whether where this ring starts is to be searched: it comes from one board, its sides in their order."""
-    return job.stock.board.method in SEARCHED and not job.breaks and plan_ring(sized(job)).stands
+    """Whether where this ring starts is to be searched: its sides lie on the board in their order."""
+    return job.stock.board.method in SEARCHED and plan_ring(sized(job)).stands
+
+
+def stretches(job: Job) -> bool:
+    """Whether the ring may be let grow a little: there is one closing corner, and it alone moves."""
+    return job.stock.board.method in ALONG and not job.breaks
 
 
 def search(
@@ -103,8 +120,7 @@ def search(
     tries = list(_tries(job, allowed))
     found: list[Suggestion] = []
     curve: Curve | None = None
-    along = job.stock.board.method in ALONG
-    coarse = _COARSE_MM if len(tries) > 4 and along else 0.0
+    coarse = _COARSE_MM if len(tries) > 4 and stretches(job) else 0.0
 
     def look(number: int) -> tuple[list[Suggestion], Curve | None]:
         one = tries[number]
@@ -166,11 +182,9 @@ def _film_of(job: Job, side: int, pictures: Pictures) -> Film:
         x = placed.origin_mm + (ring.sides[number % count].outside_mm - FILM_MM if ends == "end" else 0.0)
         top = max(0, round(rows - (board.low_mm + high) * scale))
         bottom = min(rows, round(rows - board.low_mm * scale))
-        every, left = max(1, round(scale / 2.5)), max(0, round(x * scale))
-        parts.append(picture.pixels[top:bottom:every, left : left + round(FILM_MM * scale) : every])
-    tall = min(part.shape[0] for part in parts)
-    both = np.ascontiguousarray(np.concatenate([part[:tall] for part in parts], axis=1))
-    return Film(both.shape[0], both.shape[1], both.tobytes())
+        left = max(0, round(x * scale))
+        parts.append(Seen(picture.pixels[top:bottom, left : left + round(FILM_MM * scale)], scale))
+    return film_of(parts)
 
 
 def match_of(job: Job, pictures: Pictures) -> Corners | None:
@@ -207,9 +221,17 @@ def _tries(job: Job, allowed: Allowed) -> Iterator[Lying]:
     ring, section = plan_ring(job), plan_section(job, plan_ring(job))
     boards: list[tuple[int | None, Job]] = [(None, job)]
     if allowed.rack:
-        boards += [(n, replace(job, stock=took(job.stock, n))) for n in range(len(job.stock.rack))]
+        taken = {broken.board for broken in job.breaks.values()}  # other sides lie there already
+        boards += [
+            (n, replace(job, stock=took(job.stock, n)))
+            for n, board in enumerate(job.stock.rack)
+            if board.name not in taken
+        ]
+    thick = max(side.thickness_mm for side in ring.sides)
     for rack, there in boards:
         board = there.stock.board
+        if (board.resaw or board.method == "book") and leaf_mm(there, thick) is None:
+            continue  # it does not give two leaves
         faces: tuple[Face, ...] = (board.face, "back" if board.face == "front" else "front")
         for face in faces if allowed.other_face else faces[:1]:
             for turned in (board.turned, not board.turned) if allowed.other_edge else (board.turned,):
@@ -224,12 +246,12 @@ def _tries(job: Job, allowed: Allowed) -> Iterator[Lying]:
 
 def _suggestions(corners: Corners, allowed: Allowed) -> list[Suggestion]:
     """The best starts, each the best of its neighbourhood."""
-    stretches = [0.0]
-    if allowed.stretch_mm > 0 and corners.lying.job.stock.board.method in ALONG:
+    by = [0.0]
+    if allowed.stretch_mm > 0 and stretches(corners.lying.job):
         count = int(allowed.stretch_mm / _STRETCH_MM + 1e-9)
-        stretches += [k * _STRETCH_MM * sign for k in range(1, count + 1) for sign in (1, -1)]
+        by += [k * _STRETCH_MM * sign for k in range(1, count + 1) for sign in (1, -1)]
     rows = []
-    for stretch in stretches:
+    for stretch in by:
         shifts, apart = corners.ranked(stretch, every=allowed.aim == "all")
         good = corners.clear(shifts)
         rows += [(float(a), float(s), stretch) for s, a in _lowest(shifts[good], apart[good])]

@@ -321,7 +321,8 @@ class View(QWidget):
 
     def _is_along(self) -> bool:
         """Whether the ring may be stretched: there is one closing corner, and it alone moves."""
-        return self._session.job.stock.board.method in ALONG
+        job = self._session.job
+        return job.stock.board.method in ALONG and not job.breaks
 
     def _option(self, bar: Choices, word: str, name: str, why: str) -> None:
         bar.tick(word, lambda: bool(getattr(self, name)), lambda on: setattr(self, name, on), why)

@@ -96,7 +96,8 @@ def _stacked(plan: Plan, shown: int) -> list[Shape]:
         if not any(a < middle[0] < c and b < middle[1] < d for a, b, c, d in over):
             if number == shown:
                 wears = Path(box(x0, y0, x1, y1), "decided", weight=1.6, pick=pick)
-            shapes.append(Label(middle, plan.contents.blocks[number].thing.name, "follows", 9.0, pick=pick))
+            name = plan.contents.blocks[number].thing.name
+            shapes.append(Label(middle, name, "follows", 9.0, pick=pick, room_mm=x1 - x0))
     return shapes if wears is None else [*shapes, wears]
 
 

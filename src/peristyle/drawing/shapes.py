@@ -43,7 +43,10 @@ class Path(Struct, frozen=True):
 
 
 class Label(Struct, frozen=True):
-    """Text. `size` in points; `turn_deg` counter-clockwise; `shift` in points, x right, y up."""
+    """Text. `size` in points; `turn_deg` counter-clockwise; `shift` in points, x right, y up.
+
+    One that has `room_mm` of the drawing is left out on a screen where it is wider.
+    """
 
     at: Point
     text: str
@@ -54,6 +57,7 @@ class Label(Struct, frozen=True):
     turn_deg: float = 0.0
     shift: Point = (0.0, 0.0)
     pick: Pick | None = None
+    room_mm: float = 0.0
 
 
 class Grain(Struct, frozen=True):

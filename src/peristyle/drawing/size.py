@@ -245,8 +245,8 @@ def _sizes(
     tags.append(_thickness_tag(plan, reach, shapes))
     if plan.contents.blocks:
         tags += contents_tags(plan, chosen)
-    elif not plan.dividers.pieces:  # a divider would run through the words; the reckoning has them
-        shapes += _inside_words(plan, fmt)
+    elif not plan.dividers.pieces and not _stands_within(plan, reach):
+        shapes += _inside_words(plan, fmt)  # what would run through the words: the reckoning has them
     tags += liner_tags(plan) + divider_tags(plan) + taper_tags(plan) + compartment_tags(plan)
     tags += picked_side_tags(plan, chosen, reach)
     return tags, handles, shapes
@@ -377,6 +377,14 @@ def across_words(design: Design, plan: Plan, fmt: Format) -> list[tuple[str, str
         x0, y0, x1, y1 = bounds(ring.outer_top)
         found.append(("Outside at the top", f"{fmt.length(x1 - x0)} × {fmt.length(y1 - y0)}"))
     return found
+
+
+def _stands_within(plan: Plan, reach: float) -> bool:
+    """Whether a liner stands so far from the walls that it leaves no room for words in its middle."""
+    if plan.liner is None or not plan.liner.ring.inner_bottom:
+        return False
+    x0, y0, x1, y1 = bounds(plan.liner.ring.inner_bottom)
+    return min(x1 - x0, y1 - y0) < 0.55 * reach
 
 
 def _inside_words(plan: Plan, fmt: Format) -> list[Shape]:

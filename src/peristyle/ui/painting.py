@@ -320,6 +320,8 @@ def _label(painter: QPainter, shape: Label, fit: Fit, theme: Theme) -> None:
     font, metrics = _font(family, shape.size, shape.bold)
     painter.setFont(font)
     wide = _advance(family, shape.size, shape.bold, shape.text)
+    if shape.room_mm and wide > shape.room_mm * fit.scale:
+        return
     at = fit.px(shape.at) + QPointF(shape.shift[0] * POINT_PX, -shape.shift[1] * POINT_PX)
     left = {"middle": -wide / 2, "left": 0.0, "right": -wide}[shape.anchor]
     base = (metrics.ascent() - metrics.descent()) / 2

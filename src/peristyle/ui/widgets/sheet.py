@@ -31,6 +31,7 @@ from peristyle.ui.wood import WoodStore
 
 _FAR_PX = 42.0  # farther from its own place than this, a size is led back to it by a line
 _STEPS = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}
+_MOST_OUT_PX, _OUT_STEP_PX = 90.0, 8.0  # room given to letters at a drawing's edges
 
 
 def mark_focus(painter: QPainter, widget: QWidget, theme: Theme) -> None:
@@ -126,6 +127,21 @@ class Sheet(FocusSeen):
         m = self._margin
         area = QRectF(self.rect()).adjusted(m, m, -m, -m)
         self._fit = Fit.into(self._drawing.bounds, area)
+        # Letters stay as large as they are however small the drawing: those at its edges are given room.
+        words = [
+            label_box(s, self._fit, self.font())
+            for s in self._drawing.shapes
+            if isinstance(s, Label) and not s.room_mm
+        ]
+        if words:
+            left, right = min(w.x for w in words), max(w.x + w.wide for w in words)
+            left, right = (
+                min(_MOST_OUT_PX, max(0.0, out)) for out in (2.0 - left, right + 2.0 - self.width())
+            )
+            if left or right:
+                # In whole steps, so that a word that grows in a drag does not make the drawing tremble.
+                left, right = (_OUT_STEP_PX * math.ceil(out / _OUT_STEP_PX) for out in (left, right))
+                self._fit = Fit.into(self._drawing.bounds, area.adjusted(left, 0.0, -right, 0.0))
 
     def _place_tags(self) -> None:
         wanted: dict[str, Tag] = {tag.field.id: tag for tag in self._drawing.tags}

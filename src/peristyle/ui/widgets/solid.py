@@ -47,6 +47,19 @@ class _AtRest:
         self.done = False
 
 
+def _upright(faces: list[QPolygonF]) -> list[tuple[QPointF, QPointF]]:
+    """The edges of faces that stand, each from its foot up; of those of a gable or a chamfer only the long ones."""
+    found = []
+    for face in faces:
+        points = [face.at(i) for i in range(face.count())]
+        for p, q in zip(points, [*points[1:], points[0]], strict=True):
+            low, high = (p, q) if p.y() >= q.y() else (q, p)
+            if low.y() - high.y() > abs(low.x() - high.x()):
+                found.append((low, high))
+    least = 0.4 * max((low.y() - high.y() for low, high in found), default=0.0)
+    return [(low, high) for low, high in found if low.y() - high.y() >= least]
+
+
 class SolidView(FocusSeen):
     """Paints the faces from back to front. Height and slope stand beside it as sizes to type."""
 
@@ -135,17 +148,18 @@ class SolidView(FocusSeen):
     def _place_tags(self) -> None:
         """The height on the solid's outermost upright edge, the slope at the foot of the face beside it."""
         height, slope = self._tags
-        # The strips of a profile have no lines of their own.
-        shown = [(f, polygon) for f, polygon in self._polygons if f.kind == "show" and any(f.lines)]
         wide, high = float(self.width()), float(self.height())
-        if not shown:
+        # The strips of a profile have no lines of their own.
+        shown = dict.fromkeys(f.whole for f, _p in self._polygons if f.kind == "show" and any(f.lines))
+        faces = [self._polygon(self._scale(), whole) for whole in shown]
+        upright = _upright(faces)
+        if upright:
+            edge = max(upright, key=lambda e: e[0].x() + e[1].x())
+            left = min((face.boundingRect() for face in faces), key=lambda box: box.left())
+            foot = QPointF(left.center().x(), left.bottom() + 22)
+        else:
             edge = (QPointF(wide / 2, high - 60), QPointF(wide / 2, high - 100))
             foot = QPointF(wide / 2, high - 20)
-        else:
-            edges = [(p.at(k), p.at(top)) for _f, p in shown for k, top in ((0, 3), (1, 2))]
-            edge = max(edges, key=lambda e: e[0].x() + e[1].x())
-            left = min((p for _f, p in shown), key=lambda p: p.at(0).x() + p.at(1).x())
-            foot = QPointF((left.at(0).x() + left.at(1).x()) / 2, max(left.at(0).y(), left.at(1).y()) + 22)
         self._edge = edge
         x = max(edge[0].x(), edge[1].x()) + 16
         y = (edge[0].y() + edge[1].y()) / 2

@@ -33,7 +33,7 @@ class Toolbox(ListAndForm):
         self._say_whose()
         self._fill(0)
         room = parent.screen().availableGeometry()
-        self.resize(min(720, room.width() - 8), min(480, room.height() - 40))
+        self.resize(min(860, room.width() - 8), min(520, room.height() - 40))
 
     def _buttons(self) -> list[QPushButton]:
         add = QPushButton("Add…")

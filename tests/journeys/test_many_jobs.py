@@ -14,12 +14,13 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 pytest.importorskip("PySide6")
 
 import shapely
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QComboBox, QFileDialog, QPushButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QPushButton, QWidget
 
 from peristyle.app import make_window
 from peristyle.model.stock import Board
+from peristyle.planning.sled import cut_on_it
 from peristyle.planning.time.tasks import clamps_of
 from peristyle.storage import files
 from peristyle.ui import theme
@@ -99,11 +100,21 @@ def test_all_commissions_share_one_bench_and_its_clamps(
     view = window.view("log")
     press(view, "Others…")
     QTest.qWait(50)
+    # The tenth of them is the sled that they are cut on: it is made first.
+    ticked = next(b for b in view.findChildren(QCheckBox) if b.text() == "Sled" and b.isVisible())
+    QTest.mouseClick(ticked, Qt.MouseButton.LeftButton, pos=QPoint(8, ticked.height() // 2))
+    QTest.qWait(50)
+    assert window.session.job.work.sled
     found, _zone = view._calendar()
     assert found is not None
     assert (
         len({one.task.job.split(",")[0] for one in found.booked}) == 9
     )  # of the lamp boxes three go out first
+    own = [one for one in found.booked if one.task.job == window.session.job.design.name]
+    tuned = next(one for one in own if one.task.step == "sled_tune")
+    bevels = [one for one in own if one.task.step in {step.id for step in cut_on_it(window.session.plan)}]
+    assert bevels
+    assert all(tuned.ready <= one.starts for one in bevels)
     # One pair of hands, however many boxes: no two sittings at once; and no more clamps held than there are.
     sittings = sorted(sitting for one in found.booked for sitting in one.sittings)
     assert all(a[1] <= b[0] for a, b in itertools.pairwise(sittings))

@@ -22,6 +22,7 @@ from peristyle.core.lengths import Format
 from peristyle.export.ical import icalendar
 from peristyle.export.record import record
 from peristyle.export.settings import by_setting
+from peristyle.model.again import again
 from peristyle.model.design import Panel, Rectangle, Regular, replace
 from peristyle.model.history import History
 from peristyle.model.job import Coating, Entry, Hours, Job, revised
@@ -30,6 +31,7 @@ from peristyle.model.working_addresses import read_boxes
 from peristyle.planning.making.asdone import total_of
 from peristyle.planning.plan import plan
 from peristyle.planning.setups import kept, made
+from peristyle.planning.sled import MAKING, cut_on_it
 from peristyle.planning.time.minutes import Minutes, corrected, minutes_of, own_minutes
 from peristyle.planning.time.schedule import (
     Calendar,
@@ -459,3 +461,23 @@ def test_every_step_says_for_how_many_boxes_it_is_set() -> None:
         f"For all 12 boxes at this one setting, {12 * bevel.passes} times in all."
     ]
     assert not first_of_all(BOX, bevel, Format("mm"))
+
+
+def test_the_sled_is_made_first_and_its_bevels_wait_for_it() -> None:
+    wanted = replace(BOX, work=replace(BOX.work, sled=True))
+    made = plan(wanted)
+    tasks = {task.step: task for task in tasks_of(made, "box")}
+    assert {name for name in tasks if name.startswith("sled_")} == set(MAKING)
+    on_it = cut_on_it(made)
+    assert all("box/sled_tune" in tasks[step.id].after for step in on_it)
+    calendar = schedule(tasks_of(made, "box"), PARIS, BEGIN)
+    assert calendar is not None
+    said = [
+        words.task(one.task, {step.id: step for step in made.steps}, Format("mm")) for one in calendar.booked
+    ]
+    assert said.index("Sled: tune it by five cuts and scraps") > said.index("Sled: glue the fence")
+    # Once a bevel is cut the sled is there; a box begun from this one has it too.
+    begun = plan(with_done(wanted, on_it[0].id, 1))
+    assert not any(task.step.startswith("sled_") for task in tasks_of(begun, "box"))
+    assert not again(wanted, {}, "2026-12-24").work.sled
+    assert not any(task.step.startswith("sled_") for task in tasks_of(plan(BOX), "box"))

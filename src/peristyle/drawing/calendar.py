@@ -22,7 +22,7 @@ _SHEET: Final = (2.8, 220.0)  # how much wider than high the drawing is, and how
 _LEFT: Final = 78.0  # pixels for the days
 _MOST_DAYS: Final = 16
 _BREAK: Final = 0.15  # of an hour's width, an hour in which nobody is at the bench
-_LETTER: Final = 5.6  # pixels a letter is wide, about
+_LETTER: Final = 6.4  # pixels a letter is wide, about
 _LONG: Final = 7  # letters from which on a bar is worth words
 
 

@@ -181,6 +181,7 @@ WORDS: Final[dict[str, str]] = {
     "stop_cut_mm": "of every length by itself",
     "shot_deg": "of what a shooting board or a flat sheet leaves",
     "seen_mm": "the smallest gap that is seen in a test",
+    "work.sled": "whether the sled its bevels are cut on is made first",
     "work.promised": "day it is promised for, as 2026-12-24",
     "hinges.leg_mm": "length of a quadrant's leg, from the hinged side's face",
     "leg_wide_mm": "width of a quadrant's leg",

@@ -520,7 +520,7 @@ def _stock(job: Job) -> Iterator[Address]:
         for leaf in _fields(head, words, part, kind):
             yield _or_none(leaf) if kind in (Uses, From) else leaf
     for field in struct_of(Work).fields:
-        if field.name in ("finish", "keys", "promised"):
+        if field.name in ("finish", "keys", "promised", "sled"):
             yield _leaf("work", "work", "work", field)
     yield from working(job, WORDS)
     yield from tools(job, WORDS)

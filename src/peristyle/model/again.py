@@ -26,7 +26,7 @@ def again(job: Job, minutes: Mapping[str, Sequence[float]], when: str) -> Job:
         job,
         design=replace(job.design, name=f"{job.design.name} again"[:_NAME]),
         shop=replace(job.shop, timed=timed),
-        work=replace(job.work, planned=(), promised=""),
+        work=replace(job.work, planned=(), promised="", sled=False),
         measured=(), progress=(), log=lessons, cut_by=(),
     )  # fmt: skip
     return made

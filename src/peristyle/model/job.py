@@ -223,7 +223,8 @@ class Planned(Struct, frozen=True, forbid_unknown_fields=True):
 class Work(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """In which order the maker works: the inside finished first or all at the end, keys before the lid is freed or
     after; steps moved, left out and added; what is planned for later. What it is finished with, the day it is promised
-    for (ISO 8601), and how many are made alike: one number, or the parts of a batch that go out one after the other.
+    for (ISO 8601), and how many are made alike: one number, or the parts of a batch that go out one after the other;
+    whether the sled that its bevels are cut on is made first.
     """
 
     finish: Literal["first", "after"] = "first"
@@ -237,6 +238,7 @@ class Work(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     boxes: Annotated[tuple[Annotated[int, Meta(ge=1, le=1000)], ...], Meta(min_length=1, max_length=20)] = (
         1,
     )
+    sled: bool = False
 
 
 class Measured(Struct, frozen=True, forbid_unknown_fields=True):

@@ -65,6 +65,13 @@ class Sled(Struct, frozen=True):
         return len(self.tilts_deg) > 1
 
 
+# How a sled is made, as work for a calendar: what is done, and after what.
+MAKING: Final[dict[str, tuple[str, ...]]] = {
+    "sled_runner": (), "sled_base": (), "sled_lay": ("sled_runner", "sled_base"), "sled_fence": ("sled_base",),
+    "sled_trim": ("sled_lay",), "sled_screw": ("sled_trim", "sled_fence"), "sled_tune": ("sled_screw",),
+}  # fmt: skip
+
+
 class _Work(NamedTuple):
     """What is cut on it: the shortest, longest, widest, thickest piece; the tilts, the steepest first; the swing."""
 
@@ -149,7 +156,11 @@ def _slot_clear(table: SledTable, over: float, tilt: float, *, several: bool) ->
 
 def _work(plan: Plan) -> _Work:
     """What the box has to be cut on it."""
-    steps, sizes = _cut_on_it(plan), {piece.id: piece for piece in plan.pieces}
+    steps, sizes = cut_on_it(plan), {piece.id: piece for piece in plan.pieces}
+    if not steps:
+        raise PeristyleError(
+            "No side of this box gets its bevel lying flat on a table saw: a sled has nothing to do."
+        )
     pieces = [sizes[name] for step in steps for name in step.pieces if name in sizes]
     lengths = [piece.length_mm for piece in pieces]
     tilts = {round(abs(value), 2) for step in steps for value in step.values("tilt")}
@@ -166,19 +177,14 @@ def _round(size: float, plan: Plan) -> float:
     return math.ceil(size / step - 1e-9) * step
 
 
-def _cut_on_it(plan: Plan) -> list[Step]:
-    """The bevels cut with the piece lying flat on a table saw."""
-    flat = [
+def cut_on_it(plan: Plan) -> list[Step]:
+    """The bevels of a box's sides that are cut with the piece lying flat on a table saw; none where there are none."""
+    return [
         step
         for step in plan.steps
         if step.operation == "bevel" and step.tool == "table_saw" and step.lies in ("show_up", "inside_up")
-    ]
-    found = [step for step in flat if step.part == "box"]
-    if not found:
-        raise PeristyleError(
-            "No side of this box gets its bevel lying flat on a table saw: a sled has nothing to do."
-        )
-    return found
+        and step.part == "box"
+    ]  # fmt: skip
 
 
 def _base(table: SledTable, thick: float, tilt: float) -> tuple[float, float]:

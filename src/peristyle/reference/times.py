@@ -22,6 +22,8 @@ _GUESSES: Final[dict[str, Guess]] = {
     "segment": Guess(12, 1.5), "segment_glue": Guess(10, 5), "divider": Guess(6, 1.5), "finish": Guess(20, 15),
     "spline_groove": Guess(12, 2), "spline_stock": Guess(8, 1), "liner_fit": Guess(6, 2), "edge": Guess(8, 2),
     "opening": Guess(8, 3), "lining": Guess(10, 4), "board": Guess(8, 2), "leaf": Guess(8, 3),
+    "sled_runner": Guess(10, 10), "sled_base": Guess(10, 15), "sled_lay": Guess(15, 5), "sled_fence": Guess(10, 10),
+    "sled_trim": Guess(8, 4), "sled_screw": Guess(15, 15), "sled_tune": Guess(15, 15),
 }  # fmt: skip
 _ANY: Final = Guess(6, 3)
 
@@ -38,6 +40,7 @@ GLUED: Final[dict[str, tuple[float, float]]] = {
     "roof_fix": (1.0, 12.0), "ledge_glue": (0.5, 4.0), "foot_glue": (0.5, 6.0), "corner_block_glue": (0.5, 6.0),
     "fillet_glue": (0.5, 4.0), "tray_glue": (0.5, 6.0), "tray_fit": (0.5, 6.0), "inlay_glue": (1.0, 6.0),
     "handle_glue": (0.5, 6.0), "magnet_glue": (0.0, 4.0), "lining_cover": (0.0, 2.0),
+    "sled_lay": (1.0, 6.0), "sled_fence": (1.0, 6.0),
 }  # fmt: skip
 
 

@@ -11,6 +11,7 @@ from peristyle.planning.time.minutes import Minutes, corrected
 from peristyle.planning.time.schedule import Booked, Calendar
 from peristyle.planning.time.tasks import Task
 from peristyle.words.reading import clock
+from peristyle.words.sled import MAKING
 from peristyle.words.steps import setting, title
 
 _KINDS: Final = {"done": "Done", "measured": "Measured", "setup": "Set-up", "correction": "Correction"}
@@ -102,7 +103,7 @@ def worked(job: Job, steps: Sequence[Step], fmt: Format) -> Iterator[str]:
 def task(one: Task, steps: Mapping[str, Step], fmt: Format) -> str:
     """What is to be done; `steps` by their ids, those of several boxes with the box's name before them."""
     step = steps.get(f"{one.job}/{one.step}") or steps.get(one.step)
-    name = title(step, fmt) if step is not None else one.step
+    name = title(step, fmt) if step is not None else MAKING.get(one.step, one.step)
     if one.coat:
         inside = " inside" if step is not None and step.operation == "finish_inside" else ""
         return f"Coat {one.coat}{inside}"

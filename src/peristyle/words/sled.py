@@ -33,6 +33,13 @@ _STEPS: Final = (
     "Tune it: five cuts round a board, with {arm_mm:1} from pivot to screw (Set-ups: “swing, by five cuts”). Then the "
     "tilt, by a ring of scraps.",
 )
+# What of it is done when, in a calendar.
+MAKING: Final = {
+    "sled_runner": "Sled: plane the runner", "sled_base": "Sled: cut the base and the fence’s layers",
+    "sled_lay": "Sled: glue the runner under the base", "sled_fence": "Sled: glue the fence",
+    "sled_trim": "Sled: trim the base with the tilted blade",
+    "sled_screw": "Sled: screw down fence, shield and stop", "sled_tune": "Sled: tune it by five cuts and scraps",
+}  # fmt: skip
 _CAUTIONS: Final = (
     "Pull the plug before you measure or change anything at the blade.",
     "The blade no higher than it must be: {needed_mm:0} along itself, at {tilt_deg}. Never reach over the sled; both "

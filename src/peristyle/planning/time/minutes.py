@@ -59,8 +59,15 @@ def own_minutes(jobs: Iterable[Job]) -> dict[str, list[float]]:
 
 def minutes_of(step: Step, own: Mapping[str, Sequence[float]], boxes: int = 1) -> Minutes:
     """What a step takes for so many boxes alike: set up once, each piece or pass by its number."""
-    known, first = own.get(step.operation, ()), guess(step.operation)
     count = max(1, step.passes, len(step.pieces) if step.operation in ("crosscut", "bevel", "groove") else 1)
+    return minutes_for(step.operation, own, count, boxes)
+
+
+def minutes_for(
+    operation: str, own: Mapping[str, Sequence[float]], count: int = 1, boxes: int = 1
+) -> Minutes:
+    """What an operation takes on so many pieces, for so many boxes alike."""
+    known, first = own.get(operation, ()), guess(operation)
     if len(known) >= ENOUGH:
         middle = statistics.median(known)
         return Minutes(middle * boxes, min(known) * boxes, max(known) * boxes, len(known))

@@ -14,7 +14,8 @@ from peristyle.planning.fit.as_cut import cut_before
 from peristyle.planning.making.asdone import total_of
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
-from peristyle.planning.time.minutes import Minutes, minutes_of
+from peristyle.planning.sled import MAKING, cut_on_it
+from peristyle.planning.time.minutes import Minutes, minutes_for, minutes_of
 from peristyle.reference.times import FINISHES, GLUED, Schedule
 
 _BOX_CLAMPS: Final = 4  # that a glue-up holds where nothing says otherwise (our rule)
@@ -73,12 +74,13 @@ def tasks_of(
     own ways from the glue-up on. What wants more than all `clamps` (those of the shop, if None) is glued in lots.
     """
     limit = clamps if clamps is not None else clamps_of(made.job)
-    batch = _Batch(made, own or {}, limit)
+    sled = tuple(_sled_tasks(made, name, own or {}, limit))
+    batch = _Batch(made, own or {}, limit, sled)
     parts = part_names(name, boxes)
     split = next((n for n, step in enumerate(made.steps) if step.operation == "glue"), len(made.steps))
     shared = range(split if len(boxes) > 1 else len(made.steps))
     last: dict[str, tuple[str, ...]] = {}
-    found = list(batch.tasks(shared, name, sum(boxes), last))
+    found = [*sled, *batch.tasks(shared, name, sum(boxes), last)]
     for part, count in zip(parts, boxes, strict=True) if len(boxes) > 1 else ():
         found += batch.tasks(range(split, len(made.steps)), part, count, dict(last))
     return tuple(found)
@@ -101,9 +103,14 @@ def clamps_of(job: Job) -> int | None:
 class _Batch:
     """The steps of a plan as tasks, for so many boxes at a time."""
 
-    def __init__(self, made: Plan, own: Mapping[str, Sequence[float]], limit: int | None) -> None:
+    def __init__(
+        self, made: Plan, own: Mapping[str, Sequence[float]], limit: int | None, sled: Sequence[Task]
+    ) -> None:
         job = made.job
         self._made, self._own, self._limit = made, own, limit
+        # What is cut on a sled waits until it is tuned.
+        self._sled = (sled[-1].id,) if sled else ()
+        self._on_sled = {step.id for step in cut_on_it(made)} if sled else set()
         self._done = {step.id for step in made.steps if done_of(job, step.id) >= total_of(step)} | cut_before(
             made
         )
@@ -122,6 +129,8 @@ class _Batch:
             if step.id in self._done:
                 continue
             before = tuple(dict.fromkeys(task for one in needs for task in last.get(one, ())))
+            if step.id in self._on_sled:
+                before = (*before, *self._sled)
             ends: tuple[str, ...] = ()
             for task in _of_step(self._made.job, step, name, self._own, boxes, self._limit):
                 waits = [
@@ -135,6 +144,23 @@ class _Batch:
                 else:
                     before = ends = (task.id,)
             last[step.id] = ends
+
+
+def _sled_tasks(
+    made: Plan, name: str, own: Mapping[str, Sequence[float]], limit: int | None
+) -> Iterator[Task]:
+    """The making of the sled, where the maker wants it first; it is there once anything was cut on it."""
+    job, on_it = made.job, cut_on_it(made) if made.job.work.sled else []
+    if not job.work.sled or any(done_of(job, step.id) for step in on_it or made.steps):
+        return
+    planned = {one.task: moment(one.not_before) for one in job.work.planned}
+    for operation, after in MAKING.items():
+        clamped, waits = GLUED.get(operation, (0.0, 0.0))
+        yield Task(
+            f"{name}/{operation}", name, operation, minutes_for(operation, own), waits, clamped,
+            min(2, limit or 2) if clamped else 0,
+            tuple(f"{name}/{one}" for one in after), whole=bool(clamped), not_before=planned.get(operation),
+        )  # fmt: skip
 
 
 def told_apart(names: Sequence[str]) -> list[str]:

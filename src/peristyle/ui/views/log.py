@@ -15,6 +15,7 @@ from peristyle.model.design import replace
 from peristyle.model.job import CoatKind, Hours, Job
 from peristyle.model.working_addresses import told_boxes, with_boxes
 from peristyle.planning.plan import Plan, plan
+from peristyle.planning.sled import cut_on_it
 from peristyle.planning.time.minutes import own_minutes
 from peristyle.planning.time.schedule import Calendar, booked, in_turn, schedule, sooner, zone_of
 from peristyle.planning.time.tasks import Task, clamps_of, part_names, tasks_of, told_apart
@@ -101,6 +102,11 @@ class View(QWidget):
         bar.choice("", self._pages, lambda: str(self._page), self._turn_page,
                    "Which of its days the calendar shows", name="Days")  # fmt: skip
         bar.only_when(lambda: len(self._pages()) > 1)
+        bar.tick("Sled", lambda: session.job.work.sled,
+                 lambda on: bar.edit("Make the sled first" if on else "No sled first",
+                                     lambda d: replace(d, work=replace(d.work, sled=on))),
+                 "The sled its bevels are cut on is made first, and they wait until it is tuned")  # fmt: skip
+        bar.only_when(lambda: session.job.work.sled or bool(cut_on_it(session.plan)))
         bar.button("Others…", self._choose_others,
                    "Boxes made on the same bench: their work is put between this one's")  # fmt: skip
         bar.button("Record…", lambda: session.asked.emit("record"), "The box's record as PDF")

@@ -19,7 +19,7 @@ from peristyle.wood.grown import MOST_PIXELS, edge_picture, end_picture, face_pi
 from peristyle.wood.looks import Grown, Look, Plane
 from peristyle.wood.pictures import Seen, seen
 from peristyle.words.boards import nothing_found
-from support.planted import LENGTH_MM, by_brute_force, missed_mm, planted, rank_agreement
+from support.planted import LENGTH_MM, another_wood, by_brute_force, missed_mm, planted, rank_agreement
 from support.planted_rings import HOW, missed_start_mm, planted_ring, told_there
 
 
@@ -309,6 +309,21 @@ def test_where_the_wrap_is_broken_the_strip_moves_and_the_rest_stays() -> None:
     before, best = plan(job), plan(applied(job, found.suggestions[0]))
     for old, new in zip(before.wrap.pieces, best.wrap.pieces, strict=True):
         assert (old.origin_mm == new.origin_mm) == bool(old.board)
+
+
+@pytest.mark.parametrize(("wide", "points"), [(18.0, 0), (100.0, 300), (100.0, 60)])
+def test_spare_wood_is_ranked_whatever_the_boards_are(wide: float, points: int) -> None:
+    """Beside a board too narrow for its sides, or of which there is only a poor picture."""
+    data = io.BytesIO()
+    Image.fromarray(another_wood(3, 900.0, 100.0, (points or 900) / 900.0)).save(data, "PNG")
+    spare = Board(name="Spare", length_mm=700.0, width_mm=200.0, thickness_mm=12.0)
+    job = box(length_mm=900.0, width_mm=wide, picture="poor.png" if points else "")
+    job = replace(job, stock=replace(job.stock, rack=(spare,)))
+    found = search(job, Allowed(replaces=1), lambda _name: data.getvalue())
+    assert found.suggestions
+    taken = applied(job, found.suggestions[0])
+    again = search(taken, Allowed(), lambda _name: data.getvalue())  # its corners are told from both boards
+    assert bool(again.suggestions) == (wide > 70.0)
 
 
 def test_a_board_too_thin_to_be_opened_like_a_book_is_not_offered() -> None:

@@ -231,14 +231,22 @@ def _sides(plan: Plan, fmt: Format, drawn: Drawn) -> list[Shape]:
         shapes.append(Path(face, role, weight=1.4, dash=not fits, pick=Pick("side", side.index)))
         middle = (sum(x for x, _y in face) / len(face), sum(y for _x, y in face) / len(face))
         words = f"{side.name}   {fmt.length(side.outside_mm)}"
+        shorter: tuple[str, ...] = (side.name,)
+        if piece.way == "turned_over":
+            words, shorter = f"{words}, shows the back", (words, side.name)
         wide = max(x for x, _y in face) - min(x for x, _y in face)
-        if wide < own.length_mm * (0.12 if piece.way == "upright" else 0.065):
-            words = side.name
-        if wide < own.length_mm * 0.012 and side.index % 10:
-            continue  # too narrow for a letter each
-        if piece.way == "turned_over" and wide >= length * 0.1:
-            words += ", shows the back"
-        shapes.append(Label(middle, words, "paper", 10.0, bold=True, pick=Pick("side", side.index)))
+        shapes.append(
+            Label(
+                middle,
+                words,
+                "paper",
+                10.0,
+                bold=True,
+                pick=Pick("side", side.index),
+                room_mm=wide,
+                shorter=shorter,
+            )
+        )
     return shapes
 
 

@@ -55,7 +55,7 @@ def curve_shapes(
     at = (start, low + tall * closing / 100)
     dot = tall * 0.05
     shapes.append(Path(box(at[0] - dot, at[1] - dot, at[0] + dot, at[1] + dot), "follows", "solid"))
-    shapes.append(Label(at, f"{closing:.0f}", "follows", 10.0, bold=True, anchor="left", shift=(7.0, 7.0)))
+    shapes.append(Label(at, f"{closing:.0f}", "paper", 10.0, bold=True, anchor="left", shift=(10.0, 9.0)))
     area = box(0.0, low - tall * 0.1, right, high + tall * 0.05)
     return shapes, [_grip(area, curve, x0)]
 

@@ -45,7 +45,8 @@ class Path(Struct, frozen=True):
 class Label(Struct, frozen=True):
     """Text. `size` in points; `turn_deg` counter-clockwise; `shift` in points, x right, y up.
 
-    One that has `room_mm` of the drawing is left out on a screen where it is wider.
+    One that has `room_mm` of the drawing (0: as much as it likes) gives way where it is wider to the first of the
+    `shorter` texts that is not, or is left out.
     """
 
     at: Point
@@ -58,6 +59,13 @@ class Label(Struct, frozen=True):
     shift: Point = (0.0, 0.0)
     pick: Pick | None = None
     room_mm: float = 0.0
+    shorter: tuple[str, ...] = ()
+
+    def fitting(self, wide: Callable[[str], float], scale: float) -> str:
+        """The text that has room, by how `wide` texts are and how much of that a millimetre is; empty for none."""
+        if not self.room_mm:
+            return self.text
+        return next((t for t in (self.text, *self.shorter) if wide(t) <= self.room_mm * scale), "")
 
 
 class Grain(Struct, frozen=True):

@@ -126,7 +126,8 @@ class DrawingBlock(Flowable):  # type: ignore[misc]  # reportlab has no types
         size = shape.size * 0.85
         x, y = self._pt(shape.at)
         x, y = x + shape.shift[0] * 0.75, y + shape.shift[1] * 0.75
-        wide = pdfmetrics.stringWidth(shape.text, font, size)
+        text = shape.fitting(lambda one: pdfmetrics.stringWidth(one, font, size), self._scale)
+        wide = pdfmetrics.stringWidth(text, font, size)
         left = {"middle": -wide / 2, "left": 0.0, "right": -wide}[shape.anchor]
         self.canv.saveState()
         self.canv.translate(x, y)
@@ -137,5 +138,5 @@ class DrawingBlock(Flowable):  # type: ignore[misc]  # reportlab has no types
             self.canv.rect(left - 1.5, -size * 0.5, wide + 3, size, stroke=0, fill=1)
         self.canv.setFillColor(_ROLES[shape.role])
         self.canv.setFont(font, size)
-        self.canv.drawString(left, -size * 0.33, shape.text)
+        self.canv.drawString(left, -size * 0.33, text)
         self.canv.restoreState()

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable
 from functools import cache, lru_cache
+from typing import Final
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPixmap, QPolygonF, QTransform
@@ -15,6 +16,7 @@ from peristyle.ui.wood import WoodPicture
 from peristyle.wood.looks import Surface
 
 POINT_PX = 4 / 3
+_GROUND_PX: Final = 6.0  # of dark ground on either side of letters on wood
 
 Planes = Callable[[Surface, str], WoodPicture | None]  # pictures, by the plane and the board
 
@@ -296,10 +298,16 @@ def _advance(family: str, size: float, bold: bool, text: str) -> float:
     return _font(family, size, bold)[1].horizontalAdvance(text)
 
 
+def _text_of(shape: Label, fit: Fit, family: str) -> str:
+    """What of a label is written at this scale."""
+    ground = 2 * _GROUND_PX if shape.role == "paper" else 0.0
+    return shape.fitting(lambda text: _advance(family, shape.size, shape.bold, text) + ground, fit.scale)
+
+
 def label_box(shape: Label, fit: Fit, base: QFont) -> Box:
     """Where a label lies on the screen (upright bounds), with a little air."""
     metrics = _font(base.family(), shape.size, shape.bold)[1]
-    wide = _advance(base.family(), shape.size, shape.bold, shape.text)
+    wide = _advance(base.family(), shape.size, shape.bold, _text_of(shape, fit, base.family()))
     high = metrics.ascent() + metrics.descent()
     left = {"middle": -wide / 2, "left": 0.0, "right": -wide}[shape.anchor]
     at = fit.px(shape.at)
@@ -319,9 +327,10 @@ def _label(painter: QPainter, shape: Label, fit: Fit, theme: Theme) -> None:
     family = painter.font().family()
     font, metrics = _font(family, shape.size, shape.bold)
     painter.setFont(font)
-    wide = _advance(family, shape.size, shape.bold, shape.text)
-    if shape.room_mm and wide > shape.room_mm * fit.scale:
+    text = _text_of(shape, fit, family)
+    if not text:
         return
+    wide = _advance(family, shape.size, shape.bold, text)
     at = fit.px(shape.at) + QPointF(shape.shift[0] * POINT_PX, -shape.shift[1] * POINT_PX)
     left = {"middle": -wide / 2, "left": 0.0, "right": -wide}[shape.anchor]
     base = (metrics.ascent() - metrics.descent()) / 2
@@ -338,12 +347,19 @@ def _label(painter: QPainter, shape: Label, fit: Fit, theme: Theme) -> None:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(ground)
         painter.drawRoundedRect(
-            QRectF(place.x() - 6, at.y() - metrics.height() / 2 - 1, wide + 12, metrics.height() + 2), 4, 4
+            QRectF(
+                place.x() - _GROUND_PX,
+                at.y() - metrics.height() / 2 - 1,
+                wide + 2 * _GROUND_PX,
+                metrics.height() + 2,
+            ),
+            4,
+            4,
         )
         painter.setPen(QColor(250, 248, 244))
     else:
         painter.setPen(theme.of(shape.role))
-    painter.drawText(place, shape.text)
+    painter.drawText(place, text)
     if turned:
         painter.restore()
 

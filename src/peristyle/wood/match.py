@@ -71,21 +71,23 @@ def edges_of(
     high_mm: float,
     slopes: tuple[float, float] = (0.0, 0.0),
     step_mm: float = STEP_MM,
+    finest: float = 0.0,
 ) -> Edges:
     """The edges of the band from `low_mm` to `high_mm` up the board.
 
     `slopes` are how far a cut runs along the board for each mm up it, of the edges before and after. Bands past the
-    picture's own edges are cut off there. Steps and rows are no finer than the picture has points for.
+    picture's own edges are cut off there. Steps and rows are no finer than the picture has points for, or than
+    `finest` (mm): edges are compared with those of another picture only where both are told as finely.
     """
-    step_mm = max(step_mm, finest_mm(seen))
+    finest = max(finest, finest_mm(seen))
+    step_mm = max(step_mm, finest)
     rows = seen.pixels.shape[0]
     top = min(rows - 1, max(0, round(rows - high_mm * seen.px_per_mm)))
     bottom = min(rows, max(top + 1, round(rows - low_mm * seen.px_per_mm)))
     band = seen.pixels[top:bottom][::-1]  # the lowest row first
     length = seen.pixels.shape[1] / seen.px_per_mm
     columns = max(2, int(length / step_mm))
-    row = max(ROW_MM, 2 * finest_mm(seen))
-    number = max(2, round((bottom - top) / seen.px_per_mm / row))
+    number = max(2, round((high_mm - low_mm) / max(ROW_MM, 2 * finest)))
     plain = resampled(band, number, columns, step_mm / length)
     light, colour = light_and_tones(plain)
     light = light - light.mean(axis=0, keepdims=True)  # how bright it is there does not count

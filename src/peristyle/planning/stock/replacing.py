@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Callable
+from functools import cache
 from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
@@ -16,7 +17,7 @@ from peristyle.planning.section.levels import plan_section
 from peristyle.planning.stock.clear import Span, blocked, placed_at, shown_faces
 from peristyle.planning.stock.laying import loss_at, parting
 from peristyle.planning.stock.wrap import WrapPlan, plan_wrap
-from peristyle.wood.match import STEP_MM, Edges, edges_of, scaled, steps
+from peristyle.wood.match import STEP_MM, Edges, Scale, edges_of, finest_mm, scaled, steps
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -104,23 +105,29 @@ def spares(
     names = {p.side: p.board for p in wrap.pieces}
     own = {"": job.stock.board} | {board.name: board for board in job.stock.rack}
     low, high = _slopes(ring, before, side), _slopes(ring, side, after)
-    first = _edges(own[names[before]], picture_of, ring, low)
     alike = low == high and names[before] == names[after]
-    last = first if alike else _edges(own[names[after]], picture_of, ring, high)
     end = placed_at(wrap, before).origin_mm + ring.sides[before].outside_mm
     start = placed_at(wrap, after).origin_mm
-    wanted_start = first.before[steps([end], first)[0]]
-    wanted_end = last.after[steps([start], last)[0]]
-    loss = float(np.median([wrap.losses_mm[k] for k in wrap.order])) or 0.5
-    # Either corner by what is usual on its neighbour's board.
-    scales = [scaled(edges, max(loss, 0.5)) for edges in (first, last)]
+    loss = max(float(np.median([wrap.losses_mm[k] for k in wrap.order])), 0.5)
+
+    @cache
+    def beside(finest: float) -> tuple[tuple["NDArray[np.float32]", "NDArray[np.float32]"], list[Scale]]:
+        """The neighbours' edges, told as finely, and either corner's scale: what is usual on its neighbour's board."""
+        first = _edges(own[names[before]], picture_of, ring, low, finest)
+        last = first if alike else _edges(own[names[after]], picture_of, ring, high, finest)
+        edges = (first.before[steps([end], first)[0]], last.after[steps([start], last)[0]])
+        return edges, [scaled(one, loss) for one in (first, last)]
+
+    least = max(STEP_MM, *(finest_mm(picture_of(own[names[k]])) for k in {before, after}))
     thick = ring.sides[side].thickness_mm
     found: list[Spare] = []
     for number, board in enumerate(job.stock.rack):
         if cancelled():
             break
         if board.sound_thickness_mm >= thick - DEFAULT.length_mm:
-            rows = _on(job, ring, wrap, side, board, picture_of, (low, high), (wanted_start, wanted_end))
+            finest = max(least, finest_mm(picture_of(board)))
+            wanted, scales = beside(finest)
+            rows = _on(job, ring, wrap, side, board, picture_of, (low, high), wanted, finest)
             taken: list[float] = []
             for apart, skip, one, two in rows:
                 if math.isinf(apart) or len(taken) >= most:
@@ -158,10 +165,14 @@ def _slopes(ring: RingPlan, first: int, second: int) -> tuple[float, float]:
 
 
 def _edges(
-    board: Board, picture_of: Callable[[Board], "Seen"], ring: RingPlan, slopes: tuple[float, float]
+    board: Board,
+    picture_of: Callable[[Board], "Seen"],
+    ring: RingPlan,
+    slopes: tuple[float, float],
+    finest: float,
 ) -> Edges:
     high = min(side.slant_mm for side in ring.sides)
-    return edges_of(picture_of(board), board.low_mm, board.low_mm + high, slopes)
+    return edges_of(picture_of(board), board.low_mm, board.low_mm + high, slopes, finest=finest)
 
 
 def _on(
@@ -173,6 +184,7 @@ def _on(
     picture_of: Callable[[Board], "Seen"],
     slopes: tuple[tuple[float, float], tuple[float, float]],
     wanted: tuple["NDArray[np.float32]", "NDArray[np.float32]"],
+    finest: float,
 ) -> list[tuple[float, float, float, float]]:
     """Every place on one board: the distance that decides, what is cut away before, and that of either corner."""
     trial = remade(job, side, board.name, 0.0)
@@ -199,8 +211,8 @@ def _on(
     if not len(moves):
         return []
     offset = lying.origin_mm - run.start_mm
-    own = [_edges(board, picture_of, ring, slopes[0])]
-    own.append(own[0] if slopes[0] == slopes[1] else _edges(board, picture_of, ring, slopes[1]))
+    own = [_edges(board, picture_of, ring, slopes[0], finest)]
+    own.append(own[0] if slopes[0] == slopes[1] else _edges(board, picture_of, ring, slopes[1], finest))
     first = own[0].after[steps(moves + offset, own[0])]
     last = own[1].before[steps(moves + offset + ring.sides[side].outside_mm, own[1])]
     one = np.sqrt(((first - wanted[0]) ** 2).sum(axis=1))

@@ -229,7 +229,7 @@ class Along(Corners):
         self._high = min(side.slant_mm for side in ring.sides)
         self.corners = [self._ends(a, b) for a, b in self.pairs]
         finest = max(match.finest_mm(self.picture(end.reading)) for pair in self.corners for end in pair[:2])
-        self._step = max(coarse_mm or match.STEP_MM, finest)
+        self._finest, self._step = finest, max(coarse_mm or match.STEP_MM, finest)
         # Where another plane or another board begins, and where the wood does not run on.
         self.decides = tuple(
             n for n, (k, (a, b, _slopes)) in enumerate(zip(self.order, self.corners, strict=True))
@@ -280,7 +280,7 @@ class Along(Corners):
         """All edges of a plane as it is read, for cuts that run so."""
         if (reading, slopes) not in self._told:
             self._told[reading, slopes] = match.edges_of(
-                self.picture(reading), *self._band(reading), slopes, self._step
+                self.picture(reading), *self._band(reading), slopes, self._step, self._finest
             )
         return self._told[reading, slopes]
 

@@ -1,6 +1,7 @@
 """The Board stage by hand: the search and its filmstrip, the curve, marks painted, the rack, real pictures."""
 
 import io
+import itertools
 from collections.abc import Iterator
 from pathlib import Path
 from typing import NamedTuple
@@ -22,18 +23,20 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from conftest import Driver
 from gestures import type_over
 from peristyle.commands import boards as boards_command
 from peristyle.commands import match as match_command
 from peristyle.core.errors import PeristyleError
 from peristyle.devices.camera import Camera, photograph
 from peristyle.drawing.eye import view_of
-from peristyle.drawing.shapes import Grain, Pick
-from peristyle.model.design import Rectangle, replace
+from peristyle.drawing.shapes import Grain, Label, Pick
+from peristyle.model.design import Rectangle, Regular, replace
 from peristyle.model.job import job_of, revised
 from peristyle.model.stock import Board
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import files, pictures, rack
+from peristyle.ui.painting import label_box
 from peristyle.ui.photobox import Photobox, from_file
 from peristyle.ui.rackbox import Rackbox
 from peristyle.wood.grown import face_picture
@@ -474,3 +477,23 @@ def test_in_a_narrow_window_all_choices_of_the_search_are_there(driver) -> None:
         lower = control.mapTo(below, control.rect().bottomLeft())
         assert control.isVisible()
         assert lower.y() <= below.height(), name
+
+
+@pytest.mark.parametrize(("sides", "wide"), [(4, 1280), (7, 1280), (12, 1024), (24, 1024), (60, 1280)])
+def test_names_on_the_board_never_cover_each_other(driver: Driver, sides: int, wide: int) -> None:
+    driver.window.resize(wide, 700)
+    board = Board(length_mm=1500.0, width_mm=120.0)
+    job = revised(driver.session.job, shape=Regular(sides, 250.0, "across_flats"), board=board, lid=None)
+    assert driver.session.edit("Sides", job)
+    driver.window.open_stage("board")
+    QApplication.processEvents()
+    sheet = driver.window.view("board").sheet  # type: ignore[attr-defined]
+    names = [
+        s for s in sheet.drawing.shapes if isinstance(s, Label) and s.role == "paper" and s.pick is not None
+    ]
+    assert len(names) == sides
+    boxes = sorted((label_box(name, sheet._fit, sheet.font()) for name in names), key=lambda box: box.x)
+    # Two pixels of air on either side are part of a box.
+    assert all(a.x + a.wide - 2 <= b.x + 2 for a, b in itertools.pairwise(boxes))
+    if sides <= 7:
+        assert any(name.fitting(sheet.fontMetrics().horizontalAdvance, sheet._fit.scale) for name in names)

@@ -300,8 +300,7 @@ def _advance(family: str, size: float, bold: bool, text: str) -> float:
 
 def _text_of(shape: Label, fit: Fit, family: str) -> str:
     """What of a label is written at this scale."""
-    ground = 2 * _GROUND_PX if shape.role == "paper" else 0.0
-    return shape.fitting(lambda text: _advance(family, shape.size, shape.bold, text) + ground, fit.scale)
+    return shape.fitting(lambda text: _advance(family, shape.size, shape.bold, text) + 1.0, fit.scale)
 
 
 def label_box(shape: Label, fit: Fit, base: QFont) -> Box:
@@ -344,14 +343,12 @@ def _label(painter: QPainter, shape: Label, fit: Fit, theme: Theme) -> None:
     if shape.role == "paper":
         # On wood: a dark ground under pale letters reads on any board.
         ground = QColor(20, 16, 12, 150)
+        beside = min(_GROUND_PX, (shape.room_mm * fit.scale - wide) / 2) if shape.room_mm else _GROUND_PX
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(ground)
         painter.drawRoundedRect(
             QRectF(
-                place.x() - _GROUND_PX,
-                at.y() - metrics.height() / 2 - 1,
-                wide + 2 * _GROUND_PX,
-                metrics.height() + 2,
+                place.x() - beside, at.y() - metrics.height() / 2 - 1, wide + 2 * beside, metrics.height() + 2
             ),
             4,
             4,

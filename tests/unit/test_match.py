@@ -1,6 +1,7 @@
 """The match of two edges: planted matches, other wood, a slow brute force, and what the scale of scores means."""
 
 import io
+import random
 from functools import lru_cache
 
 import numpy as np
@@ -311,19 +312,21 @@ def test_where_the_wrap_is_broken_the_strip_moves_and_the_rest_stays() -> None:
         assert (old.origin_mm == new.origin_mm) == bool(old.board)
 
 
-@pytest.mark.parametrize(("wide", "points"), [(18.0, 0), (100.0, 300), (100.0, 60)])
-def test_spare_wood_is_ranked_whatever_the_boards_are(wide: float, points: int) -> None:
-    """Beside a board too narrow for its sides, or of which there is only a poor picture."""
+@pytest.mark.parametrize(
+    ("wide", "points", "long"), [(18.0, 0, 900.0), (100.0, 300, 900.0), (100.0, 60, 900.0), (100.0, 0, 1.0)]
+)
+def test_spare_wood_is_ranked_whatever_the_boards_are(wide: float, points: int, long: float) -> None:
+    """Beside a board too narrow or too short for its sides, or of which there is only a poor picture."""
     data = io.BytesIO()
     Image.fromarray(another_wood(3, 900.0, 100.0, (points or 900) / 900.0)).save(data, "PNG")
     spare = Board(name="Spare", length_mm=700.0, width_mm=200.0, thickness_mm=12.0)
-    job = box(length_mm=900.0, width_mm=wide, picture="poor.png" if points else "")
+    job = box(length_mm=long, width_mm=wide, picture="poor.png" if points else "")
     job = replace(job, stock=replace(job.stock, rack=(spare,)))
     found = search(job, Allowed(replaces=1), lambda _name: data.getvalue())
     assert found.suggestions
     taken = applied(job, found.suggestions[0])
     again = search(taken, Allowed(), lambda _name: data.getvalue())  # its corners are told from both boards
-    assert bool(again.suggestions) == (wide > 70.0)
+    assert bool(again.suggestions) == (wide > 70.0 and long > 70.0)
 
 
 def test_a_board_too_thin_to_be_opened_like_a_book_is_not_offered() -> None:
@@ -345,3 +348,43 @@ def test_the_largest_boards_cost_no_more_memory_than_others() -> None:
         == seen(look_of_sides(box()), "face", nothing).px_per_mm
     )
     assert seen(look_of_sides(revised(box(), board=thick)), "end", nothing).pixels.size < 4 * MOST_PIXELS
+
+
+def hopeless(chance: random.Random) -> Job:
+    """Boards of every size, a hair's breadth among them, and a ring that may or may not come from them."""
+
+    def board(name: str) -> Board:
+        return Board(
+            name=name, length_mm=chance.choice((1.0, 9.0, 300.0, 1400.0, chance.uniform(1, 2000))),
+            width_mm=chance.choice((1.0, 20.0, 120.0, 400.0, chance.uniform(1, 400))),
+            thickness_mm=chance.choice((2.0, 10.0, 30.0)), end_trim_mm=chance.choice((0.0, 5.0, 50.0)),
+            shift_mm=chance.choice((0.0, 0.0, 20.0)), across_mm=chance.choice((0.0, 0.0, 30.0)),
+            method=chance.choice(("square_first", "square_first", "bevel_direct", "flip_shared", "book", "upright")),
+        )  # fmt: skip
+
+    shape = chance.choice(
+        (Rectangle(chance.uniform(3, 300), chance.uniform(3, 300), "outside"),
+         Regular(chance.randrange(3, 9), chance.uniform(20, 300), "across_flats"))
+    )  # fmt: skip
+    job = job_of(shape=shape, height_mm=chance.choice((2.0, 20.0, 70.0)), thicknesses_mm=(chance.choice((1.0, 8.0)),),
+                 slopes_deg=(chance.choice((0.0, 0.0, 12.0, -9.0)),), board=board("Own"))  # fmt: skip
+    rack = tuple(board(f"Spare {k}") for k in range(chance.randrange(3)))
+    job = replace(job, stock=replace(job.stock, rack=rack))
+    if chance.random() < 0.4:
+        after, name = (
+            chance.randrange(job.design.side_count - 1),
+            chance.choice(["", *(one.name for one in rack)]),
+        )
+        job = revised(job, breaks=(Break(after=after, board=name, skip_mm=chance.choice((0.0, 20.0))),))
+    return job
+
+
+@pytest.mark.parametrize("seed", (*range(8), 21, 40, 48, 96, 97, 132))
+def test_no_board_is_too_hopeless_to_be_searched(seed: int) -> None:
+    chance = random.Random(seed)
+    job = hopeless(chance)
+    found = search(job, Allowed(other_face=True, rack=True, aim=chance.choice(("closing", "all"))), nothing)
+    spare = search(job, Allowed(replaces=chance.randrange(job.design.side_count)), nothing)
+    for one in (*found.suggestions, *spare.suggestions):
+        assert all(0.0 <= score <= 100.0 for score in one.corners)
+        assert plan(applied(job, one)).wrap.pieces

@@ -204,7 +204,7 @@ def _lean(light: Floats, step_mm: float) -> Floats:
     across = np.gradient(light, axis=0)
     along = np.gradient(light, axis=1) / np.float32(step_mm / ROW_MM)
     both, own = _grouped(across * along), _grouped(across * across)
-    wide = max(1, round(2.0 / step_mm))
+    wide = min(max(1, round(2.0 / step_mm)), light.shape[1])
     kernel = np.ones(wide, dtype=np.float32) / wide
     smooth = [np.stack([np.convolve(row, kernel, mode="same") for row in part]) for part in (both, own)]
     made: Floats = np.clip(-smooth[0] / (smooth[1] + 1e-5), -1.0, 1.0).astype(np.float32)
@@ -220,14 +220,15 @@ def distances(edges: Edges, before: NDArray[np.int64], after: NDArray[np.int64])
 
 def scaled(edges: Edges, loss_mm: float, seed: int = 1) -> Scale:
     """The scale of scores on this board: from edges with a cut's loss between them, and from edges taken at random."""
-    gap = round(loss_mm / edges.step_mm)
+    gap = min(round(loss_mm / edges.step_mm), edges.places - 1)  # of a board shorter than a cut, too
     last = max(1, edges.places - gap - 1)
     places = np.linspace(0, last - 1, min(_PAIRS, last)).astype(np.int64)
     runs = distances(edges, places, places + gap)
     chance = np.random.default_rng([seed, edges.places])
     first = chance.integers(0, edges.places, _PAIRS)
     second = chance.integers(0, edges.places, _PAIRS)
-    far = np.abs(first - second) > min(_FAR_MM / edges.step_mm, edges.places / 4)
+    far = np.abs(first - second) >= min(_FAR_MM / edges.step_mm, edges.places / 4)
+    far |= not far.any()
     strange = distances(edges, first[far], second[far])
     return Scale(float(np.median(runs)), float(np.median(strange)), spread(runs), spread(strange))
 

@@ -182,12 +182,20 @@ class Corners:
 
 
 def film_of(strips: Sequence[Seen]) -> Film:
-    """Strips side by side, each brought to the scale of a film."""
+    """Strips side by side, each brought to the scale of a film; of a hopeless board there may be no wood to show."""
     parts = []
     for pixels, scale in strips:
-        rows, columns = (max(1, int(size / scale * _FILM_PX)) for size in pixels.shape[:2])
-        row, column = (((np.arange(n) + 0.5) / _FILM_PX * scale).astype(int) for n in (rows, columns))
+        if not pixels.size:
+            continue
+        row, column = (
+            np.minimum(
+                (np.arange(max(1, int(size / scale * _FILM_PX))) + 0.5) / _FILM_PX * scale, size - 1
+            ).astype(int)
+            for size in pixels.shape[:2]
+        )
         parts.append(pixels[np.ix_(row, column)])
+    if not parts:
+        return Film(1, 1, bytes(3))
     tall = min(len(part) for part in parts)
     both = np.ascontiguousarray(np.concatenate([part[:tall] for part in parts], axis=1))
     return Film(both.shape[0], both.shape[1], both.tobytes())

@@ -379,7 +379,7 @@ def hopeless(chance: random.Random) -> Job:
     return job
 
 
-@pytest.mark.parametrize("seed", (*range(8), 21, 40, 48, 96, 97, 132))
+@pytest.mark.parametrize("seed", [*range(8), 21, 40, 48, 96, 97, 132])
 def test_no_board_is_too_hopeless_to_be_searched(seed: int) -> None:
     chance = random.Random(seed)
     job = hopeless(chance)

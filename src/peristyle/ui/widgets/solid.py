@@ -150,8 +150,12 @@ class SolidView(FocusSeen):
         height, slope = self._tags
         wide, high = float(self.width()), float(self.height())
         # The strips of a profile have no lines of their own.
-        shown = dict.fromkeys(f.whole for f, _p in self._polygons if f.kind == "show" and any(f.lines))
-        faces = [self._polygon(self._scale(), whole) for whole in shown]
+        scale = self._scale()
+        faces = [
+            polygon if f.whole is f.points else self._polygon(scale, f.whole)
+            for f, polygon in self._polygons
+            if f.kind == "show" and any(f.lines)
+        ]
         upright = _upright(faces)
         if upright:
             edge = max(upright, key=lambda e: e[0].x() + e[1].x())

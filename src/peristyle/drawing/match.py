@@ -1,5 +1,6 @@
 """How well the closing corner matches wherever the strip starts, and one corner's two faces as they will meet."""
 
+from functools import lru_cache
 from typing import TYPE_CHECKING, Final
 
 from peristyle.core.lengths import Format
@@ -14,6 +15,20 @@ if TYPE_CHECKING:  # the search brings NumPy with it
 
 _MOST_POINTS: Final = 900
 LOUPE_MM: Final = 60.0  # how much of either side is seen beside a corner
+
+
+@lru_cache(maxsize=4)  # by the curve itself: while the strip is dragged along it, it stays as it is
+def _line(curve: "Curve", x0: float, low: float, tall: float) -> tuple[Path, ...]:
+    """The scores as a line, and what lies under it."""
+    every = max(1, len(curve.starts_mm) // _MOST_POINTS)
+    points = tuple(
+        (x0 + curve.starts_mm[k], low + tall * max(curve.scores[k : k + every]) / 100)
+        for k in range(0, len(curve.starts_mm), every)
+    )
+    if len(points) < 2:
+        return ()
+    under = Path((*points, (points[-1][0], low), (points[0][0], low)), "decided", "tint", weight=0.0)
+    return (under, Path(points, "decided", closed=False, weight=1.2))
 
 
 def curve_shapes(
@@ -39,16 +54,7 @@ def curve_shapes(
         if b > 0 and a < last:
             span = box(x0 + max(0.0, a), low, x0 + min(last, b), high)
             shapes.append(Path(span, "caution", "hatch", weight=0.6))
-    every = max(1, len(curve.starts_mm) // _MOST_POINTS)
-    points = [
-        (x0 + curve.starts_mm[k], low + tall * max(curve.scores[k : k + every]) / 100)
-        for k in range(0, len(curve.starts_mm), every)
-    ]
-    if len(points) > 1:
-        shapes.append(
-            Path((*points, (points[-1][0], low), (points[0][0], low)), "decided", "tint", weight=0.0)
-        )
-        shapes.append(Path(tuple(points), "decided", closed=False, weight=1.2))
+    shapes += _line(curve, x0, low, tall)
     start = x0 + board.shift_mm
     closing = curve.closing(now) if now else 0.0
     shapes.append(line((start, low), (start, high), "follows", 1.6))

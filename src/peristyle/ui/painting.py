@@ -16,9 +16,17 @@ from peristyle.ui.wood import WoodPicture
 from peristyle.wood.looks import Surface
 
 POINT_PX = 4 / 3
+_MANY_POINTS: Final = 200
 _GROUND_PX: Final = 6.0  # of dark ground on either side of letters on wood
 
 Planes = Callable[[Surface, str], WoodPicture | None]  # pictures, by the plane and the board
+
+
+def _polygon(points: tuple[Point, ...], scale: float, x_px: float, y_px: float) -> QPolygonF:
+    return QPolygonF([QPointF(x_px + x * scale, y_px - y * scale) for x, y in points])
+
+
+_kept_polygon = lru_cache(maxsize=16)(_polygon)  # a curve that comes by unchanged in every frame of a drag
 
 
 class Fit:
@@ -52,8 +60,7 @@ class Fit:
 
     def polygon(self, points: tuple[Point, ...]) -> QPolygonF:
         """Points as a polygon on the screen."""
-        x0, y0, scale = self._x, self._y, self.scale
-        return QPolygonF([QPointF(x0 + x * scale, y0 - y * scale) for x, y in points])
+        return (_kept_polygon if len(points) > _MANY_POINTS else _polygon)(points, *self.key)
 
 
 class Layer:

@@ -53,7 +53,7 @@ class Film(Struct, frozen=True):
     pixels: bytes
 
 
-class Curve(Struct, frozen=True):
+class Curve(Struct, frozen=True, eq=False):
     """The score of every start on the board as it lies: starts past the trim (mm) and their scores, 0 to 100; the
     stretches that faults block, what the scores are measured by, the scores of all corners where the strip lies now,
     and the corners that decide.

@@ -31,7 +31,7 @@ from peristyle.ui.wood import WoodStore
 
 _FAR_PX = 42.0  # farther from its own place than this, a size is led back to it by a line
 _STEPS = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}
-_MOST_OUT_PX, _OUT_STEP_PX = 90.0, 8.0  # room given to letters at a drawing's edges
+_MOST_OUT_PX = 90.0  # room given to letters at a drawing's edges
 
 
 def mark_focus(painter: QPainter, widget: QWidget, theme: Theme) -> None:
@@ -76,6 +76,10 @@ class Sheet(FocusSeen):
         self._tags: dict[str, SizeTag] = {}
         self._drawing = Drawing()
         self._fit = Fit(1.0, 0.0, 0.0)
+        self._aside = (
+            0.0,
+            0.0,
+        )  # room for letters at the left edge and the right, kept while something is dragged
         self._stale = True
         self._drag: _Drag | None = None
         self._layers = (Layer(), Layer())
@@ -126,7 +130,11 @@ class Sheet(FocusSeen):
     def _refit(self) -> None:
         m = self._margin
         area = QRectF(self.rect()).adjusted(m, m, -m, -m)
-        self._fit = Fit.into(self._drawing.bounds, area)
+        if self._session.dragging:  # it would tremble
+            left, right = self._aside
+            self._fit = Fit.into(self._drawing.bounds, area.adjusted(left, 0.0, -right, 0.0))
+            return
+        self._fit, self._aside = Fit.into(self._drawing.bounds, area), (0.0, 0.0)
         # Letters stay as large as they are however small the drawing: those at its edges are given room.
         words = [
             label_box(s, self._fit, self.font())
@@ -139,8 +147,7 @@ class Sheet(FocusSeen):
                 min(_MOST_OUT_PX, max(0.0, out)) for out in (2.0 - left, right + 2.0 - self.width())
             )
             if left or right:
-                # In whole steps, so that a word that grows in a drag does not make the drawing tremble.
-                left, right = (_OUT_STEP_PX * math.ceil(out / _OUT_STEP_PX) for out in (left, right))
+                self._aside = (left, right)
                 self._fit = Fit.into(self._drawing.bounds, area.adjusted(left, 0.0, -right, 0.0))
 
     def _place_tags(self) -> None:

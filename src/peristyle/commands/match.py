@@ -93,14 +93,11 @@ def run(words: list[str]) -> int:
 
 def _tell(found: "Found", job: Job, fmt: "Format", taken: int | None, *, replaces: bool) -> None:
     """What was found, in lines."""
-    from peristyle.words.boards import nothing_found, scale_words, suggestion_line
+    from peristyle.words.boards import deciding, nothing_found, scale_words, suggestion_line
 
     count = job.design.side_count
     if found.curve is not None:
-        names = [corner_name(k, count) for k in found.curve.decides]
-        what = (
-            "closing" if len(names) < 2 else f"the worst of corners {', '.join(names[:-1])} and {names[-1]}"
-        )
+        what = deciding(found.curve.decides, count)
         print(
             f"As it lies: {what} {found.curve.closing(found.curve.now):.0f}. {scale_words(found.curve.scale)}"
         )

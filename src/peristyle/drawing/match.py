@@ -9,6 +9,7 @@ from peristyle.drawing.shapes import Grain, Grip, Label, Path, Pick, Shape, box,
 from peristyle.model.design import corner_name, replace
 from peristyle.model.job import Job, revised
 from peristyle.planning.plan import Plan
+from peristyle.words.boards import deciding
 
 if TYPE_CHECKING:  # the search brings NumPy with it
     from peristyle.planning.stock.scored import Curve
@@ -39,14 +40,14 @@ def curve_shapes(
     `low` and `high` are where it stands in the drawing, `told_at` where its caption ends; `now` is all corners' scores.
     """
     board, job = plan.job.stock.board, plan.job
-    tall = high - low
+    tall, told = high - low, deciding(curve.decides, job.design.side_count)
     x0, right = board.end_trim_mm, board.length_mm
     shapes: list[Shape] = [
         line((0.0, low), (right, low), "quiet", 0.8),
         *(line((0.0, low + tall * part), (right, low + tall * part), "quiet", 0.4, dash=True) for part in (0.5, 1.0)),
         *(Label((0.0, low + tall * part), f"{100 * part:.0f}", "quiet", 8.0, anchor="right", shift=(-5.0, 0.0))
           for part in (0.0, 0.5, 1.0)),
-        Label((told_at, low), f"{_decides(curve, job)}, by where the strip starts: click or drag", "quiet",
+        Label((told_at, low), f"how well {told} matches, by where the strip starts: click or drag", "quiet",
               8.5, anchor="right", shift=(0.0, -9.0)),
     ]  # fmt: skip
     last = max(curve.starts_mm, default=0.0)
@@ -64,14 +65,6 @@ def curve_shapes(
     shapes.append(Label(at, f"{closing:.0f}", "paper", 10.0, bold=True, anchor="left", shift=(10.0, 9.0)))
     area = box(0.0, low - tall * 0.1, right, high + tall * 0.05)
     return shapes, [_grip(area, curve, x0)]
-
-
-def _decides(curve: "Curve", job: Job) -> str:
-    """What the height of the curve is."""
-    names = [corner_name(k, job.design.side_count) for k in curve.decides]
-    if len(names) < 2:
-        return "how well the closing corner matches"
-    return f"how well the worst of corners {', '.join(names[:-1])} and {names[-1]} matches"
 
 
 def _grip(area: tuple[Point, ...], curve: "Curve", x0: float) -> Grip:

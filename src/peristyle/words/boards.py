@@ -38,6 +38,19 @@ NOT_SEARCHED = "There is no start to search: where the grain is not matched, it 
 NO_SPARE = (
     "No board of the rack holds this side, clear of what is marked on it: put spare wood on the rack first."
 )
+_MOST_NAMED = 4  # corners, one by one
+
+
+def deciding(corners: tuple[int, ...], count: int) -> str:
+    """Which corners a score is of, of so many that the box has."""
+    names = [corner_name(k, count) for k in corners]
+    if len(names) < 2:
+        return "the closing corner"
+    if len(names) == count:
+        return "the worst of all corners"
+    if len(names) > _MOST_NAMED:
+        return f"the worst of {len(names)} corners"
+    return f"the worst of corners {', '.join(names[:-1])} and {names[-1]}"
 
 
 def board_line(board: Board, fmt: Format) -> str:

@@ -165,3 +165,18 @@ def test_a_ring_that_cannot_be_closed_opens_in_every_stage(driver) -> None:  # t
     assert "no ring" in driver.window.view("fit")._causes.text()
     driver.session.undo()
     assert "no ring" not in driver.window.view("fit")._causes.text()
+
+
+def test_no_gauge_is_read_where_there_is_no_ring(driver) -> None:  # type: ignore[no-untyped-def]
+    """Of two lengths that cannot close; the button says so, whatever row waits."""
+    hopeless = replace(
+        fits.box(Rectangle(200.0, 120.0)).design.form, shape=Outline((500.0, 20.0, 20.0), (60.0,) * 3)
+    )
+    job = fits.box(Rectangle(200.0, 120.0))
+    view = open_fit(driver, replace(job, design=replace(job.design, form=hopeless)))
+    assert not view.base.ring.sides
+    said: list[str] = []
+    driver.session.said.connect(said.append)
+    button = next(b for b in view.findChildren(QPushButton) if b.text() == "Read a &gauge")
+    QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert said == ["There is nothing to read: this ring cannot be made."]

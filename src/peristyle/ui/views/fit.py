@@ -277,6 +277,9 @@ class View(QWidget):
     def _read(self) -> None:
         """The simulated gauge types what it reads into the row that waits."""
         waiting: Quantity | None = self._table.waiting
+        if not self.base.ring.sides:
+            self._session.said.emit("There is nothing to read: this ring cannot be made.")
+            return
         if self._bench is None:
             way: Way = "band" if self._practice.glue == "halves" else self._practice.glue
             self._bench = Bench(self.base, len(measured(self._session.job)) + 1, way)

@@ -120,3 +120,13 @@ def test_no_qt_and_no_numpy_for_the_quick_answers() -> None:
         "bad = {'PySide6', 'numpy', 'msgspec', 'reportlab'} & set(sys.modules)\nassert not bad, bad"
     )
     subprocess.run([sys.executable, "-c", script], check=True, capture_output=True)
+
+
+def test_a_window_needs_no_numbers_package_to_open() -> None:
+    """NumPy and SciPy take longer to load than all that is ours."""
+    code = (
+        "import sys\nimport peristyle.ui.window\nfrom peristyle.planning.plan import plan\n"
+        "from peristyle.storage import examples\nplan(examples.load(examples.FIRST)).steps\n"
+        "bad = {'numpy', 'scipy', 'PIL', 'reportlab'} & set(sys.modules)\nassert not bad, bad"
+    )
+    subprocess.run([sys.executable, "-c", code], check=True)

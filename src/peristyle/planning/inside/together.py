@@ -13,7 +13,6 @@ from collections.abc import Iterator, Sequence
 from functools import lru_cache
 from typing import Final
 
-import numpy as np
 from msgspec import Struct
 
 MOST_BLOCKS: Final = 24
@@ -98,6 +97,8 @@ def _lines(sizes: list[_Int3], counts: list[int], most: int) -> list[int]:
 
 def _blocks(volume: int, sizes: list[_Int3], lines: list[int], most_high: int) -> list[_Int3]:
     """Right-angled blocks that could hold it, longer than wide: those that leave nothing empty, then others."""
+    import numpy as np  # late: what opens a window need not wait for it
+
     least, longest = max(min(size) for size in sizes), max(max(size) for size in sizes)
     ends = np.array([line for line in lines if line >= least], np.int64)
     high, wide = (own.ravel() for own in np.meshgrid(ends[ends <= most_high], ends, indexing="ij"))
@@ -230,7 +231,8 @@ class _Filling:
 
     def solved(self, ways: _Ways) -> _Lying | None:
         """All of it, by whole-number programming: every cell taken once. None where that is too much to ask."""
-        from scipy.optimize import Bounds, LinearConstraint, milp  # late: slow to import, and seldom asked
+        import numpy as np  # late: slow to import, and seldom asked
+        from scipy.optimize import Bounds, LinearConstraint, milp
         from scipy.sparse import csr_array
 
         if math.prod(self.across) > _MOST_WAYS:

@@ -46,7 +46,8 @@ def run(words: list[str]) -> int:
     # Late, so that other commands start without it.
     from peristyle.core.lengths import Format, parse_length
     from peristyle.model.addresses import sound
-    from peristyle.planning.stock.search import Allowed, applied, search, searchable, stretches
+    from peristyle.planning.stock.laying import stretches
+    from peristyle.planning.stock.search import Allowed, applied, search, searchable
     from peristyle.storage import files, pictures
     from peristyle.storage.rack import own_folder
     from peristyle.words.boards import METHODS, NOT_SEARCHED

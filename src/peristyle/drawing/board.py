@@ -117,7 +117,7 @@ def board_drawing(
         high = low - frame * 0.012
         low = high - frame * CURVE_SHARE
         more, grips = curve_shapes(plan, matched.curve, matched.now, low, high, left + frame)
-        shapes, handles, low = [*shapes, *more], [*handles, *grips], low - frame * 0.09
+        shapes, handles, low = [*shapes, *more], [*handles, *grips], low - frame * 0.12
     else:  # what is told above the enlarged cut stands clear of the board's length
         low -= frame * 0.025
     detail = low - frame * 0.012

@@ -36,6 +36,8 @@ from peristyle.planning.inside.contents import follows_contents
 from peristyle.planning.plan import Plan
 from peristyle.words.findings import said
 
+_WORDS_WIDE = 0.55  # of the drawing, that the words in its middle take across
+
 
 def size_drawing(plan: Plan, fmt: Format, chosen: Pick | None = None) -> Drawing:
     """Ring, letters, bevels, inside and outside sizes. A ring that cannot be says why in words."""
@@ -384,7 +386,7 @@ def _stands_within(plan: Plan, reach: float) -> bool:
     if plan.liner is None or not plan.liner.ring.inner_bottom:
         return False
     x0, y0, x1, y1 = bounds(plan.liner.ring.inner_bottom)
-    return min(x1 - x0, y1 - y0) < 0.55 * reach
+    return min(x1 - x0, y1 - y0) < _WORDS_WIDE * reach
 
 
 def _inside_words(plan: Plan, fmt: Format) -> list[Shape]:

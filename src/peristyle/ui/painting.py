@@ -16,7 +16,7 @@ from peristyle.ui.wood import WoodPicture
 from peristyle.wood.looks import Surface
 
 POINT_PX = 4 / 3
-_MANY_POINTS: Final = 200
+_MANY_POINTS: Final = 200  # polygons of more are kept from frame to frame
 _GROUND_PX: Final = 6.0  # of dark ground on either side of letters on wood
 
 Planes = Callable[[Surface, str], WoodPicture | None]  # pictures, by the plane and the board

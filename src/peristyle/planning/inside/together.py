@@ -307,14 +307,8 @@ class _Filling:
     def _solid(self, along: int, long: int, across: int, wide: int, up: int, high: int) -> int:
         """The cells that a thing reaching so far takes, as from the first on; 0 where it does not fit there."""
         most = self.across
-        if not (
-            long
-            and wide
-            and high
-            and along + long <= most[0]
-            and across + wide <= most[1]
-            and up + high <= most[2]
-        ):
+        fits = along + long <= most[0] and across + wide <= most[1] and up + high <= most[2]
+        if not (long and wide and high and fits):
             return 0
         found = self.solids.get((long, wide, high))
         if found is None:

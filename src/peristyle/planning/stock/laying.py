@@ -25,12 +25,8 @@ ALONG: Final = (
     "square_first",
     "bevel_direct",
 )  # ways that leave one closing corner, whose place can be searched
-SEARCHED: Final = (
-    *ALONG,
-    "flip_shared",
-    "book",
-    "upright",
-)  # whose strip can start anywhere, each start scored
+# Ways whose strip can start anywhere, each start scored.
+SEARCHED: Final = (*ALONG, "flip_shared", "book", "upright")
 PARTED_FIRST: Final = ("flip_shared", "upright")  # there is no strip in which all inside faces lie one way
 SEAM_MM: Final = (
     1.0  # a book's two halves may differ by this much before its closing corner is no longer a seam
@@ -119,6 +115,11 @@ def parting(job: Job) -> Parting:
     use: Literal["rip", "crosscut"] = "rip" if board.method == "upright" else "crosscut"
     kerf = job.shop.saw.kerf_mm if bevelled else cutter(job, use).least_mm
     return Parting(board.method, kerf, board.creep_mm)
+
+
+def stretches(job: Job) -> bool:
+    """Whether the ring may be let grow a little: there is one closing corner, and it alone moves."""
+    return job.stock.board.method in ALONG and not job.breaks
 
 
 def cutting_order(job: Job) -> tuple[int, ...]:

@@ -20,7 +20,7 @@ from peristyle.planning.inside.contents import sized
 from peristyle.planning.making.ripping import leaf_mm
 from peristyle.planning.section.levels import plan_section
 from peristyle.planning.stock.clear import faces_moved, placed_at, unmet
-from peristyle.planning.stock.laying import ALONG, SEARCHED
+from peristyle.planning.stock.laying import SEARCHED, stretches
 from peristyle.planning.stock.replacing import remade, spares
 from peristyle.planning.stock.scored import (
     FILM_MM,
@@ -96,11 +96,6 @@ class Found(Struct, frozen=True):
 def searchable(job: Job) -> bool:
     """Whether where this ring starts is to be searched: its sides lie on the board in their order."""
     return job.stock.board.method in SEARCHED and plan_ring(sized(job)).stands
-
-
-def stretches(job: Job) -> bool:
-    """Whether the ring may be let grow a little: there is one closing corner, and it alone moves."""
-    return job.stock.board.method in ALONG and not job.breaks
 
 
 def search(

@@ -20,7 +20,7 @@ from peristyle.model.stock import Mark, MarkKind
 from peristyle.planning.form.slabs import two_sizes
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.largest import largest
-from peristyle.planning.stock.laying import ALONG, SEARCHED
+from peristyle.planning.stock.laying import SEARCHED, stretches
 from peristyle.planning.stock.wrap import suiting_board
 from peristyle.ui import words
 from peristyle.ui.guard import kept_in
@@ -320,9 +320,8 @@ class View(QWidget):
         return self._session.job.stock.board.method in SEARCHED
 
     def _is_along(self) -> bool:
-        """Whether the ring may be stretched: there is one closing corner, and it alone moves."""
-        job = self._session.job
-        return job.stock.board.method in ALONG and not job.breaks
+        """Whether the ring may be stretched."""
+        return stretches(self._session.job)
 
     def _option(self, bar: Choices, word: str, name: str, why: str) -> None:
         bar.tick(word, lambda: bool(getattr(self, name)), lambda on: setattr(self, name, on), why)

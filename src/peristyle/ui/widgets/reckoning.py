@@ -75,8 +75,14 @@ class _Facts(QWidget):
                 size = 11.5 if row.strong else 10.5
                 painter.setFont(label_font(size, row.strong, self.font()))
                 painter.setPen(self.theme.ink)
-                wide = text_width(row.value, size, row.strong, self.font())
-                painter.drawText(QPointF(self.width() - wide, base), row.value)
+                value = row.value
+                wide = text_width(value, size, row.strong, self.font())
+                room = self.width() - text_width(row.name, 10.0, False, self.font()) - 8.0
+                if wide > room:  # a long list: smaller, and what even so has no room is left out
+                    painter.setFont(label_font(9.0, row.strong, self.font()))
+                    value = painter.fontMetrics().elidedText(value, Qt.TextElideMode.ElideRight, int(room))
+                    wide = painter.fontMetrics().horizontalAdvance(value)
+                painter.drawText(QPointF(self.width() - wide, base), value)
                 y += _ROW
 
 

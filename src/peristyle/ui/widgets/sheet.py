@@ -76,10 +76,8 @@ class Sheet(FocusSeen):
         self._tags: dict[str, SizeTag] = {}
         self._drawing = Drawing()
         self._fit = Fit(1.0, 0.0, 0.0)
-        self._aside = (
-            0.0,
-            0.0,
-        )  # room for letters at the left edge and the right, kept while something is dragged
+        # Room for letters at the left edge and the right (px), kept while something is dragged.
+        self._aside = (0.0, 0.0)
         self._stale = True
         self._drag: _Drag | None = None
         self._layers = (Layer(), Layer())

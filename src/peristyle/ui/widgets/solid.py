@@ -36,6 +36,7 @@ from peristyle.ui.wood import WoodStore
 
 _SLICE_S: Final = 0.02  # of painting many faces finely, between one event and the next
 _BETWEEN_MS: Final = 5
+_LONG_EDGE: Final = 0.4  # of the longest upright edge: shorter ones are a gable's or a chamfer's
 
 
 class _AtRest:
@@ -56,7 +57,7 @@ def _upright(faces: list[QPolygonF]) -> list[tuple[QPointF, QPointF]]:
             low, high = (p, q) if p.y() >= q.y() else (q, p)
             if low.y() - high.y() > abs(low.x() - high.x()):
                 found.append((low, high))
-    least = 0.4 * max((low.y() - high.y() for low, high in found), default=0.0)
+    least = _LONG_EDGE * max((low.y() - high.y() for low, high in found), default=0.0)
     return [(low, high) for low, high in found if low.y() - high.y() >= least]
 
 

@@ -79,6 +79,15 @@ def test_keys_of_the_handbook() -> None:
     assert level.keys[0].breakthrough_mm == pytest.approx(17.569, abs=5e-4)
     assert abs(level.keys[0].tip_deg) == pytest.approx(20.7536, abs=5e-5)
     assert level.keys[0].angle_deg == pytest.approx(90.0)
+    # A level cut leaves square to the arris by as much as the side's end is swung: by hand it is marked so.
+    for count in (3, 4, 9):
+        by_hand = plan(
+            revised(
+                leaning, shape=Regular(count, 200.0), keys=Keys(kind="veneer", lie="level", thickness_mm=0.6)
+            )
+        )
+        told = next(step for step in by_hand.steps if step.operation == "keys")
+        assert told.numbers["slant_deg"] == pytest.approx(abs(by_hand.ring.sides[0].start.miter_deg))
     assert deepest_mm(12.0, 4.0, 3.0, 22.5, 2.0) == pytest.approx(12.853, abs=5e-4)
 
 

@@ -1,6 +1,7 @@
 """Every sentence about what is wrong is reached by some box, and reads whole in mm and inches, point and comma."""
 
 import random
+import re
 
 from msgspec.structs import replace
 
@@ -55,6 +56,11 @@ from support import edged, fits, fitted, hung_boxes, inner_rings, mouldings, pla
 from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
 
+# A hole that nothing filled, a word twice (“¼ in in”), nothing told as a size, one of many.
+NOT_READ = re.compile(
+    r"[{}_]|None|\.\.|  | [,.;]|\b([a-z]{2,}) \1\b|[−-]0(?![.,\d])|(?<![\d.,])0\u202f(?:mm|in)\b.*\bopen\b"
+    r"|(?<![\d.,⁄])1 (?:slots|cuts|passes|keys|feet|strips|splines|hinges|pairs|segments|triangles|wedges|edges)\b"
+)
 BOX = job_of(shape=Rectangle(240.0, 160.0), height_mm=90.0, board=Board(length_mm=900.0, thickness_mm=9.0))
 LEANING = revised(BOX, slopes_deg=(12.0,), board=Board(length_mm=3000.0, width_mm=300.0))
 ROUGH = Board(
@@ -117,6 +123,7 @@ BOXES = [
     revised(BOX, top=Panel(height_mm=88.0), bottom=Panel()),
     *(revised(LEANING, bottom=Panel(groove=way)) for way in ("level", "square", "tongue")),
     revised(LEANING, slopes_deg=(50.0,), bottom=Panel(groove="tongue", thickness_mm=2.5)),
+    revised(LEANING, slopes_deg=(35.0,), bottom=Panel(groove="tongue", depth_mm=6.0)),
     revised(LEANING, slopes_deg=(50.0,), bottom=Panel(groove="level")),
     revised(LEANING, slopes_deg=(40.0,), bottom=Panel(groove="square", thickness_mm=5.0, depth_mm=3.0)),
     revised(BOX, bottom=Panel(height_mm=14.0), keys=Keys(depth_mm=9.0, positions_mm=(16.0,))),
@@ -435,7 +442,7 @@ def test_every_sentence_is_reached_and_whole() -> None:
         }
         for fmt in formats:
             said = [words.said(finding, fmt), *(words.offered(fix, fmt) for fix in finding.fixes)]
-            assert not any(mark in text for text in said for mark in ("{", "}", "None", "_"))
+            assert not [text for text in said if NOT_READ.search(text)]
             assert said[0].endswith((".", ")"))
             assert words.UNTOLD[:20] not in said[0]
     # The geometry's last resort: no ring has been found yet that needs it.
@@ -470,6 +477,7 @@ def test_every_step_is_told_whole() -> None:
         revised(BOX, liner=Liner(height_mm=200.0), lid=Lid(), dividers=Dividers(across=1, along=1)),
         revised(BOX, dividers=Dividers(across=2, along=2), keys=Keys(count=3, thickness_mm=5.0)),
         revised(LEANING, slopes_deg=(-9.0,), dividers=Dividers(), lid=Lid()),
+        revised(BOX, shape=Regular(7, 100.0), bottom=Panel(play_mm=4.5)),
         revised(LEANING, slopes_deg=(55.0,)), revised(LEANING, slopes_deg=(0.0,), top=Panel(fit_mm=0.1)),
         revised(BOX, shape=House(240.0, 90.0, 30.0)), revised(BOX, dividers=Dividers(thickness_mm=3.0)),
         revised(LEANING, slopes_deg=(0.0, 10.0, 0.0, 0.0), saw=Saw(kind="chamfer_bit")),
@@ -486,7 +494,7 @@ def test_every_step_is_told_whole() -> None:
                 told = [steps.title(step, fmt), steps.setting(step, fmt), steps.how(step, fmt)]
                 told += [steps.why(after.why) for after in step.after]
                 assert all(told)
-                assert not any(mark in text for text in told for mark in ("{", "}", "None", "_", ".."))
+                assert not [text for text in told if NOT_READ.search(text)]
     tables = (("title", step_titles.TITLES), ("says", step_texts.SAYS), ("why", step_reasons.WHY))
     missing = {f"{word} {key}" for word, table in tables for key in table} - reached
     assert not missing

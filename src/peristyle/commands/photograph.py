@@ -119,7 +119,7 @@ def _tell_made(options: Namespace, board: Board, picture: str, made: Any, fmt: A
           f"{fmt.number(made.px_per_mm, 2)} for each mm")  # fmt: skip
     if made.overlaps_mm:
         over = ", ".join(fmt.length(mm) for mm in made.overlaps_mm)
-        print(f"Joined: the photographs overlap by {over}; {fmt.length(made.length_mm, unit=True)} in all")
+        print(f"Joined: the photographs overlap by {over}; together {fmt.length(made.length_mm, unit=True)}")
         if abs(made.length_mm - board.length_mm) > 0.004 * board.length_mm:
             print(
                 f"The board is said to be {fmt.length(board.length_mm, unit=True)} long: measure it, and the stretches."

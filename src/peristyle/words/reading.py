@@ -6,18 +6,21 @@ from typing import Final
 
 from peristyle.core.lengths import Format
 
-_HOLE: Final = re.compile(r"\{(\w+)(?::(\w+))?\}")
+_HOLE: Final = re.compile(r"\{(\w+)(?::(\w+))?(?:\|([^|}]+)\|([^}]+))?\}")
 
 
 def fill(template: str, fmt: Format, numbers: Mapping[str, float], names: Mapping[str, str]) -> str:
     """The template with its holes filled.
 
     `{depth_mm}` is a length with its unit, `{depth_mm:bare}` without; `{tilt_deg}` an angle; any other number
-    stands as a count. A number after the colon says how many decimals. Names stand as they are.
+    stands as a count. A number after the colon says how many decimals. Names stand as they are. `{slots|slot|slots}`
+    counts: 1 slot, 2 slots.
     """
 
     def put(hole: re.Match[str]) -> str:
-        key, how = hole[1], hole[2]
+        key, how, one, many = hole.groups()
+        if one:
+            return counted(numbers[key], one, many, fmt)
         return names[key] if key in names else number(key, numbers[key], fmt, how)
 
     return _HOLE.sub(put, template)
@@ -33,6 +36,11 @@ def number(key: str, value: float, fmt: Format, how: str | None = None) -> str:
     if key.endswith("_deg"):
         return fmt.angle(value, 2 if decimals is None else decimals)
     return fmt.number(value, decimals or 0)
+
+
+def counted(value: float, one: str, many: str, fmt: Format) -> str:
+    """So many of something: 1 slot, 2 slots."""
+    return f"{fmt.number(value, 0)} {one if round(value) == 1 else many}"
 
 
 def sentence(text: str) -> str:

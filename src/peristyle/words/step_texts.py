@@ -8,49 +8,37 @@ from typing import Final
 SAYS: Final[dict[str, str]] = {
     "plane.all": "The whole board to one setting, so that every side is the same.",
     "resaw": "One face and one edge flat first; then stood on that edge, the flat face to the fence, with a push "
-    "stick "
-    "to the end.",
+    "stick to the end.",
     "resaw.kept": "One leaf for the sides, the other is kept.",
-    "resaw.book": "Draw a triangle over both long edges first, so that the leaves find each other again. One face "
-    "and "
+    "resaw.book": "Draw a triangle over both long edges first, so that the leaves find each other again. One face and "
     "one edge flat; then stood on that edge, the flat face to the fence, with a push stick to the end. Open the "
-    "leaves "
-    "like a book, the upper one turned end for end: the sawn faces are the show faces, and of these only as much is "
-    "surfaced as makes them flat; the rest comes off the other faces.",
+    "leaves like a book, the upper one turned end for end: the sawn faces are the show faces, and of these only as "
+    "much is surfaced as makes them flat; the rest comes off the other faces.",
     "rip.rough": "Straightening the edge takes {edge_mm}.",
     "rip.across": "The strip lies {across_mm} up from the straight edge: rip that much off first.",
-    "trim.book": "With the book open, sawn faces up, the upper leaf turned end for end: its start end is the one "
-    "that "
+    "trim.book": "With the book open, sawn faces up, the upper leaf turned end for end: its start end is the one that "
     "was the far one. A long piece comes off whole and is kept.",
-    "strips": "One straight edge first, and off it one strip after the other along the whole board, square, show "
-    "face "
-    "up; {long_mm} of each is needed. Letter each with its sides before the next is ripped: across the board they "
-    "lie "
+    "strips": "One straight edge first, and off it one strip after the other along the whole board, square, show face "
+    "up; {long_mm} of each is needed. Letter each with its sides before the next is ripped: across the board they lie "
     "as they go round the box.",
-    "strips.all": "One straight edge first, and off it {strips:0} strips all alike along the whole board, square, "
-    "show "
-    "face up; {long_mm} of each is needed. The first {strips:0} letters lie side by side at the trimmed end, the "
-    "others behind them in the same order.",
+    "strips.all": "One straight edge first, and off it {strips|strip|strips} all alike along the whole board, square, "
+    "show face up; {long_mm} of each is needed. The first {strips|letter lies|letters lie} side by side at the "
+    "trimmed end, the others behind them in the same order.",
     "strips.creep": "{creep_mm} on either edge is still to come off with the bevels.",
     "strips.low": "First take {low_mm} off the straight edge.",
     "strip_bevel.start": "Show face up, the blade leaning away from the fence, the other long edge on it; the cut "
-    "dies "
-    "at the show-face arris and takes nothing of the width.",
+    "dies at the show-face arris and takes nothing of the width.",
     "strip_bevel.creep": "Show face up, the blade leaning away from the fence, the other long edge on it; the cut "
     "takes {creep_mm} off the show face.",
     "strip_bevel.end": "Show face up, the blade leaning away from the fence, the bevelled edge against it: its sharp "
-    "arris touches well above the table, so the fence must be straight and as high as the strip. The width is that "
-    "of "
+    "arris touches well above the table, so the fence must be straight and as high as the strip. The width is that of "
     "the show face.",
-    "heights": "One end square first; then all to one stop, in their order along the strips. The stop is clear of "
-    "the "
+    "heights": "One end square first; then all to one stop, in their order along the strips. The stop is clear of the "
     "bevelled edges.",
     "bevel.flip": "{face} up, the blade leaning away from the piece. Bevel the board's end first. Then for every "
-    "piece "
-    "turn the board over, its long edges changed about, its bevelled end against the stop of that piece's length, "
-    "and "
-    "bevel: one cut is the end of this piece and the start of the next. Letter the pieces as they come.",
-    "plane.light": "{off_mm} comes off in {lights} light passes of {light_mm}, both faces in turn.",
+    "piece turn the board over, its long edges changed about, its bevelled end against the stop of that piece's "
+    "length, and bevel: one cut is the end of this piece and the start of the next. Letter the pieces as they come.",
+    "plane.light": "{off_mm} comes off in {lights|light pass|light passes} of {light_mm}, both faces in turn.",
     "plane.some": "Only the stretch for sides {sides}.",
     "rip.strip": "One straight edge first. The sides lean unlike each other: side {side} needs this width, and each "
     "is ripped to its own height once it is cut to length.",
@@ -75,8 +63,7 @@ SAYS: Final[dict[str, str]] = {
     "neighbours.",
     "mark.any": "Letter the sides along it in this order: {sides}, alike ones together; an arrow to the top edge on "
     "each.",
-    "mark.miters": "Across each end a line that leans as its cut will: the two ends of a side never run the same "
-    "way. "
+    "mark.miters": "Across each end a line that leans as its cut will: the two ends of a side never run the same way. "
     "One cut the wrong way gives a piece with parallel ends.",
     "rabbet.shoulder": "Inside face down, {edge} edge on the fence; every side, before the fence is moved.",
     "rabbet.cheek": "On the {edge} edge, the show face flat against a tall fence: the waste comes free on the "
@@ -88,219 +75,170 @@ SAYS: Final[dict[str, str]] = {
     "panel_set": "A bead of glue in the rabbet, a pinch of salt or a pin in each corner against slipping, and weight "
     "or clamps overnight.",
     "true_edge": "On a flat sheet of abrasive, until no light shows under a straight edge: a frame that rocks is "
-    "marked "
-    "where it is high, with chalk on the sheet, and planed there first.",
+    "marked where it is high, with chalk on the sheet, and planed there first.",
     "panel.oversize": "Cut {over_mm} larger all round than the outside of the box as it came out: it is flushed once "
-    "it "
-    "is on.",
+    "it is on.",
     "panel.overhang": "It stands out {overhang_mm} all round: cut it to the outside of the box as it came out, and "
-    "finish "
-    "its edges before it goes on.",
-    "panel_set.pins": "Two short pins clipped off in the edge, or a pinch of salt in the glue, keep it from "
-    "slipping; "
+    "finish its edges before it goes on.",
+    "panel_set.pins": "Two short pins clipped off in the edge, or a pinch of salt in the glue, keep it from slipping; "
     "weight or clamps all round.",
     "panel_set.sheet": "Sheet stock may be glued all round.",
     "panel_set.across": "Solid wood is glued along one side and in the middle of the two beside it only, so that it "
-    "can "
-    "move.",
+    "can move.",
     "panel_flush": "Long grain planed, end grain sanded, from the edge inward.",
     "board": "Edges shot straight in pairs, so that what one is off the other makes good; the rings up and down in "
     "turn.",
     "leaf_glue.strips": "Edge to edge, flat, with paper under the glue lines; {spare_mm} larger each way than the "
     "panel.",
     "strip_glue": "Overwide by {over_mm} outside and in, so that it need not be placed to a hair; miters glued too. "
-    "Paper "
-    "between strip and lid: the lid is its clamp.",
+    "Paper between strip and lid: the lid is its clamp.",
     "strip_flush": "Sawn near and sanded flush, outside and in; a trimming bit would break its corners.",
-    "lower.sliding": "Inside face up, the bottom edge on the fence: down to the lower wall of the groove, so that "
-    "the lid "
-    "slides out over it.",
+    "lower.sliding": "Inside face up, the bottom edge on the fence: down to the lower wall of the groove, so that the "
+    "lid slides out over it.",
     "lower.eaves": "Inside face up, the bottom edge on the fence: the eaves slope as the roof does, the inside the "
     "higher.",
     "gable": "Its middle marked on the top edge, the bottom edge on the gauge: from the mark down to {eaves_mm} at "
-    "the "
-    "ends, one hand and then the other. The waste is kept: it is the caul for clamping the roof.",
-    "roof_leaf": "One long edge beveled {pitch_deg}, the other square: the underside is {under_mm} from edge to "
-    "edge. "
+    "the ends, one hand and then the other. The waste is kept: it is the caul for clamping the roof.",
+    "roof_leaf": "One long edge beveled {pitch_deg}, the other square: the underside is {under_mm} from edge to edge. "
     "Their bevels meet at the ridge.",
     "roof_fix": "The leaf over side {fixed} is glued down, {overhang_mm} out over the eaves at its upper arris and "
     "{ends_mm} over the gables; the one over side {opens} is fitted to it dry: it lifts off, or is hinged at the "
     "ridge.",
-    "ledge": "The corners are left free, so that no end need be fitted: {strips}.",
+    "ledge": "The corners are left free, so that no end need be fitted: {lengths}.",
     "ledge.leans": "Its back leans {lean_deg}, as the wall does, the wider face {wide}.",
     "ledge_glue": "Along the walls, down on the bottom: glue on the wall side alone, so that the bottom stays free. "
-    "The "
-    "tops level, {high_mm} up.",
+    "The tops level, {high_mm} up.",
     "panel.false": "Fitted to the inside as it came out, {play_mm} of play each side; it lies on its strips and is "
-    "not "
-    "glued.",
+    "not glued.",
     "panel.lid_part": "Fitted to the box as it came out: the part's line is where they meet.",
     "panel.drop_in": "Fitted to the rabbet as it came out, {play_mm} of play each side, the corners eased.",
-    "panel.flat": "Fitted to the box as it came out: measured sides and both diagonals, for a box out of square "
-    "takes a "
-    "lid that is as much out.",
+    "panel.flat": "Fitted to the box as it came out: measured sides and both diagonals, for a box out of square takes "
+    "a lid that is as much out.",
     "panel.lift_off": "Fitted to the box as it came out; the sides it does not stand out over are planed flush with "
-    "it "
-    "on.",
+    "it on.",
     "panel.sliding": "Its three edges slide in the grooves with {play_mm} of play; the fourth is flush with the "
-    "outside. "
-    "Wax the grooves, no finish in them.",
+    "outside. Wax the grooves, no finish in them.",
     "panel.slate": "Score and saw slate wet, or have it cut; {play_mm} of play each side on a lip {ledge_mm} wide.",
     "panel.glass": "Have it cut, edges ground; {play_mm} of play each side on a lip {ledge_mm} wide. Never force "
     "glass.",
     "panel.tile": "Take the tile as it is, or have it cut wet; {play_mm} of play each side on a lip {ledge_mm} wide.",
     "panel.lattice": "Finished before it goes in; {play_mm} of play each side on a lip {ledge_mm} wide.",
     "panel.plug": "It drops into the mouth with {fit_mm} of room each side; ease its lower arris.",
-    "plug_glue": "The lid upside down, the box set on it upside down over the plug: so it sits where it belongs. "
-    "Glue in "
-    "the middle of solid wood only.",
-    "lid_hole.finger": "A hole of {hole_mm} in the middle, a backing board under it; both arrises eased.",
-    "lid_hole.pull": "A hole of {hole_mm} in the middle for the pull's screw, with the bit the material asks for, a "
+    "plug_glue": "The lid upside down, the box set on it upside down over the plug: so it sits where it belongs. Glue "
+    "in the middle of solid wood only.",
+    "lid_hole.finger": "In the middle a hole of {hole_mm}, a backing board under it; both arrises eased.",
+    "lid_hole.pull": "In the middle a hole of {hole_mm} for the pull's screw, with the bit the material asks for, a "
     "washer on either side; the screw is usually too long for so thin a lid, and washers take it up.",
-    "lid_notch": "With a gouge or a core-box bit: {wide_mm} wide, {deep_mm} deep, {in_mm} in from the end.",
+    "lid_notch": "With a gouge or a core-box bit: {wide_mm} wide, {deep_mm} deep, {in_mm} from the end.",
     "try_hinge": "A leaf let into a scrap as thick as the side, {thick_mm} deep: the two leaves lie level with the "
-    "wood, and "
-    "the joint closes on no light.",
+    "wood, and the joint closes on no light.",
     "hinge_mortise": "Lid and body clamped together, rim to rim beside each other, the lines struck across both with "
-    "a knife, "
-    "never a pencil: {begin_end}. The leaf goes {within_mm} in from the outside, the axis lies {out_mm} out. Half "
-    "the waste "
-    "first, {half_mm} deep, then pare to the line.",
-    "hinge_mortise.leans": "The side leans, and the lid’s rim does not stand over the body’s: in the lid {lid_mm} in "
-    "from its "
-    "own face, so that both leaves reach as far from the axis.",
+    "a knife, never a pencil: {begin_end}. The leaf reaches to {within_mm} from the outside, the axis lies {out_mm} "
+    "out. Half the waste first, {half_mm} deep, then pare to the line.",
+    "hinge_mortise.leans": "The side leans, and the lid’s rim does not stand over the body’s: in the lid {lid_mm} "
+    "from its own face, so that both leaves reach as far from the axis.",
     "hinge_mortise.board": "The lines struck across the rim with a knife, never a pencil: {begin_end}; the lid laid "
-    "in "
-    "its place and marked from them. In the rim the leaf goes {within_mm} in from the outside, the axis lies "
-    "{out_mm} out; "
-    "in the underside of the lid, which stands {over_mm} out, {lid_mm} in from its edge. Half the waste first, "
-    "{half_mm} "
-    "deep, then pare to the line.",
-    "hinge_mortise.channel": "In the lid a channel for the barrel besides, {deep_mm} deep, from its edge to "
-    "{from_mm} in.",
+    "in its place and marked from them. In the rim the leaf reaches to {within_mm} from the outside, the axis lies "
+    "{out_mm} out; in the underside of the lid, which stands {over_mm} out, {lid_mm} from its edge. Half the waste "
+    "first, {half_mm} deep, then pare to the line.",
+    "hinge_mortise.channel": "In the lid a channel for the barrel besides, {deep_mm} deep, from its edge on, "
+    "{from_mm} long.",
     "hinge_mortise.barrel": "A second depth where the barrel comes in from outside, half its {barrel_mm}, no further "
-    "than it "
-    "needs.",
-    "try_hinge.seam": "A leaf let into a scrap's edge, {sunk_mm} deep: two such scraps and both leaves close on a "
-    "gap of "
-    "{gap_mm}.",
+    "than it needs.",
+    "try_hinge.seam": "A leaf let into a scrap's edge, {sunk_mm} deep: two such scraps and both leaves close on a gap "
+    "of {gap_mm}.",
     "hinge_mortise.seam": "The lines struck across both edges with a knife, the parts lying together as they will: "
     "{begin_end}. The leaves go {within_mm} down from the upper face, the axis lies {out_mm} over it.",
     "hinge_mortise.seam_sunk": "{sunk_mm} deep in either edge, so that the two leaves lie in a gap of {gap_mm}; half "
-    "the "
-    "waste first, {half_mm}, then pare to the line.",
+    "the waste first, {half_mm}, then pare to the line.",
     "hinge_mortise.seam_flat": "No mortise: the gap of {gap_mm} holds both leaves, screwed on flat.",
-    "hinge_mortise.legs": "Then the legs: from the leaf on round each corner to {leg_mm} from the face of side {side}, "
-    "{leg_wide_mm} wide, their outside {leg_in_mm} in from the face beside; as deep as the leaf.",
+    "hinge_mortise.legs": "Then the legs: from the leaf on round each corner to {leg_mm} from the face of side "
+    "{side}, {leg_wide_mm} wide, their outside {leg_in_mm} from the face beside; as deep as the leaf.",
     "hinge_mortise.legs_leg": "In the lid the legs end {leg_over_mm} from its own edge.",
     "hinge_mortise.stay": "Last a third depth: along the middle of each leg a slot {stay_wide_mm} wide and {stay_mm} "
-    "deep "
-    "for the stay, in both rims.",
-    "try_hinge.barrel": "A hole {bore_mm} deep in two scraps: the barrel goes in to its middle and no further, and the "
-    "scraps close on no light.",
-    "hinge_bore": "Their middles pricked through from one rim to the other, {in_mm} in from the face; a bit of "
+    "deep for the stay, in both rims.",
+    "try_hinge.barrel": "A hole {bore_mm} deep in two scraps: the barrel goes in to its middle and no further, and "
+    "the scraps close on no light.",
+    "hinge_bore": "Their middles pricked through from one rim to the other, {in_mm} from the face; a bit of "
     "{barrel_mm}, {bore_mm} deep, the box held plumb under the drill press.",
     "hinge_bore.leans": "The side leans, and the lid’s rim does not stand over the body’s: in the lid the middles lie "
-    "{in_lid_mm} in from its own face, plumb too.",
+    "{in_lid_mm} from its own face, plumb too.",
     "hinge_bevel": "The lid turns about the middle of the joint, and what lies behind that must go: two gauged lines, "
-    "{in_mm} in on the rim, to the middle of the bores, and {down_mm} from it on the face, planed to both, on body and "
-    "lid. So it opens square and stops there.",
-    "hinge_bevel.leans": "On the lid the lines lie {in_lid_mm} in on the rim and {down_lid_mm} from it on the face.",
+    "{in_mm} from the face on the rim, to the middle of the bores, and {down_mm} from it on the face, planed to both, "
+    "on body and lid. So it opens square and stops there.",
+    "hinge_bevel.leans": "On the lid the lines lie {in_lid_mm} from its face on the rim and {down_lid_mm} from it on "
+    "the face.",
     "hinge_hang.barrel": "The barrels pushed into the body dry, the lid pressed onto them; see that it shuts without "
     "springing and stops where both bevels meet.",
     "hinge_off.barrel": "Draw the barrels out and number them: they go back after the finish.",
     "hinge_again.barrel": "A little epoxy in each bore, none on the joint; the lid shut on a slip of paper until it "
-    "has "
-    "set.",
-    "hinge_mortise.router": "On the router table the same lines are start and stop: pencil the bit’s two edges on "
-    "the fence, "
-    "and begin with its left edge on the first, stop with its right on the second; square the corners by hand.",
+    "has set.",
+    "hinge_mortise.router": "On the router table the same lines are start and stop: pencil the bit’s two edges on the "
+    "fence, and begin with its left edge on the first, stop with its right on the second; square the corners by hand.",
     "hinge_hang": "Screw holes punched in their middles, a little toward the outside; bored {screw_mm} less a turn "
-    "deep. A "
-    "steel screw cuts the thread, the brass one follows with wax: {screws} of them. One to a leaf first; see that "
-    "the lid "
-    "shuts without springing, then the others.",
+    "deep. A steel screw cuts the thread, the brass one follows with wax: {screws} of them. One to a leaf first; see "
+    "that the lid shuts without springing, then the others.",
     "hinge_off": "Number the hinges and lay their screws by: they go back into the same holes after the finish.",
     "hinge_again": "Each in its own place, screws waxed, their slots in line.",
     "magnet_bore": "{pairs} in each rim, their middles pricked through from one to the other with a pin: {deep_mm} "
-    "deep, so "
-    "that they lie {under_mm} under the rim.",
-    "magnet_bore.board": "In the lid’s underside the middles lie {in_mm} in from its edge.",
+    "deep, so that they lie {under_mm} under the rim.",
+    "magnet_bore.board": "In the lid’s underside the middles lie {in_mm} from its edge.",
     "magnet_glue": "{each} of them. Mark the poles on a stack before the first goes in: each pair must draw, not "
-    "push. A drop "
-    "of epoxy, wiped level; let one rim set before the other.",
+    "push. A drop of epoxy, wiped level; let one rim set before the other.",
     "lining": "With a sharp knife along a rule, their cloth's {cloth_mm} taken off on every edge: {leaves}.",
     "lining.template": "The floor and what lies under the lid have {sides:0} sides, the sizes are over all: print "
-    "their "
-    "templates at full size.",
+    "their templates at full size.",
     "lining.cloth": "To the sizes of the faces it is glued to: {leaves}.",
-    "lining_cover": "The cloth {turn_mm} larger all round, the nap the same way in all, turned over and glued "
-    "behind: {cloths}.",
+    "lining_cover": "The cloth {turn_mm} larger all round, the nap the same way in all, turned over and glued behind: "
+    "{cloths}.",
     "lining_set": "The floor first, then the walls' leaves, each pressed in between its neighbours, and last what "
-    "lies under "
-    "the lid; glue on their backs only, a few lines of it.",
-    "block.together": "They fill their place together: put up dry on the bench, they are their own gauge for the "
-    "box.",
+    "lies under the lid; glue on their backs only, a few lines of it.",
+    "block.together": "They fill their place together: put up dry on the bench, they are their own gauge for the box.",
     "moulding": "Along the show face, in {passes} or more, a piece of the same section kept for scrap. Its section "
-    "from the bottom "
-    "edge up: {section}.",
+    "from the bottom edge up: {section}.",
     "moulding.back": "From here on it lies on its flat back for every cut.",
     "moulding.joint": "Of the joint face {share:0} % is left to be glued. Corners are sanded true afterwards: send "
-    "what is off to "
-    "the outside.",
+    "what is off to the outside.",
     "moulding_base": "The edge of the base at the same setting as the moulding's foot, beside a piece of it: before "
-    "its size is "
-    "fixed.",
+    "its size is fixed.",
     "inlay.square": "{long_mm} × {wide_mm} × {thick_mm}, its edges square and crisp; centre lines struck on it both "
     "ways.",
     "inlay.round": "{long_mm} across and {thick_mm} thick; centre lines struck on it both ways.",
-    "inlay_pocket.top": "Centre lines on the face both ways, {along_mm} and {up_mm} from its edges; the inlay laid "
-    "on them and "
-    "scored round with a knife. {deep_mm} deep: proved on scrap first.",
-    "inlay_pocket.front": "Centre lines on the front both ways, {along_mm} from its start and {up_mm} from its "
-    "bottom edge; the "
-    "inlay laid on them and scored round with a knife. {deep_mm} deep: proved on scrap first.",
+    "inlay_pocket.top": "Centre lines on the face both ways, {along_mm} and {up_mm} from its edges; the inlay laid on "
+    "them and scored round with a knife. {deep_mm} deep: proved on scrap first.",
+    "inlay_pocket.front": "Centre lines on the front both ways, {along_mm} from its start and {up_mm} from its bottom "
+    "edge; the inlay laid on them and scored round with a knife. {deep_mm} deep: proved on scrap first.",
     "inlay_pocket.square": "Rout short of the line, pare to it, and square the corners by hand.",
     "inlay_pocket.round": "With a bit round a bushing and a ring, or short of the line by hand and pared to it.",
     "inlay_glue": "Its grain the way the face's runs, a caul over it. It stands {proud_mm} proud: plane the inlay "
-    "first, along "
-    "its own grain, until it is flush, then the whole face lightly.",
+    "first, along its own grain, until it is flush, then the whole face lightly.",
     "fillet_glue": "Fitted dry first, the last one to what is left; a few dots of glue, held with spring clamps or "
     "tape.",
     "fillet_glue.rim": "Their tops {below_mm} under the rim: a spacer of that height keeps them level.",
-    "fillet_glue.lid": "Their tops {below_mm} under what lies in the rim or closes the box: that itself, or a "
-    "spacer, sets "
-    "them.",
+    "fillet_glue.lid": "Their tops {below_mm} under what lies in the rim or closes the box: that itself, or a spacer, "
+    "sets them.",
     "tray_glue": "Taped outside, rolled up and square, as the box was.",
     "panel.tray": "Flush with the walls outside; a hair larger, and flushed once it is on.",
-    "tray_fit": "Glue under the walls, the bottom laid on them with weight. Then it drops onto the {on} with "
-    "{gap_mm} of "
-    "room each side: plane where it binds.",
+    "tray_fit": "Glue under the walls, the bottom laid on them with weight. Then it drops onto the {on} with {gap_mm} "
+    "of room each side: plane where it binds.",
     "plate_recess.latch": "The lid shut on the body with tape, the lines struck with a knife across both: {wide_mm} "
-    "wide, "
-    "{body_mm} onto the body and {lid_mm} onto the lid; {in_mm} deep, half the waste first.",
+    "wide, {body_mm} onto the body and {lid_mm} onto the lid; {in_mm} deep, half the waste first.",
     "plate_recess.bracket": "Each bracket held to its corner and scribed round with a knife: {long_mm} along both "
-    "sides "
-    "and {high_mm} high; {in_mm} deep, half the waste first.",
+    "sides and {high_mm} high; {in_mm} deep, half the waste first.",
     "plate_bore.latch": "The latch shut and laid over the joint, its holes marked through it with an awl, the lid "
-    "pressed "
-    "down as it is marked; a stop on the bit at {screw_mm}. Then one screw to a half: see that it draws the lid "
-    "down, and "
-    "take it off again.",
+    "pressed down as it is marked; a stop on the bit at {screw_mm}. Then one screw to a half: see that it draws the "
+    "lid down, and take it off again.",
     "plate_bore.bracket": "Each bracket held tight to its corner, its holes marked through it with an awl; a stop on "
-    "the "
-    "bit at {screw_mm}. Tried with one screw to a leaf, numbered, and taken off again.",
+    "the bit at {screw_mm}. Tried with one screw to a leaf, numbered, and taken off again.",
     "plate_bore.bent": "The corners are not square: bend each bracket to its own corner over a block first.",
     "plate_screw.latch": "A steel screw first to cut the threads, then the latch's own with wax: {screws} of them, "
-    "their "
-    "slots in line.",
-    "plate_screw.bracket": "A steel screw first to cut the threads, then the brackets' own with wax: {screws} of them, "
-    "each bracket on its own corner.",
-    "handle_wedge": "From what the bevels cut off: {foot_mm} wide at its foot and {high_mm} high, {long_mm} long, "
-    "cut by hand in "
-    "a miter box; its sharp arris eased, for fingers.",
-    "handle_glue.top": "In the middle of the lid, along it, the steep face toward side A; the glue's face sanded "
-    "flat first.",
+    "their slots in line.",
+    "plate_screw.bracket": "A steel screw first to cut the threads, then the brackets' own with wax: {screws} of "
+    "them, each bracket on its own corner.",
+    "handle_wedge": "From what the bevels cut off: {foot_mm} wide at its foot and {high_mm} high, {long_mm} long, cut "
+    "by hand in a miter box; its sharp arris eased, for fingers.",
+    "handle_glue.top": "In the middle of the lid, along it, the steep face toward side A; the glue's face sanded flat "
+    "first.",
     "handle_glue.front": "In the middle of the front, the steep face down; the glue's face sanded flat first.",
     "handle_bore": "With {bore_mm} through the face, a backing board under it.",
     "handle_bore.stone": "A bit for stone or tile, slowly and wet, in a piece of the same first. Its dust is bad to "
@@ -309,31 +247,26 @@ SAYS: Final[dict[str, str]] = {
     "handle_screw": "Screws of {screw_mm} through {thick_mm}, with {bites_mm} of them in the handle; do not "
     "overtighten.",
     "handle_screw.washers": "They are {over_mm} too long: washers under the heads, {washers} of them, take it up.",
-    "try_edge": "A scrap with an arris as square as the work's, at the same setting ({kind}): the profile runs out "
-    "on "
+    "try_edge": "A scrap with an arris as square as the work's, at the same setting ({kind}): the profile runs out on "
     "its face with no step left beside it.",
-    "edge.bottom_edge": "The box stands on its bottom edge, the bearing on the outside, along {sides}, in "
-    "{passes}.",
+    "edge.bottom_edge": "The box stands on its bottom edge, the bearing on the outside, along {sides}, in {passes}.",
     "edge.top_edge": "The box stands on its top edge, the bearing on the outside, along {sides}, in {passes}.",
-    "edge.lid_edges.body": "The body stands on its rim, the bearing on the outside, along {sides}, in "
-    "{passes}. The lid's rim at the same setting.",
+    "edge.lid_edges.body": "The body stands on its rim, the bearing on the outside, along {sides}, in {passes}. The "
+    "lid's rim at the same setting.",
     "edge.lid_edges.lid": "The lid stands on its rim, the bearing on the outside, along {sides}, in {passes}.",
     "edge.rim_edge": "With the rim down, the bearing on the inside, in {passes}. In the corners the bit leaves it "
     "round: pare them out to where the two profiles meet.",
-    "edge.panel": "The board’s {face} face down, the bearing on its edge, in {passes}: the two ends across the "
-    "grain first, "
-    "a scrap behind them, then along it.",
+    "edge.panel": "The board’s {face} face down, the bearing on its edge, in {passes}: the two ends across the grain "
+    "first, a scrap behind them, then along it.",
     "edge.hinges": "The side with the hinges stays square: there the two rims meet.",
     "edge.light": "The last pass is a light one.",
     "edge.parting": "Not along the line where the two parts meet.",
     "edge.leans": "The sides lean: hold the rim flat on the table, the bearing touches the face just over the "
-    "profile, and "
-    "the arris left is not square.",
+    "profile, and the arris left is not square.",
     "lid_fix": "Glue on the sides under it, none on the parting line; the loose part dry beside it keeps the gap.",
     "panel_set.flush": "What stands over is flushed: long grain planed, end grain sanded.",
     "panel_set.proud": "It stands out {proud_mm} all round: look along its edges before the glue grabs.",
-    "try_groove": "In a scrap as thick as the sides, at the same setting; a piece of the panel's own stock must "
-    "slide "
+    "try_groove": "In a scrap as thick as the sides, at the same setting; a piece of the panel's own stock must slide "
     "in by hand, with nothing to rattle.",
     "try_groove.each": "So with every other setting of the grooves before its sides.",
     "try_bevel": "Two scraps at {bevel_deg}, held together: a square, or the corner's {corner_deg}, shows twice the "
@@ -342,44 +275,40 @@ SAYS: Final[dict[str, str]] = {
     "correct by half of what two alike show.",
     "try_bevel.end": "A scrap as wide as the sides, on end as they will be: the cut dies at its edge without a flat "
     "and without taking any length.",
-    "finish_inside": "Tape over the miters and over all that will be glued, then sand the insides and give them "
-    "their "
+    "finish_inside": "Tape over the miters and over all that will be glued, then sand the insides and give them their "
     "coats: glue does not hold on finish, and sanding a miter's edge opens the joint.",
     "finish_inside.grooves": "Keep finish out of the grooves.",
-    "rough_sand": "All round, before slots are cut: what is sanded later leaves the keys proud. Leave the "
-    "corners sharp.",
+    "finish_inside.rabbets": "Keep finish out of the rabbets that a panel is glued into.",
+    "rough_sand": "All round, before slots are cut: what is sanded later leaves the keys proud. Leave the corners "
+    "sharp.",
     "key_stock": "A strip {long_mm} long in all, planed until it slides into a slot with a little drag: glue swells "
     "it. Thin rips come off on the outside of the blade, never between blade and fence.",
-    "key_stock.strip": "Cut the {count} triangles from it by hand, head to foot, their base along the grain: a cut "
-    "every {per_mm}, {cut_deg} off square to one hand and the other in turn; each is {base_mm} at its base and "
-    "stands "
-    "{trim_mm} proud.",
+    "key_stock.strip": "Cut the {count|triangle|triangles} from it by hand, head to foot, their base along the grain: "
+    "a cut every {per_mm}, {cut_deg} off square to one hand and the other in turn; each is {base_mm} at its base and "
+    "stands {trim_mm} proud.",
     "key_stock.veneer": "Triangles cut with a knife, head to foot, from strips of veneer {long_mm} long in all, the "
     "grain along their base: a cut every {per_mm}, {cut_deg} off square in turn. Iron or hammer a swollen saw cut "
     "closed no more than the veneer needs: it goes in with a little drag, dry.",
     "key_stock.dovetail": "A bar with both edges leaning {flare_deg} inward, {face_mm} at its narrow face, routed "
-    "with "
-    "the same bit from a wider piece and ripped off last; planed until it slides in with a little drag. Crosscut the "
-    "{count} keys from it, each {base_mm} long, a kerf between.",
+    "with the same bit from a wider piece and ripped off last; planed until it slides in with a little drag. Crosscut "
+    "the {count|key|keys} from it, each {base_mm} long, a kerf between.",
     "key_glue.veneer": "A little glue on both sides of each; press it in until it shows on both faces of the corner, "
     "tape over it, and leave it overnight.",
     "key_glue.dovetail": "Glue on the cheeks and the floor; slide each key in from one face until it stands proud of "
     "both, and leave it overnight.",
     "spline_groove": "The piece stands on its miter face, which lies flat on the table, held to a carrier cut at "
-    "{bevel_deg} from square; its inside arris touches the fence, at both ends of every piece: {grooves} grooves. "
-    "The "
+    "{bevel_deg} from square; its inside arris touches the fence, at both ends of every piece: {grooves} grooves. The "
     "face is all that guides it, so try it on the scraps of the bevel first.",
     "spline_groove.unlike": "The bevels are not alike: each has a carrier of its own, the fence stays where it is.",
     "spline_groove.once": "One pass each.",
-    "spline_groove.passes": "{passes} passes each, the fence moved between.",
+    "spline_groove.passes": "{passes} each, the fence moved between.",
     "spline_groove.bit": "The bit stands square to the miter face; take the depth in small steps, against its turn.",
     "spline_groove.blade": "The blade stands square to the table, so that it is square to the miter face.",
     "spline_groove.low": "Stop at {low_mm} from the bottom, measured along the corner, to the bit's middle: a block "
     "clamped to the fence for each hand. The round end beyond it stays.",
     "spline_groove.high": "Stop at {high_mm} from the top, measured along the corner, to the bit's middle: a block "
     "clamped to the fence for each hand. The round end beyond it stays.",
-    "spline_groove.both": "Stop at {low_mm} from the bottom and {high_mm} from the top, measured along the corner, "
-    "to "
+    "spline_groove.both": "Stop at {low_mm} from the bottom and {high_mm} from the top, measured along the corner, to "
     "the bit's middle: blocks clamped to the fence for each hand. The round ends beyond stay.",
     "spline_stock": "The grain runs across the strip, from one piece into the other: crosscut them from the end of a "
     "board, or use plywood. {long_mm} of strip in all, planed until it slides in with a little drag; its width is "
@@ -396,14 +325,12 @@ SAYS: Final[dict[str, str]] = {
     "Crosscut {count}, each {each_mm}.",
     "corner_block.slants": "The corner leans, so the ends are trimmed level where the block is to stand, {tall_mm} "
     "apart along the corner.",
-    "corner_block_glue": "Glue on the two legs only, pressed in by hand and rubbed until it grabs; no clamp is "
-    "needed.",
+    "corner_block_glue": "Glue on the two legs only, pressed in by hand and rubbed until it grabs; no clamp is needed.",
     "key_glue": "Glue on both cheeks; press each key to the floor of its slot until it shows on both faces of the "
     "corner, and leave it overnight.",
     "key_flush": "Tape beside each key under the flush saw, then plane from the corner inward, never off the corner.",
     "level.gable": "Until it lies without rocking; the slopes under the roof are held against a straight edge from "
-    "gable "
-    "to gable and eased where they rock.",
+    "gable to gable and eased where they rock.",
     "level": "The bottom first, until it lies without rocking; then the top. Turn the box often.",
     "finish": "Through the grits to 220 or 240, dents steamed out, dust off; then the coats with their waits, rubbed "
     "between them with 320.",
@@ -414,55 +341,51 @@ SAYS: Final[dict[str, str]] = {
     "trim": "Past checks and snipe; this is where the strip begins.",
     "trim.away": "The grain is broken here: so much of the strip is cut away behind the last piece; then {sides}.",
     "on_board": "From “{board}”: {sides}.",
-    "crosscut": "In this order along the strip, so that the grain runs on; no piece without its letter and its "
-    "arrow.",
+    "crosscut": "In this order along the strip, so that the grain runs on; no piece without its letter and its arrow.",
     "crosscut.any": "Alike ones one after the other to the same stop; no piece without its letter and its arrow.",
     "crosscut.any_creep": "Alike ones one after the other to the same stop; no piece without its letter and its "
-    "arrow. "
-    "{left_mm} is left to creep up on the line.",
+    "arrow. {left_mm} is left to creep up on the line.",
     "crosscut.creep": "In this order along the strip, so that the grain runs on; no piece without its letter and its "
     "arrow. {left_mm} is left to creep up on the line.",
     "crosscut.again": "The same stop as before: hold the piece against the first one cut to it, for equal length "
     "matters more than exact length.",
     "crosscut.square": "Square, and as long as its two ends reach: the swing comes with the bevel.",
     "crosscut.both_hands": "The stop measures along the {edge} edge. Show face up and that edge toward you, the "
-    "start's cut leans {start_hand} as it goes away from you and the end's cut leans {end_hand} as it goes away "
-    "from you.",
+    "start's cut leans {start_hand} as it goes away from you and the end's cut leans {end_hand} as it goes away from "
+    "you.",
     "crosscut.start_hand": "The stop measures along the {edge} edge. Show face up and that edge toward you, the "
     "start's cut leans {start_hand} as it goes away from you; the end's is square.",
     "crosscut.end_hand": "The stop measures along the {edge} edge. Show face up and that edge toward you, the end's "
     "cut leans {end_hand} as it goes away from you; the start's is square.",
     "crosscut.miters": "Both ends at their miter, square to the face, to the final length.",
-    "crosscut.begins": "The start's cut begins {start_mm} in along that edge.",
+    "crosscut.begins": "The start's cut begins {start_mm} along that edge, from the blank's end.",
     "bevel.chamfer_bit": "{face} up on the router table, in small passes, with a backing piece behind the edge "
     "against tear-out; the last pass just reaches the {arris} edge.",
     "bevel.shooting_board": "Saw near the line by hand; {face} up on the shooting board against a block of this "
     "angle, and plane until the plane just reaches the {arris} edge.",
     "bevel.on_its_edge": "Bevel {bevel_deg} is further than the saw tilts: stand the piece on its edge against the "
-    "fence, {face} to the fence, and swing the saw {bevel_deg}. The cut dies "
-    "at the {arris} edge.",
+    "fence, {face} to the fence, and swing the saw {bevel_deg}. The cut dies at the {arris} edge.",
     "bevel.on_end": "Bevel {bevel_deg} is past the saw's stop: the piece is at its length already. Stand it on end, "
     "clamped to a carrier, {face} against the tall fence, the blade leaning away at {tilt_deg} and more than "
-    "{rise_mm} high. There is no length stop: the near side of the kerf meets the table where the {arris} edge "
-    "stands.",
+    "{rise_mm} high. There is no length stop: the near side of the kerf meets the table where the {arris} edge stands.",
     "bevel.direct": "{face} up, the blade leaning away from the piece. The kerf just reaches the last cut at the "
     "{arris} edge.",
-    "bevel.direct_turned": "{face} up, the blade leaning away from the piece; the board turned end for end. The "
-    "kerf just reaches the last cut at the {arris} edge.",
+    "bevel.direct_turned": "{face} up, the blade leaning away from the piece; the board turned end for end. The kerf "
+    "just reaches the last cut at the {arris} edge.",
     "bevel.loop": "{face} up, the blade leaning away from the piece, letter by letter in this order. Mark its line; "
     "turn the board end for end and bevel its start, so that the kerf just reaches the last cut at the {arris} edge; "
     "turn it back, its start against the stop of its length, and bevel its end. Then the next.",
     "bevel.direct_creep": "First {creep_mm} clear of the line, then creep up to it.",
     "bevel.creep_start": "{face} up, the blade leaning away from the piece; creep up until it has taken {creep_mm} "
     "off the {arris} edge; as much is still to come off the end.",
-    "bevel.creep_end": "{face} up, the blade leaning away from the piece; creep up until it has taken {creep_mm} "
-    "off the {arris} edge, to the final length.",
+    "bevel.creep_end": "{face} up, the blade leaning away from the piece; creep up until it has taken {creep_mm} off "
+    "the {arris} edge, to the final length.",
     "bevel.dies": "{face} up, the blade leaning away from the piece; the cut dies at the {arris} edge and takes "
     "nothing of its length.",
     "bevel.inside_longer": "Here the inside is the longer face, and the stop is measured on it.",
     "bevel.hand": "With the {edge} edge toward you the cut leans {hand} as it goes away from you.",
-    "bevel.scale": "The scale shows {shown_deg}: {error_deg:3} off in each of {cuts} cuts would leave the last "
-    "joint {gap_mm} open. Cut a test pair and correct.",
+    "bevel.scale": "The scale shows {shown_deg}: {error_deg:3} off in each of {cuts} cuts would leave the last joint "
+    "{gap_mm} open. Cut a test pair and correct.",
     "groove": "Inside face down, {edge} edge on the fence.",
     "groove.arris": "Inside face down, {edge} edge on the fence, where its {arris} arris touches first.",
     "groove.sides": "In the finished sides, in {passes}, every side before the fence is moved.",
@@ -475,8 +398,9 @@ SAYS: Final[dict[str, str]] = {
     "dado.reach": "Dividers reach {reach_mm} up: stop the dado there, or let it run on to the top edge.",
     "dry_fit": "Look at every corner inside and out, and measure {across}.",
     "panel": "Try it in the dry ring: it must slide with its play, or the ring will not close.",
-    "panel.traced": "Traced from the dry ring's inside at the groove, {add_mm} more all round; it must lie in the "
-    "dry "
+    "panel.traced.less": "Traced from the dry ring's inside, {add_mm} less all round: as it is planned it does not "
+    "reach into its groove.",
+    "panel.traced": "Traced from the dry ring's inside at the groove, {add_mm} more all round; it must lie in the dry "
     "ring with its play.",
     "panel.tongue": "Plane both faces of its edges to a tongue {tongues}, {held_mm} long, that leans as the side's "
     "own thickness does; try it in an offcut of the groove.",
@@ -496,11 +420,11 @@ SAYS: Final[dict[str, str]] = {
     "glue.slips": "Measure {across} before it grabs. If it slips: loosen, put it right, tighten again a little at a "
     "time.",
     "glue.overnight": "Leave it overnight.",
-    "keys": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots} slots.",
-    "keys.passes": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots} slots, {passes} each.",
+    "keys": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots|slot|slots}.",
+    "keys.passes": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots|slot|slots}, {passes} each.",
     "keys.hand": "By hand: two knife lines square across the corner for each slot, measured along it from the {edge} "
-    "edge. Saw just inside both, a block clamped beside the line as a guide, and pare out what is between; {slots} "
-    "slots, no deeper than the line.",
+    "edge. Saw just inside both, a block clamped beside the line as a guide, and pare out what is between; "
+    "{slots|slot|slots}, no deeper than the line.",
     "keys.mirrored": "The mirrored slots are measured alike from the other edge.",
     "keys.bit": "The bit takes each slot in small steps of depth, a backing block behind the corner.",
     "keys.turned": "The mirrored slots on the same setting, with the box turned over.",
@@ -509,30 +433,25 @@ SAYS: Final[dict[str, str]] = {
     "keys.dovetail": "A straight bit first takes most of the waste; then the dovetail bit, at its full depth in one "
     "pass, a backing block behind the corner. Never lift the work off it.",
     "keys.veneer": "By hand, one cut each with the fine saw, its kerf as wide as the veneer, measured along the "
-    "corner "
-    "from the {edge} edge; {slots} cuts, no deeper than the line.",
-    "keys.tipped.low": "The cradle tipped by {tip_deg}, the end at the fence high (a shim of {shim_mm} under that "
-    "end "
+    "corner from the {edge} edge; {slots|cut|cuts}, no deeper than the line.",
+    "keys.tipped.low": "The cradle tipped by {tip_deg}, the end at the fence high (a shim of {shim_mm} under that end "
     "of a cradle {over_mm} long). Measured from the end of the corner's arris, level along the table.",
     "keys.tipped.high": "The cradle tipped by {tip_deg}, the end at the fence low (a shim of {shim_mm} under the "
-    "other "
-    "end of a cradle {over_mm} long). Measured from the end of the corner's arris, level along the table.",
-    "keys.slant": "So the slots slant by {slant_deg} on the faces.",
+    "other end of a cradle {over_mm} long). Measured from the end of the corner's arris, level along the table.",
+    "keys.slant": "So the slots slant by {slant_deg} on the faces, from square to the corner.",
     "keys.level": "So the slots lie level.",
-    "keys.tipped.low.hand": "The cuts slant toward the {edge} edge as they go down the faces, {slant_deg} from "
-    "square "
+    "keys.tipped.low.hand": "The cuts slant toward the {edge} edge as they go down the faces, {slant_deg} from square "
     "to the corner.",
     "keys.tipped.high.hand": "The cuts slant away from the {edge} edge as they go down the faces, {slant_deg} from "
     "square to the corner.",
     "keys.leaning": "The corner leans, so the fence is measured along it, from its {edge} end: let a block on the "
     "fence touch that end alone.",
     "lid": "The line is {line_mm} up. The {edge} edge on the fence.",
-    "lid.wider": "The line is {line_mm} up. The {edge} edge on the fence: it is the wider, so that the far side "
-    "keeps clear of the fence.",
+    "lid.wider": "The line is {line_mm} up. The {edge} edge on the fence: it is the wider, so that the far side keeps "
+    "clear of the fence.",
     "lid.band_saw": "The line is {line_mm} up. The box on one of its sides, its bottom flat against a tall fence, "
     "packed so that it cannot rock: through in one pass, {across_mm} high, body and lid held together to the end.",
-    "lid.hand_saw": "Scribe a line all round {low_mm} up from the bottom with a gauge; saw a little way in from "
-    "every "
+    "lid.hand_saw": "Scribe a line all round {low_mm} up from the bottom with a gauge; saw a little way in from every "
     "corner along it, turning the box, until the saw runs in its own kerf all round.",
     "lid.opposite": "Two opposite sides, then the others with the kerfs packed; or round the box, side by side, the "
     "last cut packed: the halves must not pinch the blade.",
@@ -540,25 +459,23 @@ SAYS: Final[dict[str, str]] = {
     "halves do not pinch the blade.",
     "lid.no_miter_saw": "Not on a miter saw: in two passes it leaves a step, and nothing holds the halves.",
     "true_lid.leans": "The sides lean, so the lid comes out {step_mm} wider or narrower all round than the rim it "
-    "meets: "
-    "plane the two flush once they are together.",
+    "meets: plane the two flush once they are together.",
     "true_lid": "Both edges on a flat sheet of abrasive or a shooting board, {each_mm} off each: the body is then "
     "{body_mm} high and the lid {lid_mm}. Turn the work often, and look along all rims.",
     "divider": "Ends square to the faces.",
     "divider.fit": "Plane it until it slides into its dadoes by hand: glue swells it.",
-    "halve": "From the {edge}, half the height, so that those across drop over those along. Measured along its "
-    "foot; try the slot on an offcut of the divider.",
+    "halve": "From the {edge}, half the height, so that those across drop over those along. Measured along its foot; "
+    "try the slot on an offcut of the divider.",
     "liner_fit": "Tape it dry inside the finished box before any glue. Plane its outside where it binds. To stay, it "
     "is held by a few dots of glue.",
     "liner_fit.drops": "It drops in by its own weight and comes out by hand.",
     "liner_fit.pushed": "With so little room it goes in with a push of the hand, not by its own weight.",
     "opening.hole": "Show face up on a backing board, bottom edge to the fence; the bit goes through into the board.",
-    "opening.slot": "Show face up on a backing board, bottom edge to the fence. Bore both ends, then saw between "
-    "them and file to the lines.",
+    "opening.slot": "Show face up on a backing board, bottom edge to the fence. Bore both ends, then saw between them "
+    "and file to the lines.",
     "opening.notch": "Mark it from a template of radius {radius_mm}, {width_mm} wide and {high_mm} deep at the rim; "
     "saw it and sand to the line.",
-    "opening.clamped": "Both sides together, inside faces touching and bottom edges flush, so that the two are "
-    "alike.",
+    "opening.clamped": "Both sides together, inside faces touching and bottom edges flush, so that the two are alike.",
     "opening.body": "In the rim of the body, once the lid is free.",
     "block": "From a strip planed to width and thickness; all to one stop. They have {play_mm} of play in all: try "
     "them in the dry ring, or let the first be the gauge for the room.",
@@ -566,30 +483,27 @@ SAYS: Final[dict[str, str]] = {
     "foot.mitered": "From a strip ripped to the feet's height; left and right feet are mirrored, so mark which is "
     "which.",
     "foot.wedge": "From the offcuts of the bevels, by hand saw or on a sled: their longest straight stretch.",
-    "band_cut": "{count:0} strips, each a little longer than its side and wider than its edge: {long_mm} in all, at "
-    "least {wide_mm} wide. The list has every length.",
-    "band": "On the {edges} edges, when they are flat: glued or ironed on, mitered where two meet, pressed down "
-    "until "
-    "they hold. What hangs over is trimmed flush with a sharp chisel or a file, toward the wood; then the arris "
-    "eased.",
+    "band_cut": "{count|strip|strips}, each a little longer than its side and wider than its edge: together "
+    "{long_mm}, at least {wide_mm} wide. The list has every length.",
+    "band": "On the {edges} edges, when they are flat: glued or ironed on, mitered where two meet, pressed down until "
+    "they hold. What hangs over is trimmed flush with a sharp chisel or a file, toward the wood; then the arris eased.",
     "band.grows": "It adds {band_mm} to the height at every banded edge.",
     "leaf": "Both leaves of the board at the same place, {at_mm} to {end_mm} from its start, from the straight edge "
     "up: so they mirror each other. An arrow on both to the edge that is glued.",
     "leaf_glue": "Opened like a book, the sawn faces up, edge to edge as they lay on each other. Both joint edges "
     "planed together, so that they close whatever their angle; glued on a flat surface, paper under the joint. Leave "
     "overnight.",
-    "foot_glue": "Once the bottom is flat: {inset_mm} in from the outside, rubbed on with little glue and left "
-    "under a weight.",
-    "foot_glue.mitered": "Once the bottom is flat: each pair glued in its miter first, then {inset_mm} in from the "
+    "foot_glue": "Once the bottom is flat: {inset_mm} from the outside, rubbed on with little glue and left under a "
+    "weight.",
+    "foot_glue.mitered": "Once the bottom is flat: each pair glued in its miter first, then {inset_mm} from the "
     "outside, rubbed on with little glue.",
     "segment.pie": "Triangles from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
     "segment.ring": "Trapezoids from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
     "segment.hole": "The ring leaves a hole {hole_mm} across its flats: let in a panel of its own.",
     "segment_glue.order": "{order}.",
     "segment_groove": "Each segment stands on a joint edge, its show face to the fence, held to a carrier; both "
-    "edges, "
-    "{grooves} grooves, the show face always to the fence, so that they line up.",
-    "segment_groove.stop": "Stop {long_mm} in from the outside: further in the two grooves would meet.",
+    "edges, {grooves} grooves, the show face always to the fence, so that they line up.",
+    "segment_groove.stop": "Stop {long_mm} from the outside: further in the two grooves would meet.",
     "segment_glue": "With {error_deg:1} of error in each of {cuts} cuts the last joint would stand {gap_mm} open at "
     "the rim: that is what truing the halves takes away.",
 }

@@ -19,6 +19,7 @@ from peristyle.words.step_texts import SAYS
 from peristyle.words.step_titles import PROFILES, TITLES
 
 _NUDGE_MM: Final = 0.25  # less between two passes is finer than a fence is set: nudged, and tried on scrap
+_HAIR_MM: Final = 0.02  # less cannot be read off a fence in either unit
 
 
 _WHOSE: Final = {"liner": "Liner", "strip": "Strip", "fillet": "Fillets", "tray": "Tray"}
@@ -47,7 +48,7 @@ def how(step: Step, fmt: Format) -> str:
         | {
             "passes": passes_in_words(int(step.numbers.get("passes", 1))),
             "tongues": _tongues(step, fmt),
-            "strips": _strips(step, fmt),
+            "lengths": _strips(step, fmt),
             "begin_end": _begin_end(step, fmt),
             "section": _section(step, fmt),
             "leaves": _leaves(step, fmt, 0.0),
@@ -132,7 +133,9 @@ def fences_in_words(fences_mm: Sequence[float], fmt: Format) -> str:
     if not steps or (min(steps) >= _NUDGE_MM and len(set(shown)) == len(shown)):
         return f"fence {' · '.join(shown)} {fmt.units}"
     nudge = fmt.length(steps[0], unit=True)
-    if fmt.units == "in":
+    if steps[0] < _HAIR_MM:
+        nudge = "a hair"
+    elif fmt.units == "in":
         nudge = f"{fmt.number(steps[0] / MM_PER_INCH, 3)} in"
     times = "once" if len(steps) == 1 else f"{len(steps)} times"
     return f"fence {shown[0]} {fmt.units}, then nudged {nudge} further {times}, proved on scrap"
@@ -387,7 +390,7 @@ def _foot(step: Step, fmt: Format) -> str:
 
 
 def _foot_glue(step: Step, fmt: Format) -> str:
-    return fill("{count} feet", fmt, step.numbers, step.names)
+    return fill("{count|foot|feet}", fmt, step.numbers, step.names)
 
 
 def _lower(step: Step, fmt: Format) -> str:
@@ -438,7 +441,7 @@ def _begin_end(step: Step, fmt: Format) -> str:
 def _hinge_mortise(step: Step, fmt: Format) -> str:
     where = "each corner" if step.title.endswith("quadrant") else "the start"
     deep = f", {_mm(step, 'height', fmt)} deep" if step.value("height") is not None else ""
-    return f"{_begin_end(step, fmt)} from {where}, {_mm(step, 'width', fmt)} in{deep}"
+    return f"{_begin_end(step, fmt)} from {where}, {_mm(step, 'width', fmt)} from the face{deep}"
 
 
 def _plate_recess(step: Step, fmt: Format) -> str:
@@ -453,7 +456,7 @@ def _plate_bore(step: Step, fmt: Format) -> str:
 
 
 def _hinge_bevel(step: Step, fmt: Format) -> str:
-    return f"{_mm(step, 'width', fmt)} in on the rim, {_mm(step, 'height', fmt)} on the face"
+    return f"{_mm(step, 'width', fmt)} on the rim, {_mm(step, 'height', fmt)} on the face"
 
 
 def _magnet_bore(step: Step, fmt: Format) -> str:

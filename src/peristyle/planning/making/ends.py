@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Iterator, Sequence
-from typing import Literal
+from typing import Final, Literal
 
 from peristyle.core.conventions import tilt_setting
 from peristyle.core.planes import EndCut
@@ -25,6 +25,8 @@ from peristyle.planning.making.setting import (
 )
 from peristyle.planning.making.step import Step, make
 from peristyle.reference.machines import USUAL_ANGLES
+
+_SEEN_MM: Final = 0.02  # a joint that is open by less is closed
 
 
 def crosscuts(
@@ -70,7 +72,8 @@ def mitered_ends(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
     for number, members in enumerate(groups.values()):
         cut = _crosscut(job, members, word, 0.0, number + 1)
         start = members[0].shown_at_mm
-        says = ("crosscut.miters", *(key for key in cut.says if key in _HANDS), "crosscut.begins")
+        begun = ("crosscut.begins",) if start > _SEEN_MM else ()
+        says = ("crosscut.miters", *(key for key in cut.says if key in _HANDS), *begun)
         yield replace(
             cut,
             title="crosscut.miters",
@@ -274,9 +277,9 @@ def _scale(job: Job, cut: EndCut, tilt_deg: float) -> dict[str, float]:
     step = job.shop.saw.step_deg
     shown = round(tilt_deg / step) * step
     error = abs(shown - tilt_deg)
-    if error < 1e-6:
-        return {}
     cuts = 2 * job.design.side_count
     thick = min(job.design.form.thicknesses_mm)
     gap = thick / math.cos(math.radians(cut.bevel_deg)) * math.radians(cuts * error)
+    if gap < _SEEN_MM:
+        return {}
     return {"shown_deg": shown, "error_deg": error, "cuts": float(cuts), "gap_mm": gap}

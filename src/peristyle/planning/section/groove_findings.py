@@ -186,7 +186,9 @@ def leaning_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: Groo
     ways = tuple(_cut_as(groove, way) for way in get_args(GrooveWay) if way != groove.way)
     if groove.panel == "lid":
         ways = ()  # what slides wants level walls
-    found = [Finding("groove_leans", "note", place, numbers, ways, names, "", (groove.way,))]
+    none_left = groove.way == "tongue" and tongue <= DEFAULT.length_mm
+    told = () if none_left else (groove.way,)
+    found = [Finding("groove_leans", "note", place, numbers, ways, names, "", told)]
     if groove.panel != "lid":
         found += _rolled_in(job, slabs, panel, groove)
     stop = job.shop.saw.stop_deg
@@ -197,10 +199,11 @@ def leaning_findings(job: Job, slabs: Sequence[Slab], panel: Panel, groove: Groo
     level = (_cut_as(groove, "level"),)
     if groove.way == "tongue" and tongue < panel.thickness_mm / 3:
         numbers = {
-            "tongue_mm": tongue, "thin_mm": max(0.0, tongue), "slope_deg": lean, "panel_mm": panel.thickness_mm,
+            "tongue_mm": tongue, "thin_mm": tongue, "slope_deg": lean, "panel_mm": panel.thickness_mm,
         }  # fmt: skip
-        severity: Severity = "stop" if tongue <= DEFAULT.length_mm else "caution"
-        found.append(Finding("tongue_too_thin", severity, place, numbers, level, names))
+        severity: Severity = "stop" if none_left else "caution"
+        kind = "none" if none_left else ""
+        found.append(Finding("tongue_too_thin", severity, place, numbers, level, names, kind))
     if groove.way != "level":
         # The panel's two faces go in by unlike amounts; the lesser must still hold.
         short = min((held - panel.thickness_mm * abs(slab.sin_slope)) / slab.cos_slope for slab in slabs)

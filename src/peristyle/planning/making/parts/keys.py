@@ -230,9 +230,7 @@ def _cut(plan: Settled, one: KeySet, setting: KeySetting) -> Step:
     if tip:
         says.append(f"keys.tipped.{'low' if setting.tip_deg < 0 else 'high'}{'.hand' if by_hand else ''}")
         if not by_hand:
-            says += [
-                key for key, on in (("keys.level", keys.lie == "level"), ("keys.slant", keys.slant_deg)) if on
-            ]
+            says += ["keys.slant"] if keys.slant_deg else ["keys.level"] if keys.lie == "level" else []
     elif abs(setting.lean_deg) > SAME_SETTING:
         says.append("keys.leaning")
     walls = {i for corner in setting.corners for i in (corner, (corner + 1) % len(ring.sides))}
@@ -255,10 +253,15 @@ def _cut(plan: Settled, one: KeySet, setting: KeySetting) -> Step:
             "wide_mm": thick, "slots": float(setting.slots), "passes": float(len(fences)),
             "cradle_deg": setting.cradle_deg, "tip_deg": abs(setting.tip_deg),
             "shim_mm": SHIM_OVER_MM * math.tan(math.radians(abs(setting.tip_deg))), "over_mm": SHIM_OVER_MM,
-            "slant_deg": abs(keys.slant_deg), "flare_deg": keys.angle_deg,
+            "slant_deg": _on_face_deg(plan.frames[setting.corners[0]], setting.tip_deg), "flare_deg": keys.angle_deg,
         },
         names={"corners": ", ".join(corners), "edge": setting.edge},
     )  # fmt: skip
+
+
+def _on_face_deg(frame: Frame, tip_deg: float) -> float:
+    """By how much a slot so tipped slants on the faces, from square to the arris. Source: plane geometry."""
+    return math.degrees(math.atan(math.tan(math.radians(abs(tip_deg))) * math.cos(frame.half_rad)))
 
 
 def _title(kind: str, *, some: bool) -> str:

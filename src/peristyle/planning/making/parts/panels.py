@@ -326,13 +326,15 @@ def _cut(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan)
     groove = section.groove(panel.name)
     part = panel_of(design, panel.name)
     if groove is not None and part is not None and not square:
-        numbers["add_mm"] = part.depth_mm - part.play_mm
+        numbers["add_mm"] = abs(part.depth_mm - part.play_mm)
+        says = ["panel.traced"] if part.depth_mm >= part.play_mm else ["panel.traced.less"]
     if groove is not None and part is not None and groove.way == "tongue":
         held = part.depth_mm - part.play_mm
         numbers["held_mm"] = held
-        says.append("panel.tongue")
-        for side, slab in zip(ring.sides, ring.slabs, strict=True):
-            numbers[f"tongue.{side.name}.thick_mm"] = tongue_mm(slab, panel.thickness_mm, held)
+        left = [tongue_mm(slab, panel.thickness_mm, held) for slab in ring.slabs]
+        says += ["panel.tongue"] if min(left) > 0 else []  # of none that is left nothing can be planed
+        for side, thick in zip(ring.sides, left, strict=True):
+            numbers[f"tongue.{side.name}.thick_mm"] = thick
             numbers[f"tongue.{side.name}.lean_deg"] = abs(side.slope_deg)
     name = f"panel.{panel.name}"
     return make(

@@ -19,10 +19,9 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     yield "bevels", _try_bevel(job, ring)
     first = job.work.finish == "first"
     if first:
-        yield "finish_inside", make(
-            "finish_inside", sides, tool="by_hand", says=("finish_inside", "finish_inside.grooves")
-            if plan.section.grooves else ("finish_inside",),
-        )  # fmt: skip
+        seats = {groove.seat for groove in plan.section.grooves}
+        kept = [f"finish_inside.{seat}s" for seat in ("groove", "rabbet") if seat in seats]
+        yield "finish_inside", make("finish_inside", sides, tool="by_hand", says=("finish_inside", *kept))
     if plan.keys.keys:
         yield "sand", make("rough_sand", sides, tool="by_hand", says=("rough_sand",))
     roofed = isinstance(job.design.section.cover, Gable)

@@ -105,7 +105,7 @@ def clipped(outline: Sequence[Point], window: Sequence[Point]) -> Outline:
     for (ax, ay), (bx, by) in zip(window, (*window[1:], window[0]), strict=True):
         ux, uy = (bx - ax) * way, (by - ay) * way
         inside = [ux * (y - ay) - uy * (x - ax) for x, y in kept]
-        if all(here >= 0 for here in inside):
+        if not inside or min(inside) >= 0:
             continue
         found: list[Point] = []
         for i, p in enumerate(kept):

@@ -121,7 +121,8 @@ def _keys(plan: Plan, cuts: Mapping[str, Sequence[Feature]], starts: dict[int, f
             if feature.kind != "slot":
                 continue
             seen = feature.flat
-            if seen and not 0.0 <= min(y for _x, y in seen) <= max(y for _x, y in seen) <= side.slant_mm:
+            levels = [y for _x, y in seen]
+            if seen and not 0.0 <= min(levels) <= max(levels) <= side.slant_mm:
                 seen = clipped(seen, side.outer_face)
             if len(seen) > 2:
                 points = _stood(seen, starts[side.index], plan.job.design.form.height_mm / side.slant_mm)

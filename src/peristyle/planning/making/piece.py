@@ -66,7 +66,7 @@ class Feature(Struct, frozen=True):
     @property
     def depth_mm(self) -> float:
         """How deep it goes, square to the face."""
-        return max((depth for _across, depth in self.profile), default=self.in_mm)
+        return max([depth for _across, depth in self.profile]) if self.profile else self.in_mm
 
     @property
     def flat(self) -> Points:
@@ -97,13 +97,15 @@ class Feature(Struct, frozen=True):
 
     def at_depth(self, z_mm: float) -> Points:
         """Its section level with the face, so far under the show face; of one between two ends only."""
-        (a, b, *rest), (c, d, *others) = self.ends
-        if all(abs(p[2] - z_mm) < 1e-9 for p in (a, b, c, d)) and all(
-            p[2] - z_mm > 1e-9 for p in (*rest, *others)
-        ):  # it opens there between the first two corners of its ends, as a key's slot does
+        first, last = self.ends
+        levels = [p[2] - z_mm for p in first]
+        others = [p[2] - z_mm for p in last]
+        deeper = min(*levels[2:], *others[2:])
+        if max(*levels[:2], *others[:2]) < 1e-9 < deeper and min(*levels[:2], *others[:2]) > -1e-9:
+            # It opens there between the first two corners of its ends, as a key's slot does.
+            (a, b), (c, d) = first[:2], last[:2]
             return ((a[0], a[1]), (b[0], b[1]), (d[0], d[1]), (c[0], c[1]))
-        levels = [p[2] for end in self.ends for p in end]
-        if min(levels) > z_mm + 1e-9 or max(levels) < z_mm - 1e-9:
+        if min(*levels, *others) > 1e-9 or max(*levels, *others) < -1e-9:
             return ()
         found = []
         for a, b in _sides_of(self.ends):

@@ -244,7 +244,8 @@ def shot() -> None:
 
     from peristyle.devices.camera import Camera, photograph
     from peristyle.model.design import Rectangle
-    from peristyle.planning.stock.allocate import Wanted, allocate
+    from peristyle.planning.stock.allocate import allocate
+    from peristyle.planning.stock.allocation import Wanted
     from peristyle.ui.photobox import SHOWN_POINTS
     from peristyle.wood.grown import face_picture
     from peristyle.wood.joined import Taken, developed

@@ -10,7 +10,7 @@ from peristyle.model.design import Rectangle
 from peristyle.model.job import job_of, revised
 from peristyle.model.stock import Board, Mark
 from peristyle.planning.form.ring import plan_ring
-from peristyle.planning.stock.allocate import Allocation, Wanted
+from peristyle.planning.stock.allocation import Allocation, Wanted
 from peristyle.planning.stock.broken import told_of
 from peristyle.planning.stock.clear import lies
 

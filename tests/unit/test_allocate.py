@@ -16,7 +16,8 @@ from peristyle.model.design import Lid, Panel, Rectangle, Regular
 from peristyle.model.job import Job, job_of
 from peristyle.model.stock import Board, Mark
 from peristyle.planning.plan import plan
-from peristyle.planning.stock.allocate import Allocation, Wanted, allocate
+from peristyle.planning.stock.allocate import allocate
+from peristyle.planning.stock.allocation import Allocation, Wanted
 from peristyle.planning.stock.batching import settled
 from peristyle.storage import batch as kept
 from peristyle.storage import examples, files

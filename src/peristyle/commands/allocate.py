@@ -9,7 +9,7 @@ from peristyle.core.errors import PeristyleError
 
 if TYPE_CHECKING:
     from peristyle.model.batch import Batch
-    from peristyle.planning.stock.allocate import Allocation, Wanted
+    from peristyle.planning.stock.allocation import Allocation, Wanted
 
 
 def _parser() -> Parser:
@@ -84,7 +84,7 @@ def run(words: list[str]) -> int:
 def wanted_of(batch: "Batch", jobs: tuple[Any, ...]) -> list["Wanted"]:
     """What the batch wants, its jobs planned as they stand."""
     from peristyle.planning.plan import plan
-    from peristyle.planning.stock.allocate import Wanted
+    from peristyle.planning.stock.allocation import Wanted
 
     return [
         Wanted(job.design.name, plan(job).job, one.count) for one, job in zip(batch.jobs, jobs, strict=True)

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from peristyle.core.lengths import Format
 from peristyle.drawing.shapes import Drawing, Label, Path, Shape, box
 from peristyle.model.stock import Board
-from peristyle.planning.stock.allocate import Allocation, Wanted
+from peristyle.planning.stock.allocation import Allocation, Wanted
 from peristyle.planning.stock.clear import lies
 from peristyle.words.batch import run_name
 

@@ -13,7 +13,7 @@ from peristyle.drawing.cutting import cutting_map
 from peristyle.export.pdf import DrawingBlock, register_fonts
 from peristyle.export.sheet import MARGIN, SIZES, Paper, styles_of
 from peristyle.model.stock import Board
-from peristyle.planning.stock.allocate import Allocation, Wanted
+from peristyle.planning.stock.allocation import Allocation, Wanted
 from peristyle.words.batch import found_lines, map_lines
 
 

@@ -42,7 +42,7 @@ from peristyle.ui.worker import Worker
 from peristyle.words.boards import board_line
 
 if TYPE_CHECKING:  # allocating brings NumPy with it
-    from peristyle.planning.stock.allocate import Allocation, Wanted
+    from peristyle.planning.stock.allocation import Allocation, Wanted
 
 SECONDS = 20.0
 
@@ -262,7 +262,7 @@ class Batchbox(QDialog):
 
     def _wanted(self) -> list["Wanted"]:
         # Late: it brings NumPy with it.
-        from peristyle.planning.stock.allocate import Wanted
+        from peristyle.planning.stock.allocation import Wanted
 
         return [
             Wanted(job.design.name, plan(job).job, one.count)

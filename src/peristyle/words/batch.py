@@ -6,7 +6,7 @@ from typing import Final
 from peristyle.core.lengths import Format
 from peristyle.model.design import side_name
 from peristyle.model.stock import Board
-from peristyle.planning.stock.allocate import Allocation, BoxPlaced, RunPlaced, Wanted
+from peristyle.planning.stock.allocation import Allocation, BoxPlaced, RunPlaced, Wanted
 
 QUESTIONS: Final[dict[str, str]] = {
     "boxes": "Placing the boxes", "cost": "Looking for the cheapest boards", "corners": "Breaking fewer corners",

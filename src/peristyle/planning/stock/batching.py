@@ -6,7 +6,7 @@ from peristyle.core.errors import PeristyleError
 from peristyle.model.batch import Batch, counted, without_board
 from peristyle.model.rack import part_of
 from peristyle.model.stock import Board
-from peristyle.planning.stock.allocate import Allocation
+from peristyle.planning.stock.allocation import Allocation
 from peristyle.planning.stock.reckoned import LEAST_OFFCUT_MM
 
 

@@ -5,6 +5,7 @@ and done again comes back to the same designs, what is saved and opened again is
 can be read back, and memory has not grown.
 """
 
+import os
 import random
 import resource
 import sys
@@ -39,6 +40,7 @@ from peristyle.ui.window import Window
 from support.designs import random_design
 
 SLOWEST_S = 0.3
+TICKS_S = os.sysconf("SC_CLK_TCK")
 STAGES = ("size", "section", "board", "corners", "saw")
 TEXTS = (
     "12", "120", "0", "-5", "9", "6 5/8in", "18 cm", "=240+3", "=1/0", "1e9", "99999999", "abc", "", "?", "½", "22,5",
@@ -54,6 +56,16 @@ KEYS = (
 QUIET = {"new", "open", "save", "save_as", "tools", "setups", "sled", "record", "search", "boards", "photograph",
          "batch", "quit", "rename", "keys_help", "angles", "angles_pdf", "about", "full"}  # fmt: skip
 QUIET |= {spec.id for spec in ACTIONS if spec.call.startswith("export_format")}
+
+
+def given_to_others_s() -> float:
+    """How long this thread has been ready and had no processor, and the machine none of the host's; 0 if not told."""
+    try:
+        waited = int(Path("/proc/thread-self/schedstat").read_text().split()[1]) / 1e9
+        stolen = int(Path("/proc/stat").read_text().split(maxsplit=9)[8]) / TICKS_S
+    except (OSError, IndexError, ValueError):
+        return 0.0
+    return waited + stolen
 
 
 class Soak:
@@ -134,9 +146,10 @@ class Soak:
     def one(self, event: Callable[[], object]) -> None:
         """One event of a gesture, timed by itself: a drag is many, each of which must be quick."""
         inner, self._longest = self._longest, (0.0, 0.0)
-        start, own = time.perf_counter(), time.thread_time()
+        start, own, others = time.perf_counter(), time.thread_time(), given_to_others_s()
         event()
-        whole = (time.perf_counter() - start, time.thread_time() - own)
+        others = given_to_others_s() - others
+        whole = (max(0.0, time.perf_counter() - start - others), time.thread_time() - own)
         # What was timed inside counts by itself.
         self._longest = max(inner, self._longest if self._longest[0] else whole)
 

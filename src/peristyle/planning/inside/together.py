@@ -232,8 +232,8 @@ class _Filling:
     def solved(self, ways: _Ways) -> _Lying | None:
         """All of it, by whole-number programming: every cell taken once. None where that is too much to ask."""
         import numpy as np  # late: slow to import, and seldom asked
-        from scipy.optimize import Bounds, LinearConstraint, milp
-        from scipy.sparse import csr_array
+
+        from peristyle.core.solver import solved
 
         if math.prod(self.across) > _MOST_WAYS:
             return None
@@ -246,14 +246,12 @@ class _Filling:
             bits = np.frombuffer(here.to_bytes(cells // 8 + 1, "little"), np.uint8)
             taken[:cells, number] = np.unpackbits(bits, bitorder="little")[:cells]
             taken[cells + kind, number] = 1.0
-        wanted = np.array([1.0] * cells + [float(count) for count in self.counts])
-        found = milp(
-            np.zeros(len(all_of)), constraints=LinearConstraint(csr_array(taken), wanted, wanted),
-            integrality=np.ones(len(all_of)), bounds=Bounds(0, 1), options={"node_limit": 1},
-        )  # fmt: skip
-        if found.x is None or found.status != 0:
+        wanted = [1.0] * cells + [float(count) for count in self.counts]
+        rows = [(row, most, most) for row, most in zip(taken, wanted, strict=True)]
+        found = solved(np.zeros(len(all_of)), rows, [1.0] * len(all_of), nodes=1).numbers
+        if found is None:
             return None
-        return [way[:3] for way, share in zip(all_of, found.x, strict=True) if share > 0.5]
+        return [way[:3] for way, share in zip(all_of, found, strict=True) if share > 0.5]
 
     def _everywhere(self, way: _Way) -> Iterator[tuple[_Int3, _Int3, int]]:
         """Every place where a thing can lie, how, and the cells that it takes there."""

@@ -12,12 +12,12 @@ from typing import Any, Final, NamedTuple
 
 import numpy as np
 
+from peristyle.core.solver import Numbers, Row, solved
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.stock import Board
 from peristyle.planning.cutters import cutter
 from peristyle.planning.stock.allocation import Allocation, BoxPlaced, RunPlaced, Wanted
 from peristyle.planning.stock.broken import RingTold, Stretch, free_of
-from peristyle.planning.stock.solver import Numbers, Row, solved
 
 _MOST_ROWS: Final = 14  # combinations of strips weighed for each board
 _SHARES: Final = (0.06, 0.74, 0.12, 0.08)  # of the time, for each of the four questions
@@ -153,17 +153,17 @@ class Problem:
                 continue
             left = seconds - (time.monotonic() - started)
             share = _SHARES[number] / sum(_SHARES[number:])
-            made, bound, gap, stopped = solved(
-                sign * aim, rows, self._integers(count), best, max(0.2, left * share),
-                partial(progress, what), cancelled,
+            found = solved(
+                sign * aim, rows, self._integers(count), start=best, seconds=max(0.2, left * share),
+                progress=partial(progress, what), cancelled=cancelled,
             )  # fmt: skip
-            best = made if made is not None else best
+            best = found.numbers if found.numbers is not None else best
             value = float(aim @ best)
             if what == "cost":
-                told |= {"least": bound, "gap": gap}
+                told |= {"least": found.bound, "gap": found.gap}
             room = 1e-6 * max(1.0, abs(value))
             rows.append((aim, -math.inf, value + room) if sign > 0 else (aim, value - room, math.inf))
-            if stopped:
+            if found.stopped:
                 told["cancelled"] = True
                 return best, told
         best = self._longest_offcut(
@@ -276,10 +276,16 @@ class Problem:
         aim = np.zeros(count + more)
         aim[-1] = -1.0
         most = [*self._integers(count), *[1.0] * len(ends), longest]
-        made, _bound, _gap, _stopped = solved(
-            aim, wide, most, None, seconds, partial(progress, "offcut"), cancelled, loose=1
-        )
-        return made[:count] if made is not None else best
+        found = solved(
+            aim,
+            wide,
+            most,
+            loose=1,
+            seconds=seconds,
+            progress=partial(progress, "offcut"),
+            cancelled=cancelled,
+        ).numbers
+        return found[:count] if found is not None else best
 
     # --- back to boxes
 

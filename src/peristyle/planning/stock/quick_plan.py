@@ -6,9 +6,9 @@ from typing import Final
 
 import numpy as np
 
+from peristyle.core.solver import Numbers
 from peristyle.core.tolerance import DEFAULT
 from peristyle.planning.stock.cutting_problem import Problem
-from peristyle.planning.stock.solver import Numbers
 
 _QUICK_S: Final = 0.8  # how long the first plan is thinned out
 

@@ -4,7 +4,7 @@ import math
 import os
 import sys
 from collections.abc import Callable, Sequence
-from typing import Any
+from typing import Any, Final, NamedTuple
 
 import numpy as np
 
@@ -12,26 +12,47 @@ Numbers = np.ndarray[Any, np.dtype[np.float64]]
 # What some numbers come to together: their shares, the least and the most.
 Row = tuple[Numbers, float, float]
 
+_THREADS: Final = 2  # always: the solver keeps the number it began with
+
+
+class Answer(NamedTuple):
+    """What came of a question: the numbers (None where there are none), a bound no answer goes below, how far off the
+    least the answer may be (0 proven), and whether it was stopped.
+    """
+
+    numbers: Numbers | None
+    bound: float
+    gap: float
+    stopped: bool
+
 
 def solved(
     aim: Numbers,
     rows: Sequence[Row],
     most: Sequence[float],
-    start: Numbers | None,
-    seconds: float,
-    progress: Callable[[float, float], None],
-    cancelled: Callable[[], bool],
+    *,
     loose: int = 0,
-) -> tuple[Numbers | None, float, float, bool]:
-    """One question put to the solver: the numbers, a bound, the gap, and whether it was stopped. The last `loose`
-    numbers need not be whole.
+    start: Numbers | None = None,
+    seconds: float = math.inf,
+    nodes: int | None = None,
+    progress: Callable[[float, float], None] = lambda _share, _gap: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Answer:
+    """The whole numbers from 0 to `most`, within all `rows`, for which `aim` is least; the last `loose` of them need
+    not be whole. It is given `seconds`, or so many `nodes` of the search, which come to the same on every machine;
+    `progress` is told the share of the time that is gone, and the gap.
     """
-    import highspy  # late: only who allocates pays for it
+    import highspy  # late: only who asks pays for it
 
     solver = _solver()
-    solver.setOptionValue("time_limit", seconds)
-    solver.setOptionValue("mip_rel_gap", 1e-6)
-    solver.setOptionValue("threads", 2)
+    for option, value in (
+        ("time_limit", seconds),
+        ("mip_rel_gap", 1e-6),
+        ("threads", _THREADS),
+        ("mip_max_nodes", nodes),
+    ):
+        if value is not None:
+            solver.setOptionValue(option, value)
     solver.passModel(_problem(aim, rows, most, loose))
     if start is not None:
         given = highspy.HighsSolution()
@@ -50,15 +71,13 @@ def solved(
     solver.run()
     info = solver.getInfo()
     values = np.array(solver.getSolution().col_value)
-    good = info.primal_solution_status == highspy.SolutionStatus.kSolutionStatusFeasible and len(
-        values
-    ) == len(aim)
-    if good and loose:
-        values[:-loose] = np.rint(values[:-loose])
-    elif good:
-        values = np.rint(values)
+    there = info.primal_solution_status == highspy.SolutionStatus.kSolutionStatusFeasible
+    good = there and len(values) == len(aim)
+    if good:
+        whole = len(values) - loose
+        values[:whole] = np.rint(values[:whole])
     gap = info.mip_gap if math.isfinite(info.mip_gap) else 1.0
-    return (values if good else None), float(info.mip_dual_bound), float(gap), stopped[0]
+    return Answer(values if good else None, float(info.mip_dual_bound), float(gap), stopped[0])
 
 
 def _solver() -> Any:
@@ -81,7 +100,7 @@ def _solver() -> Any:
 
 def _problem(aim: Numbers, rows: Sequence[Row], most: Sequence[float], loose: int) -> Any:
     """The question in the solver's own form; the last `loose` numbers need not be whole."""
-    import highspy  # late: only who allocates pays for it
+    import highspy
 
     problem = highspy.HighsLp()
     problem.num_col_, problem.num_row_ = len(aim), len(rows)

@@ -8,7 +8,17 @@ import pytest
 
 from peristyle.core.moisture import equilibrium_percent
 from peristyle.model.addresses import applied
-from peristyle.model.design import DropIn, Panel, Rectangle, Regular, Seasons, Sliding, replace
+from peristyle.model.design import (
+    DropIn,
+    FalseFloor,
+    LiftOff,
+    Panel,
+    Rectangle,
+    Regular,
+    Seasons,
+    Sliding,
+    replace,
+)
 from peristyle.model.job import OwnSpecies, job_of, revised
 from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
@@ -104,6 +114,29 @@ def test_an_unknown_wood_is_said_and_never_guessed() -> None:
     own = revised(BOX, bottom=replace(BOX.design.section.bottom, wood="Driftwood"),
                   species=(OwnSpecies(name="driftwood", radial=0.001, tangential=0.002),))  # fmt: skip
     assert plan(own).section.movements[0].swells_mm == pytest.approx(228.0 * 0.002 * 4.0)
+
+
+def test_a_plug_and_a_loose_floor_are_given_the_room_they_want() -> None:
+    """Width across the grain × coefficient × change of moisture content, half on each side: by hand, as the panels."""
+    for job, piece, fit in (
+        (revised(BOX, cover=LiftOff(wood="black cherry", fit_mm=0.3)), "panel.plug", 0.3),
+        (revised(BOX, false_floor=FalseFloor(wood="black cherry", play_mm=0.4)), "panel.false", 0.4),
+    ):
+        for grain, across in (("length", 220.0), ("width", 300.0)):
+            section = job.design.section
+            part = section.false_floor or section.cover
+            turned = replace(part, grain=grain)
+            made = plan(
+                revised(job, false_floor=turned) if section.false_floor else revised(job, cover=turned)
+            )
+            (found,) = [one for one in made.findings if one.code == "loose_swells"]
+            assert found.numbers["needed_mm"] == pytest.approx(
+                (across - 2 * fit) * 0.00248 * 4.0 / 2, abs=0.011
+            )
+            board = next(one for one in made.pieces if one.id == piece)
+            assert (board.grain_deg, board.stock) == ({"length": 0.0, "width": 90.0}[grain], "black cherry")
+            for fix in found.fixes:
+                assert "loose_swells" not in {f.code for f in plan(applied(made.job, fix.changes)).findings}
 
 
 def test_a_panel_that_bursts_or_falls_out_is_said_and_mended() -> None:

@@ -74,6 +74,9 @@ def ring(lengths: tuple[float | None, ...], corners: tuple[float | None, ...]) -
     return revised(BOX, shape=Outline(lengths, corners))
 
 
+LEFT_ASIDE: tuple[dict[str, object], ...] = (
+    {"segments": Segments()}, {"strips": 3}, {"sheet": True}, {"grain": "width"},
+)  # fmt: skip
 LEAVES = revised(
     BOX,
     bottom=Panel(leaves=True),
@@ -82,6 +85,12 @@ LEAVES = revised(
 BOXES = [
     LEAVES,
     revised(LEAVES, board=replace(LEAVES.stock.board, resaw=False)),
+    *(revised(LEAVES, bottom=replace(Panel(leaves=True), **more)) for more in LEFT_ASIDE),
+    revised(BOX, bottom=Panel(strips=3, segments=Segments())),
+    revised(BOX, bottom=Panel(strips=3, sheet=True)),
+    revised(BOX, bottom=Panel(), false_floor=FalseFloor(strips=3)),
+    revised(BOX, cover=LiftOff(wood="white ash"), seasons=Seasons()),
+    revised(BOX, contents=(CARDS,), lid=Lid()),
     revised(LEAVES, board=replace(LEAVES.stock.board, length_mm=700.0)),
     revised(LEAVES, board=replace(LEAVES.stock.board, width_mm=76.0)),
     revised(LEAVES, bottom=Panel(leaves=True, thickness_mm=14.0)),
@@ -478,6 +487,7 @@ def test_every_step_is_told_whole() -> None:
         revised(BOX, dividers=Dividers(across=2, along=2), keys=Keys(count=3, thickness_mm=5.0)),
         revised(LEANING, slopes_deg=(-9.0,), dividers=Dividers(), lid=Lid()),
         revised(BOX, shape=Regular(7, 100.0), bottom=Panel(play_mm=4.5)),
+        revised(BOX, bottom=Panel(grain="width"), cover=Gable(grain="width")),
         revised(LEANING, slopes_deg=(55.0,)), revised(LEANING, slopes_deg=(0.0,), top=Panel(fit_mm=0.1)),
         revised(BOX, shape=House(240.0, 90.0, 30.0)), revised(BOX, dividers=Dividers(thickness_mm=3.0)),
         revised(LEANING, slopes_deg=(0.0, 10.0, 0.0, 0.0), saw=Saw(kind="chamfer_bit")),

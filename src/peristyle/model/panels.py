@@ -6,6 +6,7 @@ from msgspec import Meta, Struct
 
 from peristyle.model.limits import MAX_SIDES, Allowance, Fit, Index, Length, Percent, Play, Position
 
+InsertOf = Literal["slate", "glass", "tile", "lattice"]
 GrooveWay = Literal["level", "square", "tongue"]
 Seat = Literal["groove", "rabbet", "applied"]
 Sawn = Literal["plain", "quarter", "rift"]
@@ -128,7 +129,7 @@ class Insert(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_
     middle for a pull, 0 for none.
     """
 
-    what: Literal["slate", "glass", "tile", "lattice"] = "slate"
+    what: InsertOf = "slate"
     thickness_mm: Length = 6.0
     ledge_mm: Length = 4.0
     play_mm: Play = 0.5

@@ -389,10 +389,22 @@ TEXTS: Final[dict[str, str]] = {
     "press the corners open.",
     "panel_swells/lid": "At its dampest the lid wants {needed_mm} of play on each side and has {play_mm}: it would "
     "stick.",
+    "loose_swells": "At its dampest the {panel} wants {needed_mm} of room on each side and has {play_mm}: it would "
+    "stick.",
     "panel_shrinks_out": "At its driest only {held_mm} of the {panel} is still held in what is {depth_mm} deep: it "
     "may fall out.",
     "applied_moves": "Glued on flat, a solid {panel} moves {moves_mm} through the year across its grain, and the "
     "sides do not: it splits, or breaks the glue.",
+    "left_aside/leaves": "The {panel} is glued up of segments: that it is to be of two leaves is left aside.",
+    "left_aside/segments": "The {panel} is glued up of segments: its strips are left aside.",
+    "left_aside/leaves_strips": "The {panel} is glued up of two leaves: its strips are left aside.",
+    "left_aside/sheet_leaves": "The {panel} is glued up of two leaves of the sides' board: it is not of sheet stock.",
+    "left_aside/grain_leaves": "The {panel} is glued up of two leaves, their grain along side A as their joint is.",
+    "left_aside/sheet": "The {panel} is cut from sheet stock: its strips are left aside.",
+    "left_aside/whole": "The {panel} is cut from boards as wide as it is: its strips are left aside.",
+    "no_bottom": "Nothing is under what stands in this box. Let in a bottom.",
+    "lid_open": "Nothing is let into the top: the lid that is sawn free is an open frame. Let in a top, or saw no lid "
+    "free.",
     "sealed": "Bottom and top panel are both glued in and no lid is sawn free: nothing opens this box. Saw a lid "
     "free, or leave out the top.",
     "sealed+things": "What it holds would have to go in before it is glued up.",

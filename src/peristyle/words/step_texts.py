@@ -101,6 +101,8 @@ SAYS: Final[dict[str, str]] = {
     "the ends, one hand and then the other. The waste is kept: it is the caul for clamping the roof.",
     "roof_leaf": "One long edge beveled {pitch_deg}, the other square: the underside is {under_mm} from edge to edge. "
     "Their bevels meet at the ridge.",
+    "roof_leaf.length": "Its grain runs along the ridge.",
+    "roof_leaf.width": "Its grain runs square to the ridge.",
     "roof_fix": "The leaf over side {fixed} is glued down, {overhang_mm} out over the eaves at its upper arris and "
     "{ends_mm} over the gables; the one over side {opens} is fitted to it dry: it lifts off, or is hinged at the "
     "ridge.",
@@ -400,6 +402,9 @@ SAYS: Final[dict[str, str]] = {
     "panel": "Try it in the dry ring: it must slide with its play, or the ring will not close.",
     "panel.traced.less": "Traced from the dry ring's inside, {add_mm} less all round: as it is planned it does not "
     "reach into its groove.",
+    "panel.grain.length": "Its grain runs along side A.",
+    "panel.grain.width": "Its grain runs square to side A.",
+    "panel.sheet": "It is cut from sheet stock.",
     "panel.traced": "Traced from the dry ring's inside at the groove, {add_mm} more all round; it must lie in the dry "
     "ring with its play.",
     "panel.tongue": "Plane both faces of its edges to a tongue {tongues}, {held_mm} long, that leans as the side's "

@@ -25,7 +25,8 @@ def mouth_findings(
     """What cannot pass the mouth of a box that leans in, and a box closed for good."""
     if not ring.stands:
         return []
-    found = _sealed(design, liner, dividers, contents)
+    inside = _inside(design, liner, dividers, contents)
+    found = [*_sealed(design, inside), *_open(design, inside)]
     if not any(slab.sin_slope < -DEFAULT.length_mm for slab in ring.slabs):
         return found
     level = section.lid.body_mm if section.lid else design.form.height_mm
@@ -79,13 +80,11 @@ def _things(design: Design, ring: RingPlan, contents: ContentsPlan, mouth: list[
     return _cannot_pass("thing", over, name)
 
 
-def _sealed(
+def _inside(
     design: Design, liner: LinerPlan | None, dividers: DividersPlan, contents: ContentsPlan
-) -> list[Finding]:
-    """A top panel glued in, and no lid sawn free: nothing opens the box again."""
-    if design.section.top is None or design.section.lid is not None or design.section.bottom is None:
-        return []
-    inside = tuple(
+) -> tuple[str, ...]:
+    """What stands on the floor: the keys of its words."""
+    return tuple(
         word
         for word, there in (
             ("things", bool(contents.blocks)),
@@ -95,6 +94,24 @@ def _sealed(
         )
         if there
     )
+
+
+def _open(design: Design, inside: tuple[str, ...]) -> list[Finding]:
+    """Nothing under what stands inside, or nothing over a lid that is sawn free."""
+    section, found = design.section, []
+    if section.bottom is None and inside:
+        fix = Fix("bottom", (("section.bottom", True),))
+        found.append(Finding("no_bottom", "caution", Place("section"), {}, (fix,)))
+    if section.lid is not None and section.top is None:
+        fixes = (Fix("top", (("section.top", True),)), Fix("no_lid", (("section.lid", False),)))
+        found.append(Finding("lid_open", "note", Place("section"), {}, fixes))
+    return found
+
+
+def _sealed(design: Design, inside: tuple[str, ...]) -> list[Finding]:
+    """A top panel glued in, and no lid sawn free: nothing opens the box again."""
+    if design.section.top is None or design.section.lid is not None or design.section.bottom is None:
+        return []
     quarter = _quarter(design)
     fixes = (
         Fix("lid_free", (("section.lid", True), ("section.lid.height_mm", quarter))),

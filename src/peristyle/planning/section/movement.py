@@ -1,7 +1,7 @@
 """Panels through the seasons: what they swell and shrink across the grain, in their grooves and rabbets."""
 
-from collections.abc import Iterator, Sequence
-from typing import Final
+from collections.abc import Callable, Iterator, Sequence
+from typing import Final, NamedTuple
 
 from msgspec import Struct
 
@@ -12,13 +12,28 @@ from peristyle.core.outlines import bounds
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Panel, PanelName, Seasons, panel_of, size_address
 from peristyle.model.job import Job
-from peristyle.model.panels import Sawn
-from peristyle.planning.findings import Finding, Fix, Place, reader
+from peristyle.model.panels import Sawn, Wooden
+from peristyle.planning.findings import Change, Finding, Fix, Place, reader
 from peristyle.reference.species import SHORT, SPECIES, Species
 
 _HELD_MM: Final = 1.0  # less of a panel in its groove holds nothing (common practice)
 _GIVES_MM: Final = 0.5  # what a glued joint across the grain may be asked to give (our rule)
 _PLACE: Final = Place("section")
+
+
+class Moving(NamedTuple):
+    """A board besides the panels: what it is called, the part it belongs to and that part's address, its outline; the
+    name and the size of the `room` on each side, None where it is glued on flat. `also` is what must follow more room;
+    `told` that another finding says whether its wood is known.
+    """
+
+    what: str
+    part: Wooden
+    at: str
+    outline: Points
+    room: tuple[str, float] | None = None
+    also: Callable[[float], tuple[Change, ...]] = lambda _more: ()
+    told: bool = False
 
 
 class Movement(Struct, frozen=True):
@@ -88,7 +103,7 @@ def movements_of(job: Job, outlines: Sequence[tuple[PanelName, Points]]) -> tupl
     return tuple(found)
 
 
-def _share(job: Job, panel: Panel) -> float | None:
+def _share(job: Job, panel: Wooden) -> float | None:
     """Change of a panel across its grain for 1 % of moisture; None where its wood is not known."""
     if panel.sheet:
         return 0.0
@@ -138,7 +153,7 @@ def _movement(
     )
 
 
-def _along_and_across(panel: Panel, outline: Points) -> tuple[float, float]:
+def _along_and_across(panel: Wooden, outline: Points) -> tuple[float, float]:
     """How far a panel reaches along its grain and across it (mm)."""
     x0, y0, x1, y1 = bounds(outline)
     return (x1 - x0, y1 - y0) if panel.grain == "length" else (y1 - y0, x1 - x0)
@@ -215,6 +230,39 @@ def _glued_across(
     if moves > _GIVES_MM:
         numbers = {"moves_mm": moves}
         yield Finding("applied_moves", "caution", _PLACE, numbers, (_sheet(name),), {"panel": name})
+
+
+def boards_findings(job: Job, boards: Sequence[Moving]) -> Iterator[Finding]:
+    """What a year does to boards besides the panels: those free between walls stick, those glued on flat split."""
+    seasons, ring = job.design.section.seasons, _ring_share(job)
+    if seasons is None or ring is None:
+        return
+    now, dry, damp = contents(seasons)
+    for own in boards:
+        names = {"panel": own.what, "wood": own.part.wood.strip()}
+        share, long, wide = _share(job, own.part), *_along_and_across(own.part, own.outline)
+        sheet = Fix("of_sheet", ((f"{own.at}.sheet", True),))
+        if share is None:
+            if not own.told:
+                yield Finding(
+                    "wood_unknown", "note", _PLACE, {}, (sheet,), names, "named" if names["wood"] else ""
+                )
+        elif own.room is None:
+            moves = wide * share * (damp - dry)
+            if ring == 0.0 and moves > _GIVES_MM:
+                yield Finding("applied_moves", "caution", _PLACE, {"moves_mm": moves}, (sheet,), names)
+        else:
+            size, room = own.room
+            needed = max(
+                max((wide * share - (wide + 2 * room) * ring) * turn, -(long + 2 * room) * ring * turn) / 2
+                for turn in (dry - now, damp - now)
+            )
+            if needed > room + DEFAULT.length_mm:
+                more = reader(job.design).up(needed)
+                changes = ((f"{own.at}.{size}", more), *own.also(more))
+                numbers = {"play_mm": room, "needed_mm": more}
+                play = Fix("play", changes, {"play_mm": more})
+                yield Finding("loose_swells", "caution", _PLACE, numbers, (play, sheet), names)
 
 
 def _sheet(name: PanelName) -> Fix:

@@ -8,6 +8,7 @@ from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import clipped, slot, vertices
 from peristyle.core.planes import Point
 from peristyle.model.design import DropIn, Flat, Gable, Insert, LiftOff, Sliding, Split, replace, side_name
+from peristyle.model.panels import Wooden
 from peristyle.planning.findings import Finding
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.panels import board, bored, cut_out, hole
@@ -25,6 +26,7 @@ from peristyle.planning.section.covers import (
 )
 from peristyle.planning.section.grooves import in_side
 from peristyle.planning.section.levels import PanelPlan, panel_plan
+from peristyle.planning.section.movement import Moving, boards_findings
 
 _NOTCH_IN_MM: Final = 12.0  # a finger hollow from the end of a sliding lid (common practice)
 _NOTCH_DEEP: Final = 1 / 3  # of the lid's thickness (common practice)
@@ -32,6 +34,12 @@ _NOTCH_DEEP: Final = 1 / 3  # of the lid's thickness (common practice)
 
 def _lid(plan: Settled) -> PanelPlan | None:
     return next((panel for panel in plan.section.panels if panel.name == "lid"), None)
+
+
+def _wood(plan: Settled) -> Wooden | None:
+    """What the lid is made of, where it is of wood."""
+    cover = plan.job.design.section.cover
+    return cover if isinstance(cover, Wooden) else None
 
 
 def _plug(plan: Settled) -> PanelPlan | None:
@@ -73,8 +81,9 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
         for word, outline in zip(("fixed", "loose"), parts, strict=True):
             if len(outline) >= 3:
                 yield board(
-                    f"panel.lid.{word}", f"Lid, {word} part", outline, lid.thickness_mm, groove.rests_mm
-                )
+                    f"panel.lid.{word}", f"Lid, {word} part", outline, lid.thickness_mm, groove.rests_mm,
+                    _wood(plan),
+                )  # fmt: skip
         return
     if isinstance(cover, Insert):
         yield replace(
@@ -82,7 +91,7 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
             stock=cover.what,
         )  # fmt: skip
         return
-    yield board("panel.lid", "Lid", lid.outline, lid.thickness_mm, groove.rests_mm)
+    yield board("panel.lid", "Lid", lid.outline, lid.thickness_mm, groove.rests_mm, _wood(plan))
     plug = _plug(plan)
     if plug is not None:
         yield board(
@@ -91,6 +100,7 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
             plug.outline,
             plug.thickness_mm,
             groove.rests_mm - plug.thickness_mm,
+            _wood(plan),
         )
 
 
@@ -118,11 +128,11 @@ def _leaves(plan: Settled, cover: Gable) -> Iterator[Piece]:
             part="roof",
             name=f"Roof leaf over side {side_name(index)}",
             alike="roof leaf",
-            says=("roof",),
+            says=("roof", "sheet" if cover.sheet else f"roof.{cover.grain}"),
             numbers={"under_mm": under, "pitch_deg": cover.pitch_deg},
-            stock="panel stock",
+            stock="sheet stock" if cover.sheet else cover.wood.strip() or "panel stock",
             thickness_mm=thick,
-            grain_deg=0.0,
+            grain_deg=0.0 if cover.grain == "length" or cover.sheet else 90.0,
             show_face=((0.0, 0.0), (long, 0.0), (long, roof.slope_mm), (0.0, roof.slope_mm)),
             inside_face=((0.0, 0.0), (long, 0.0), (long, under), (0.0, under)),
             edges=(Edge("bottom", 0.0), Edge("end", 0.0), Edge("top", cover.pitch_deg), Edge("start", 0.0)),
@@ -214,7 +224,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
                 continue
             part = panel_plan("lid", outline, lid.thickness_mm)
             yield "last", cut_out(f"panel.lid.{word}", f"lid.{word}", part, says=("panel.lid_part",),
-                                  title=f"panel.lid.{word}")  # fmt: skip
+                                  title=f"panel.lid.{word}", of=_wood(plan))  # fmt: skip
         yield "last", make("lid_fix", ("panel.lid.fixed",), tool="clamps", says=("lid_fix",))
         return
     if isinstance(cover, Insert):
@@ -227,11 +237,11 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     says = {DropIn: "panel.drop_in", Flat: "panel.flat", LiftOff: "panel.lift_off", Sliding: "panel.sliding"}
     play = getattr(cover, "play_mm", 0.0)
     yield "last", cut_out("panel.lid", "lid", lid, says=(says[type(cover)],), title="panel.lid",
-                          numbers={"play_mm": play})  # fmt: skip
+                          numbers={"play_mm": play}, of=_wood(plan))  # fmt: skip
     plug = _plug(plan)
     if plug is not None and isinstance(cover, LiftOff):
         yield "last", cut_out("panel.plug", "plug", plug, says=("panel.plug",), title="panel.plug",
-                              numbers={"fit_mm": cover.fit_mm})  # fmt: skip
+                              numbers={"fit_mm": cover.fit_mm}, of=cover)  # fmt: skip
         yield "last", make("plug_glue", ("panel.lid", "panel.plug"), tool="clamps", says=("plug_glue",))
     if isinstance(cover, DropIn) and cover.hole_mm > 0:
         yield "last", bored("panel.lid", lid, cover.hole_mm, says="lid_hole.finger")
@@ -281,7 +291,8 @@ def _roof_steps(plan: Settled, cover: Gable) -> Iterator[tuple[Phase, Step]]:
     yield "last", make(
         "roof_leaf", leaves, makes=leaves, passes=2,
         settings=(*tilt(cover.pitch_deg), stop(long), width(roof.slope_mm), thickness(cover.thickness_mm)),
-        says=("roof_leaf",), numbers={"under_mm": under, "pitch_deg": cover.pitch_deg},
+        says=("roof_leaf", "panel.sheet" if cover.sheet else f"roof_leaf.{cover.grain}"),
+        numbers={"under_mm": under, "pitch_deg": cover.pitch_deg},
     )  # fmt: skip
     yield "last", make(
         "roof_fix", leaves, tool="clamps", says=("roof_fix",),
@@ -291,7 +302,27 @@ def _roof_steps(plan: Settled, cover: Gable) -> Iterator[tuple[Phase, Step]]:
 
 
 def _findings(plan: Settled) -> Iterator[Finding]:
-    return cover_findings(plan.job, plan.ring, plan.section, plan.contents)
+    yield from cover_findings(plan.job, plan.ring, plan.section, plan.contents)
+    yield from boards_findings(plan.job, list(_moving(plan)))
+
+
+def _moving(plan: Settled) -> Iterator[Moving]:
+    """What of a lid moves through the year besides the panel it is: a plug, a part or a leaf that is glued down."""
+    cover, at = plan.job.design.section.cover, "section.cover"
+    plug, parted = _plug(plan), halves(plan)
+    roof = roof_of(plan.job.design, plan.ring.slabs)
+    if isinstance(cover, LiftOff) and plug is not None:
+        yield Moving("plug", cover, at, plug.outline, ("fit_mm", cover.fit_mm), told=True)
+    if isinstance(cover, Split) and parted is not None:
+        yield Moving("lid’s fixed part", cover, at, parted[0], told=True)
+    if isinstance(cover, Gable) and roof is not None:
+        long = roof.long_mm + 2 * cover.ends_mm
+        yield Moving(
+            "roof’s fixed leaf",
+            cover,
+            at,
+            ((0.0, 0.0), (long, 0.0), (long, roof.slope_mm), (0.0, roof.slope_mm)),
+        )
 
 
 COVERS = Kind("cover", _pieces, _features, _steps, _findings)

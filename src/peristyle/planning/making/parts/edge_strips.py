@@ -4,7 +4,10 @@ from collections.abc import Iterator
 from typing import Final, NamedTuple
 
 from peristyle.core.outlines import bounds
-from peristyle.model.design import Split, panel_of
+from peristyle.model.design import FalseFloor, Gable, Panel, Split, panel_of
+from peristyle.model.panels import Wooden
+from peristyle.planning.findings import Finding, Fix
+from peristyle.planning.findings import Place as At
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.piece import Edge, Piece, Place
 from peristyle.planning.making.setting import stop, thickness, width
@@ -22,6 +25,7 @@ class _Joined(NamedTuple):
     long_mm: float
     wide_mm: float
     along: bool  # the grain runs along the panel's length
+    wood: str
 
 
 def _joined(plan: Settled) -> Iterator[_Joined]:
@@ -32,7 +36,9 @@ def _joined(plan: Settled) -> Iterator[_Joined]:
             continue
         along = part.grain == "length"
         long, wide = (panel.length_mm, panel.width_mm) if along else (panel.width_mm, panel.length_mm)
-        yield _Joined(panel, part.strips, long + _SPARE_MM, (wide + _SPARE_MM) / part.strips, along)
+        yield _Joined(
+            panel, part.strips, long + _SPARE_MM, (wide + _SPARE_MM) / part.strips, along, part.wood.strip()
+        )
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
@@ -59,7 +65,7 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
                 name=f"{one.panel.name.capitalize()} strip {number + 1}",
                 alike=f"{one.panel.name} strip",
                 says=("board",),
-                stock="panel stock",
+                stock=one.wood or "panel stock",
                 thickness_mm=one.panel.thickness_mm,
                 grain_deg=0.0,
                 show_face=face,
@@ -85,4 +91,43 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         )  # fmt: skip
 
 
-EDGE_STRIPS = Kind("edge_strips", _pieces, steps=_steps)
+def _findings(plan: Settled) -> Iterator[Finding]:
+    """Strips, leaves and segments asked for together, and strips of what is cut from one board."""
+    section = plan.job.design.section
+    for name in ("bottom", "top"):
+        panel = panel_of(plan.job.design, name)
+        if panel is not None and panel.leaves:
+            if panel.segments:
+                yield _left_out(name, "leaves", False, "leaves")
+            elif panel.sheet:
+                yield _left_out(name, "sheet", False, "sheet_leaves")
+            elif panel.grain != "length":
+                yield _left_out(name, "grain", "length", "grain_leaves")
+    wooden: dict[str, object] = {"bottom": section.bottom, "top": section.top, "false_floor": section.false_floor,
+                                 "cover": section.cover}  # fmt: skip
+    for at, part in wooden.items():
+        if isinstance(part, Wooden) and part.strips > 1:
+            told = _why_no_strips(part)
+            if told:
+                yield _left_out(at, "strips", 1, told)
+
+
+def _why_no_strips(part: Wooden) -> str:
+    """Why what is to be of strips is not; empty where it is."""
+    if part.sheet:
+        return "sheet"
+    if isinstance(part, FalseFloor | Split | Gable):
+        return "whole"
+    if isinstance(part, Panel) and (part.segments or part.leaves):
+        return "segments" if part.segments else "leaves_strips"
+    return ""
+
+
+def _left_out(at: str, name: str, usual: object, kind: str) -> Finding:
+    """A choice that another one leaves aside."""
+    fix = Fix(f"usual_{name}", ((f"section.{at}.{name}", usual),))
+    names = {"panel": {"cover": "lid", "false_floor": "false floor"}.get(at, at)}
+    return Finding("left_aside", "note", At("section"), {}, (fix,), names, kind)
+
+
+EDGE_STRIPS = Kind("edge_strips", _pieces, steps=_steps, findings=_findings)

@@ -8,7 +8,7 @@ from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import FalseFloor
 from peristyle.model.starts import begun
-from peristyle.planning.findings import Finding, Fix, reader
+from peristyle.planning.findings import Change, Finding, Fix, reader
 from peristyle.planning.findings import Place as At
 from peristyle.planning.form.ring import SidePlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
@@ -17,6 +17,7 @@ from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.making.setting import SAME_SETTING, off_the_end, thickness, tilt, width
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.levels import PanelPlan, panel_plan
+from peristyle.planning.section.movement import Moving, boards_findings
 
 _LEAST_LEDGE_MM: Final = 5.0  # a shorter strip is left out (our rule)
 _BEARS_MM: Final = 1.5  # of the board on each strip at the least (our rule)
@@ -64,7 +65,7 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
     if own is None or panel is None:
         return
     foot = plan.job.design.bare_floor_mm
-    yield board("panel.false", "False floor", panel.outline, panel.thickness_mm, foot + own.height_mm)
+    yield board("panel.false", "False floor", panel.outline, panel.thickness_mm, foot + own.height_mm, own)
     for ledge in _ledges(plan, own):
         slab, (x, y) = plan.ring.slabs[ledge.side.index], ledge.start
         place = Place((x, y, foot + own.height_mm), slab.along, (slab.ux, slab.uy, 0.0), (0.0, 0.0, -1.0))
@@ -134,7 +135,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             "ledge_glue", every, tool="by_hand", says=("ledge_glue",), numbers={"high_mm": own.height_mm}
         )  # fmt: skip
     yield phase, cut_out("panel.false", "false", panel, says=("panel.false",), title="panel.false",
-                            numbers={"play_mm": own.play_mm})  # fmt: skip
+                            numbers={"play_mm": own.play_mm}, of=own)  # fmt: skip
     if own.hole_mm > 0:
         yield (
             phase,
@@ -177,6 +178,13 @@ def _findings(plan: Settled) -> Iterator[Finding]:
     if plan.corner_blocks.blocks:
         fix = Fix("no_corner_blocks", (("joints.corner_blocks", False),))
         yield Finding("false_floor_blocks", "stop", _PLACE, {}, (fix, nothing))
+    room = ("play_mm", own.play_mm)
+
+    def bearing(play_mm: float) -> tuple[Change, ...]:
+        return (("section.false_floor.ledge_mm", max(own.ledge_mm, reader(design).up(play_mm + 4.0))),)
+
+    floor = Moving("false floor", own, "section.false_floor", panel.outline, room, bearing)
+    yield from boards_findings(plan.job, [floor])
     if own.hole_mm == 0:
         usual = begun(FalseFloor, design.units).hole_mm
         fix = Fix("false_hole", (("section.false_floor.hole_mm", usual),))

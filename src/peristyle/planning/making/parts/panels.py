@@ -11,6 +11,7 @@ from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Panel, panel_of, replace, side_name
 from peristyle.model.job import Job
+from peristyle.model.panels import Wooden
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
@@ -46,7 +47,7 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
     held = [(p, groove) for p in plan.section.panels if (groove := plan.section.groove(p.name)) is not None]
     for panel, groove in held:
         if panel.name != "lid":
-            yield _panel(panel, groove)
+            yield _panel(panel, groove, panel_of(plan.job.design, panel.name))
     for panel, groove in held:
         yield from _segments(panel, groove)
 
@@ -93,7 +94,10 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             proud = panel.thickness_mm - groove.width_mm
             yield (
                 "seat",
-                replace(_cut(plan.job.design, plan.ring, plan.section, panel), says=("panel.rabbet",)),
+                replace(
+                    _cut(plan.job.design, plan.ring, plan.section, panel),
+                    says=("panel.rabbet", *_grain_said(made_of(part, panel))),
+                ),
             )
             yield "seat", make(
                 "panel_set", (name,), panel.name, tool="clamps",
@@ -113,7 +117,7 @@ def _applied(panel: PanelPlan, part: Panel, *, inches: bool) -> Iterator[Step]:
     yield make("true_edge", (), panel.name, tool="by_hand", says=("true_edge",), names=names)
     yield cut_out(
         name, panel.name, panel, over_mm=over, says=("panel.oversize" if flush else "panel.overhang",),
-        numbers={"over_mm": over, "overhang_mm": part.overhang_mm}, names=names,
+        numbers={"over_mm": over, "overhang_mm": part.overhang_mm}, names=names, of=made_of(part, panel),
     )  # fmt: skip
     yield make(
         "panel_set", (name,), panel.name, tool="clamps", title="panel_set.applied",
@@ -133,24 +137,29 @@ def cut_out(
     title: str = "panel",
     tool: str = "table_saw",
     over_mm: float = 0.0,
+    of: Wooden | None = None,
     numbers: dict[str, float] | None = None,
     names: dict[str, str] | None = None,
 ) -> Step:
-    """A board cut to its outline, or `over_mm` larger all round."""
+    """A board cut to its outline, or `over_mm` larger all round, the grain as it is to run in what it is `of`."""
     told: dict[str, float] = {} if _is_rectangle(panel.outline) else _edges(panel.outline)
     return make(
         "panel", (piece,), about, makes=(piece,), tool=tool,
         settings=(
             stop(panel.length_mm + 2 * over_mm), width(panel.width_mm + 2 * over_mm), thickness(panel.thickness_mm),
         ),
-        says=says, title=title, numbers=told | (numbers or {}), names=names or {"panel": about},
+        says=(*says, *_grain_said(of)), title=title, numbers=told | (numbers or {}), names=names or {"panel": about},
     )  # fmt: skip
 
 
-def _panel(panel: PanelPlan, groove: GroovePlan) -> Piece:
+def _grain_said(of: Wooden | None) -> tuple[str, ...]:
+    return tuple(f"panel.{key}" for key in grain_told(of))
+
+
+def _panel(panel: PanelPlan, groove: GroovePlan, part: Panel | None) -> Piece:
     """A panel, its show face up."""
-    name = f"{panel.name.capitalize()} panel"
-    made = board(f"panel.{panel.name}", name, panel.outline, panel.thickness_mm, groove.rests_mm)
+    name, of = f"{panel.name.capitalize()} panel", made_of(part, panel)
+    made = board(f"panel.{panel.name}", name, panel.outline, panel.thickness_mm, groove.rests_mm, of)
     return replace(made, stock="segments") if panel.segments else made
 
 
@@ -177,17 +186,32 @@ def level(upper_mm: float) -> Place:
     return Place((0.0, 0.0, upper_mm), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, -1.0))
 
 
-def board(name: str, words: str, outline: Points, thickness_mm: float, rests_mm: float) -> Piece:
+def grain_told(of: Wooden | None) -> tuple[str, ...]:
+    """How a board's grain runs, for its note and, with `panel.` before it, for its step; nothing of what has none."""
+    return () if of is None else ("sheet",) if of.sheet else (f"grain.{of.grain}",)
+
+
+def made_of(part: Panel | None, panel: PanelPlan) -> Wooden | None:
+    """The wood of a panel as it is made: of segments it has no one grain, of leaves that of the board they are from."""
+    if part is None or panel.segments:
+        return None
+    return replace(part, grain="length", sheet=False) if part.leaves else part
+
+
+def board(
+    name: str, words: str, outline: Points, thickness_mm: float, rests_mm: float, of: Wooden | None = None
+) -> Piece:
     """A board that lies level in the box, its show face up, its underside so high."""
+    stock = "sheet stock" if of and of.sheet else (of.wood.strip() if of else "") or "panel stock"
     return Piece(
         id=name,
         part="panel",
         name=words,
-        says=() if len(outline) == 4 else ("panel.sided",),
+        says=(*(() if len(outline) == 4 else ("panel.sided",)), *grain_told(of)),
         numbers={"sides": float(len(outline))},
-        stock="panel stock",
+        stock=stock,
         thickness_mm=thickness_mm,
-        grain_deg=0.0,
+        grain_deg=90.0 if of and of.grain == "width" and not of.sheet else 0.0,
         show_face=outline,
         inside_face=outline,
         edges=tuple(Edge(side_name(i), 0.0) for i in range(len(outline))),
@@ -337,6 +361,7 @@ def _cut(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan)
             numbers[f"tongue.{side.name}.thick_mm"] = thick
             numbers[f"tongue.{side.name}.lean_deg"] = abs(side.slope_deg)
     name = f"panel.{panel.name}"
+    says += _grain_said(made_of(part, panel))
     return make(
         "panel", (name,), panel.name, makes=(name,),
         settings=(stop(panel.length_mm), width(panel.width_mm), thickness(panel.thickness_mm)),

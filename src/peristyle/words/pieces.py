@@ -13,6 +13,7 @@ _NOTES: Final[dict[str, str]] = {
     "from_board": "from the board “{board}”",
     "side.front": "front",
     "side.closes": "wrap closes at its end",
+    "wood": "of {wood}",
     "grain.length": "grain along side A",
     "grain.width": "grain square to side A",
     "sheet": "of sheet stock",

@@ -187,7 +187,7 @@ def level(upper_mm: float) -> Place:
 
 
 def grain_told(of: Wooden | None) -> tuple[str, ...]:
-    """How a board's grain runs, for its note and, with `panel.` before it, for its step; nothing of what has none."""
+    """How a board's grain runs: for its note and, with `panel.` before it, its step. Nothing if it has no one way."""
     return () if of is None else ("sheet",) if of.sheet else (f"grain.{of.grain}",)
 
 
@@ -207,7 +207,12 @@ def board(
         id=name,
         part="panel",
         name=words,
-        says=(*(() if len(outline) == 4 else ("panel.sided",)), *grain_told(of)),
+        says=(
+            *(() if len(outline) == 4 else ("panel.sided",)),
+            *(("wood",) if of and of.wood.strip() and not of.sheet else ()),
+            *grain_told(of),
+        ),
+        names={"wood": of.wood.strip()} if of else {},
         numbers={"sides": float(len(outline))},
         stock=stock,
         thickness_mm=thickness_mm,

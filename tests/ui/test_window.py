@@ -5,11 +5,12 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
-from PySide6.QtGui import QColor, QDropEvent, QPainter, QPalette
+from PySide6.QtGui import QColor, QDropEvent, QImage, QPainter, QPalette
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
     QAbstractButton,
     QAbstractSpinBox,
+    QApplication,
     QCheckBox,
     QComboBox,
     QFileDialog,
@@ -378,6 +379,24 @@ def test_a_picture_that_cannot_grow_is_owned_up_to(qtbot: QtBot, monkeypatch: py
         qtbot.waitUntil(lambda: bool(told))
     assert "no room for a picture" in str(told[0][1])
     assert store.picture(look_of(Board())) is None  # plain wood, and the work goes on
+    store.close()
+
+
+def test_boards_nobody_looks_at_any_more_are_forgotten(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Thirty boards one after the other: what stands in for them does not grow, and the last ones are there."""
+    image = QImage(300, 100, QImage.Format.Format_RGB32)
+    monkeypatch.setattr(wood, "_grown", lambda _key, _given: wood.WoodPicture((image,), 1.0, 300.0, 100.0))
+    monkeypatch.setattr(wood, "LAST_BYTES", 10 * image.sizeInBytes())
+    store = wood.WoodStore(rest_ms=0)
+    looks = [look_of(Board(seed=seed)) for seed in range(30)]
+    for number, look in enumerate(looks):
+        for _ in range(3):  # asked for, rough, fine
+            store.picture(look, "face", f"Board {number}")
+            QApplication.processEvents()
+            store.settle()
+    there = [store.picture(look, "face", f"Board {number}") is not None for number, look in enumerate(looks)]
+    assert not any(there[:15])
+    assert all(there[-10:])
     store.close()
 
 

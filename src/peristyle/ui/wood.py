@@ -4,7 +4,7 @@ Views ask for the picture of a board and paint plain wood until it is there; `re
 """
 
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
 from typing import Final, NamedTuple, Protocol
@@ -25,6 +25,7 @@ KEPT: Final = 12
 ROUGH: Final = 0.34  # a rough picture first, of so much of the points each way
 FINE_MS: Final = 450  # and the fine one once nothing has changed for this long
 KEPT_BYTES: Final = 100 * 2**20  # all pictures together
+LAST_BYTES: Final = 150 * 2**20  # and those that stand in for boards while their own grow
 
 
 class WoodPicture(NamedTuple):
@@ -69,6 +70,10 @@ def _grown(key: _Key, given: Given) -> WoodPicture:
     return WoodPicture(tuple(levels), scale, columns / scale, rows / scale)
 
 
+def _bytes_of(kept: Iterable[WoodPicture]) -> int:
+    return sum(level.sizeInBytes() for picture in kept for level in picture.levels)
+
+
 class Companion(Protocol):
     """Something else that works on pictures in the background."""
 
@@ -90,7 +95,8 @@ class WoodStore(QObject):
         self._closed = False  # a window that is closing may paint once more
         self._kept: OrderedDict[_Key, WoodPicture] = OrderedDict()
         self._growing: set[_Key] = set()
-        self._last: dict[tuple[Surface, str], WoodPicture] = {}
+        # Asked for last stands last.
+        self._last: OrderedDict[tuple[Surface, str], WoodPicture] = OrderedDict()
         self._wanted: dict[tuple[Surface, str], _Key] = {}
         self.companions: list[Companion] = []  # settled and closed with this
         self.folders: tuple[Path, ...] = ()  # where pictures of real boards are
@@ -129,7 +135,7 @@ class WoodStore(QObject):
         for key in (_Key(look, plane, True), _Key(look, plane)):
             if key in self._kept:
                 self._kept.move_to_end(key)
-                self._last[place] = self._kept[key]
+                self._stands_in(place, self._kept[key])
                 if not key.fine and self._wanted.get(place) != key._replace(fine=True):
                     self._wanted[place] = key._replace(fine=True)
                     self._finer.start()
@@ -137,7 +143,18 @@ class WoodStore(QObject):
         if self._wanted.get(place) not in (key, key._replace(fine=True)):
             self._wanted[place] = key
             self._rest.start()
+        if place in self._last:
+            self._last.move_to_end(place)
         return self._last.get(place)
+
+    def _stands_in(self, place: tuple[Surface, str], picture: WoodPicture) -> None:
+        """The last picture of a place. Where they come to too much, those not asked for the longest are forgotten."""
+        fresh = self._last.get(place) is not picture
+        self._last[place] = picture
+        self._last.move_to_end(place)
+        while fresh and len(self._last) > 1 and _bytes_of(self._last.values()) > LAST_BYTES:
+            gone, _picture = self._last.popitem(last=False)
+            self._wanted.pop(gone, None)
 
     def _given(self, name: str) -> bytes | None:
         return pictures.read(name, self.folders)
@@ -172,12 +189,9 @@ class WoodStore(QObject):
     def _arrived(self, key: _Key, grown: WoodPicture) -> None:
         self._growing.discard(key)
         self._kept[key] = grown
-        while len(self._kept) > 1 and (len(self._kept) > KEPT or self._bytes() > KEPT_BYTES):
+        while len(self._kept) > 1 and (len(self._kept) > KEPT or _bytes_of(self._kept.values()) > KEPT_BYTES):
             self._kept.popitem(last=False)
         self.ready.emit()
-
-    def _bytes(self) -> int:
-        return sum(level.sizeInBytes() for picture in self._kept.values() for level in picture.levels)
 
     def settle(self) -> None:
         """Finish what grows: before leaving, and for pictures that must be complete."""

@@ -382,7 +382,7 @@ def test_a_picture_that_cannot_grow_is_owned_up_to(qtbot: QtBot, monkeypatch: py
     store.close()
 
 
-def test_boards_nobody_looks_at_any_more_are_forgotten(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_boards_nobody_looks_at_any_more_are_forgotten(qtbot, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
     """Thirty boards one after the other: what stands in for them does not grow, and the last ones are there."""
     image = QImage(300, 100, QImage.Format.Format_RGB32)
     monkeypatch.setattr(wood, "_grown", lambda _key, _given: wood.WoodPicture((image,), 1.0, 300.0, 100.0))

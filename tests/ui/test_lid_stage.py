@@ -92,6 +92,10 @@ def test_a_floor_that_hides_a_room_and_the_seasons(driver: Driver) -> None:
     click(driest)
     QTest.keyClick(driest, Qt.Key.Key_Down)
     assert driver.session.plan.section.movements[0].shrinks_mm > dry
+    driver.choose("section", "False floor's wood", "white oak")
+    assert "loose_swells" in {finding.code for finding in driver.session.plan.findings}
+    driver.choose("section", "False floor's sawing", "plywood")
+    assert "loose_swells" not in {finding.code for finding in driver.session.plan.findings}
 
 
 def test_the_box_is_made_to_the_slate_at_hand(driver: Driver) -> None:

@@ -300,14 +300,13 @@ def with_seasons(job: Job, on: bool) -> Job:
 
 
 def wooden(job: Job, part: str) -> Wooden | None:
-    """The `bottom`, the `top` or the `lid` as far as it is made of wood."""
-    section = job.design.section
-    made = section.cover if part == "lid" else section.bottom if part == "bottom" else section.top
+    """The `bottom`, the `top`, the `lid` or the `false_floor` as far as it is made of wood."""
+    made = getattr(job.design.section, "cover" if part == "lid" else part)
     return made if isinstance(made, Wooden) else None
 
 
 def with_wood(job: Job, part: str, **given: Any) -> Job:
-    """What a bottom, a top or a lid is made of: `wood`, `sawn`, `grain`, `sheet`."""
+    """What one of these is made of: `wood`, `sawn`, `grain`, `sheet`."""
     made = wooden(job, part)
     if made is None:
         return job

@@ -121,7 +121,7 @@ class View(QWidget):
         self._fitting_choices(session, bar)
         self._moulding_choice(session, bar)
         self._air_round(session, bar)
-        for part in ("bottom", "top", "lid"):
+        for part in ("bottom", "top", "lid", "false_floor"):
             self._wood_choices(session, bar, part)
         return bar
 
@@ -386,6 +386,7 @@ class View(QWidget):
 
     def _wood_choices(self, session: Session, bar: Choices, part: str) -> None:
         """What a panel or a lid is made of."""
+        called, label = part.replace("_", " "), part.rsplit("_", maxsplit=1)[-1].capitalize()
 
         def made() -> Wooden | None:
             return section_edits.wooden(session.job, part)
@@ -394,7 +395,7 @@ class View(QWidget):
             return made() is not None and session.job.design.section.seasons is not None
 
         def put(**given: object) -> None:
-            bar.edit(f"Change the {part}'s wood", lambda d: section_edits.with_wood(d, part, **given))
+            bar.edit(f"Change the {called}'s wood", lambda d: section_edits.with_wood(d, part, **given))
 
         def woods() -> list[tuple[str, str]]:
             own = made()
@@ -404,12 +405,12 @@ class View(QWidget):
             return [("", "not said"), *((name, name) for name in known)]
 
         bar.choice(
-            part.capitalize(),
+            label,
             woods,
             lambda: own.wood if (own := made()) else "",
             lambda wood: put(wood=wood),
             "What it is made of; woods of your own are added under Edit, Tools, woods and hardware",
-            name=f"{part.capitalize()}'s wood",
+            name=f"{called.capitalize()}'s wood",
             letters=10,
         )
         bar.only_when(there)
@@ -424,7 +425,7 @@ class View(QWidget):
             lambda: "plain" if (own := made()) is None else "sheet" if own.sheet else own.sawn,
             lambda sawn: put(sheet=True) if sawn == "sheet" else put(sheet=False, sawn=sawn),
             "How it was sawn from the log; plywood does not move to speak of",
-            name=f"{part.capitalize()}'s sawing",
+            name=f"{called.capitalize()}'s sawing",
         )
         bar.only_when(there)
         bar.choice(
@@ -433,7 +434,7 @@ class View(QWidget):
             lambda: own.grain if (own := made()) else "length",
             lambda grain: put(grain=grain),
             "It swells and shrinks across its grain alone",
-            name=f"{part.capitalize()}'s grain",
+            name=f"{called.capitalize()}'s grain",
         )
         bar.only_when(there)
 

@@ -20,6 +20,20 @@ pytestmark = [
 ]
 
 
+def managed(env: dict[str, str]) -> "subprocess.Popen[bytes]":
+    """A window manager that is at work: one that gave up on a display just begun is started again."""
+    while True:
+        manager = subprocess.Popen(["openbox"], env=env, stderr=subprocess.DEVNULL, stdout=subprocess.DEVNULL)
+        end = time.monotonic() + 20.0
+        while manager.poll() is None and time.monotonic() < end:
+            told = subprocess.run(["xdotool", "get_num_desktops"], env=env, check=False, capture_output=True)
+            if told.returncode == 0:  # only a manager says so
+                return manager
+            time.sleep(0.05)
+        manager.kill()
+        manager.wait()
+
+
 @pytest.fixture
 def display(tmp_path: Path) -> Iterator[dict[str, str]]:
     reader, writer = os.pipe()
@@ -36,7 +50,7 @@ def display(tmp_path: Path) -> Iterator[dict[str, str]]:
         "XDG_CONFIG_HOME": str(tmp_path / "c"),
         "XDG_STATE_HOME": str(tmp_path / "s"),
     }
-    manager = subprocess.Popen(["openbox"], env=env, stderr=subprocess.DEVNULL, stdout=subprocess.DEVNULL)
+    manager = managed(env)
     yield env
     for process in (manager, server):
         process.terminate()

@@ -178,22 +178,22 @@ def _heights(plan: Settled, own: Brackets, index: int) -> Iterator[float]:
 def _met(plan: Settled, own: Sequence[Plate], cuts: dict[str, list[Feature]]) -> Iterator[Finding]:
     """The first thing that a screw goes into or a plate lies over."""
     for plate in own:
+        holes = [flattened(slot(x, y, plate.bore_mm, plate.bore_mm)) for x, y in plate.screws]
         for feature in cuts.get(f"side.{plate.side.name}", ()):
-            left = _depth_left(plate, feature)
+            left = _depth_left(plate, holes, feature)
             if left is not None:
                 fixes = _size(plan, "plate_screw", plate.word, "screw_mm", left, _LEAST_SCREW_MM)
                 yield _stop("plate_meets", plate.word, {}, fixes, cut=feature.kind, side=plate.side.name)
                 return
 
 
-def _depth_left(plate: Plate, feature: Feature) -> float | None:
+def _depth_left(plate: Plate, holes: Sequence[Points], feature: Feature) -> float | None:
     """How long a screw may be over a cut; 0 where none may be there at all; None where nothing meets."""
     if feature.kind in _UNEVEN and feature.face == "show" and _lies_over(plate, feature, feature.flat):
         return 0.0
-    left = math.inf
-    for x, y in plate.screws:
-        hole = flattened(slot(x, y, plate.bore_mm, plate.bore_mm))
-        if apart(hole, feature.flat or feature.shadow, _BESIDE_MM) >= _BESIDE_MM:
+    left, opening = math.inf, feature.flat or feature.shadow
+    for hole in holes:
+        if apart(hole, opening, _BESIDE_MM) >= _BESIDE_MM:
             continue
         if feature.face == "show" or feature.ends:
             return 0.0

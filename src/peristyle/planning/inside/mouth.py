@@ -100,10 +100,10 @@ def _open(design: Design, inside: tuple[str, ...]) -> list[Finding]:
     """Nothing under what stands inside, or nothing over a lid that is sawn free."""
     section, found = design.section, []
     if section.bottom is None and inside:
-        fix = Fix("bottom", (("section.bottom", True),))
+        fix = Fix("add_bottom", (("section.bottom", True),))
         found.append(Finding("no_bottom", "caution", Place("section"), {}, (fix,)))
     if section.lid is not None and section.top is None:
-        fixes = (Fix("top", (("section.top", True),)), Fix("no_lid", (("section.lid", False),)))
+        fixes = (Fix("add_top", (("section.top", True),)), Fix("no_lid_sawn", (("section.lid", False),)))
         found.append(Finding("lid_open", "note", Place("section"), {}, fixes))
     return found
 

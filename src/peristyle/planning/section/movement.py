@@ -180,9 +180,12 @@ def movement_findings(
         if panel is not None and not panel.sheet and coefficients(job, panel.wood) is None:
             told = {"panel": name, "wood": panel.wood.strip() or "wood"}
             kind = "named" if panel.wood.strip() else ""
-            yield Finding("wood_unknown", "note", _PLACE, {}, (_sheet(name),), told, kind)
+            yield Finding(
+                "wood_unknown", "note", _PLACE, {}, (_sheet(size_address(name, "sheet")),), told, kind
+            )
         elif panel is not None and panel.seat == "applied" and name != "lid":
-            yield from _glued_across(job, name, panel, outline, seasons)
+            glued = Moving(name, panel, f"section.{name}", outline, told=True)
+            yield from boards_findings(job, [glued])
     if _ring_share(job) is None:
         yield Finding(
             "wood_unknown", "note", _PLACE, {}, (), {"wood": job.stock.board.wood, "panel": "sides"}, "ring"
@@ -211,29 +214,15 @@ def _too_much(one: Movement, panel: Panel, fmt: Format) -> Iterator[Finding]:
         fix = Fix("play", changes, {"play_mm": needed})
         numbers = {"play_mm": panel.play_mm, "needed_mm": needed, "over_mm": -least}
         kind = "lid" if one.panel == "lid" else ""
-        yield Finding("panel_swells", "caution", _PLACE, numbers, (fix, _sheet(one.panel)), names, kind)
+        yield Finding("panel_swells", "caution", _PLACE, numbers, (fix, _sheet(at("sheet"))), names, kind)
     elif held < _HELD_MM - DEFAULT.length_mm:
         fix = Fix("groove_depth", ((at("depth_mm"), more),), {"depth_mm": more})
         numbers = {"held_mm": max(0.0, held), "depth_mm": panel.depth_mm}
-        yield Finding("panel_shrinks_out", "caution", _PLACE, numbers, (fix, _sheet(one.panel)), names)
-
-
-def _glued_across(
-    job: Job, name: PanelName, panel: Panel, outline: Points, seasons: Seasons
-) -> Iterator[Finding]:
-    """A solid panel glued flat on sides that do not move along it."""
-    share = _share(job, panel)
-    if share is None or _ring_share(job) != 0.0:
-        return
-    _now, dry, damp = contents(seasons)
-    moves = _along_and_across(panel, outline)[1] * share * (damp - dry)
-    if moves > _GIVES_MM:
-        numbers = {"moves_mm": moves}
-        yield Finding("applied_moves", "caution", _PLACE, numbers, (_sheet(name),), {"panel": name})
+        yield Finding("panel_shrinks_out", "caution", _PLACE, numbers, (fix, _sheet(at("sheet"))), names)
 
 
 def boards_findings(job: Job, boards: Sequence[Moving]) -> Iterator[Finding]:
-    """What a year does to boards besides the panels: those free between walls stick, those glued on flat split."""
+    """What a year does to boards that lie in no groove: those free between walls stick, those glued on flat split."""
     seasons, ring = job.design.section.seasons, _ring_share(job)
     if seasons is None or ring is None:
         return
@@ -241,7 +230,7 @@ def boards_findings(job: Job, boards: Sequence[Moving]) -> Iterator[Finding]:
     for own in boards:
         names = {"panel": own.what, "wood": own.part.wood.strip()}
         share, long, wide = _share(job, own.part), *_along_and_across(own.part, own.outline)
-        sheet = Fix("of_sheet", ((f"{own.at}.sheet", True),))
+        sheet = _sheet(f"{own.at}.sheet")
         if share is None:
             if not own.told:
                 yield Finding(
@@ -265,6 +254,6 @@ def boards_findings(job: Job, boards: Sequence[Moving]) -> Iterator[Finding]:
                 yield Finding("loose_swells", "caution", _PLACE, numbers, (play, sheet), names)
 
 
-def _sheet(name: PanelName) -> Fix:
-    """The panel or the lid of plywood."""
-    return Fix("of_sheet", ((size_address(name, "sheet"), True),))
+def _sheet(at: str) -> Fix:
+    """Of plywood, by the address that says so."""
+    return Fix("of_sheet", ((at, True),))

@@ -11,7 +11,7 @@ from peristyle.model.design import DropIn, Flat, Gable, Insert, LiftOff, Sliding
 from peristyle.model.panels import Wooden
 from peristyle.planning.findings import Finding
 from peristyle.planning.making.kind import Kind, Phase, Settled
-from peristyle.planning.making.parts.panels import board, bored, cut_out, hole
+from peristyle.planning.making.parts.panels import board, bored, cut_out, grain_deg, hole, stock_of
 from peristyle.planning.making.parts.walls import PAST_MM, along
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.making.setting import fence, stop, swing, thickness, tilt, width
@@ -130,9 +130,9 @@ def _leaves(plan: Settled, cover: Gable) -> Iterator[Piece]:
             alike="roof leaf",
             says=("roof", "sheet" if cover.sheet else f"roof.{cover.grain}"),
             numbers={"under_mm": under, "pitch_deg": cover.pitch_deg},
-            stock="sheet stock" if cover.sheet else cover.wood.strip() or "panel stock",
+            stock=stock_of(cover),
             thickness_mm=thick,
-            grain_deg=0.0 if cover.grain == "length" or cover.sheet else 90.0,
+            grain_deg=grain_deg(cover),
             show_face=((0.0, 0.0), (long, 0.0), (long, roof.slope_mm), (0.0, roof.slope_mm)),
             inside_face=((0.0, 0.0), (long, 0.0), (long, under), (0.0, under)),
             edges=(Edge("bottom", 0.0), Edge("end", 0.0), Edge("top", cover.pitch_deg), Edge("start", 0.0)),

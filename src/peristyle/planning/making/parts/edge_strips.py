@@ -9,6 +9,7 @@ from peristyle.model.panels import Wooden
 from peristyle.planning.findings import Finding, Fix
 from peristyle.planning.findings import Place as At
 from peristyle.planning.making.kind import Kind, Phase, Settled
+from peristyle.planning.making.parts.panels import stock_of
 from peristyle.planning.making.piece import Edge, Piece, Place
 from peristyle.planning.making.setting import stop, thickness, width
 from peristyle.planning.making.step import Step, make
@@ -25,19 +26,19 @@ class _Joined(NamedTuple):
     long_mm: float
     wide_mm: float
     along: bool  # the grain runs along the panel's length
-    wood: str
+    stock: str
 
 
 def _joined(plan: Settled) -> Iterator[_Joined]:
     for panel in plan.section.panels:
         part = panel_of(plan.job.design, panel.name)
         split = panel.name == "lid" and isinstance(plan.job.design.section.cover, Split)
-        if part is None or part.strips < 2 or part.sheet or part.segments or part.leaves or split:
+        if part is None or part.strips < 2 or split or _why_no_strips(part):
             continue
         along = part.grain == "length"
         long, wide = (panel.length_mm, panel.width_mm) if along else (panel.width_mm, panel.length_mm)
         yield _Joined(
-            panel, part.strips, long + _SPARE_MM, (wide + _SPARE_MM) / part.strips, along, part.wood.strip()
+            panel, part.strips, long + _SPARE_MM, (wide + _SPARE_MM) / part.strips, along, stock_of(part)
         )
 
 
@@ -65,7 +66,7 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
                 name=f"{one.panel.name.capitalize()} strip {number + 1}",
                 alike=f"{one.panel.name} strip",
                 says=("board",),
-                stock=one.wood or "panel stock",
+                stock=one.stock,
                 thickness_mm=one.panel.thickness_mm,
                 grain_deg=0.0,
                 show_face=face,
@@ -103,9 +104,8 @@ def _findings(plan: Settled) -> Iterator[Finding]:
                 yield _left_out(name, "sheet", False, "sheet_leaves")
             elif panel.grain != "length":
                 yield _left_out(name, "grain", "length", "grain_leaves")
-    wooden: dict[str, object] = {"bottom": section.bottom, "top": section.top, "false_floor": section.false_floor,
-                                 "cover": section.cover}  # fmt: skip
-    for at, part in wooden.items():
+    for at in ("bottom", "top", "false_floor", "cover"):
+        part = getattr(section, at)
         if isinstance(part, Wooden) and part.strips > 1:
             told = _why_no_strips(part)
             if told:

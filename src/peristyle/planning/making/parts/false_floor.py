@@ -21,6 +21,7 @@ from peristyle.planning.section.movement import Moving, boards_findings
 
 _LEAST_LEDGE_MM: Final = 5.0  # a shorter strip is left out (our rule)
 _BEARS_MM: Final = 1.5  # of the board on each strip at the least (our rule)
+_BEARS_WELL_MM: Final = 4.0  # what a strip is made to bear of it (our rule)
 _PLACE: Final = At("section")
 
 
@@ -155,7 +156,7 @@ def _findings(plan: Settled) -> Iterator[Finding]:
         yield Finding("false_floor_alone", "stop", _PLACE, {}, (fix, nothing))
         return
     if own.ledge_mm - own.play_mm < _BEARS_MM:
-        wide = reader(design).up(own.play_mm + 4.0)
+        wide = reader(design).up(own.play_mm + _BEARS_WELL_MM)
         fix = Fix("ledge_wide", (("section.false_floor.ledge_mm", wide),), {"ledge_mm": wide})
         yield Finding(
             "ledge_narrow", "stop", _PLACE, {"bears_mm": max(0.0, own.ledge_mm - own.play_mm)}, (fix, nothing)
@@ -181,7 +182,9 @@ def _findings(plan: Settled) -> Iterator[Finding]:
     room = ("play_mm", own.play_mm)
 
     def bearing(play_mm: float) -> tuple[Change, ...]:
-        return (("section.false_floor.ledge_mm", max(own.ledge_mm, reader(design).up(play_mm + 4.0))),)
+        return (
+            ("section.false_floor.ledge_mm", max(own.ledge_mm, reader(design).up(play_mm + _BEARS_WELL_MM))),
+        )
 
     floor = Moving("false floor", own, "section.false_floor", panel.outline, room, bearing)
     yield from boards_findings(plan.job, [floor])

@@ -191,6 +191,16 @@ def grain_told(of: Wooden | None) -> tuple[str, ...]:
     return () if of is None else ("sheet",) if of.sheet else (f"grain.{of.grain}",)
 
 
+def stock_of(of: Wooden | None) -> str:
+    """What a board is cut from, as far as it is said."""
+    return "sheet stock" if of and of.sheet else (of.wood.strip() if of else "") or "panel stock"
+
+
+def grain_deg(of: Wooden | None) -> float:
+    """Which way its grain runs in its own frame (degrees from x)."""
+    return 90.0 if of and of.grain == "width" and not of.sheet else 0.0
+
+
 def made_of(part: Panel | None, panel: PanelPlan) -> Wooden | None:
     """The wood of a panel as it is made: of segments it has no one grain, of leaves that of the board they are from."""
     if part is None or panel.segments:
@@ -202,7 +212,6 @@ def board(
     name: str, words: str, outline: Points, thickness_mm: float, rests_mm: float, of: Wooden | None = None
 ) -> Piece:
     """A board that lies level in the box, its show face up, its underside so high."""
-    stock = "sheet stock" if of and of.sheet else (of.wood.strip() if of else "") or "panel stock"
     return Piece(
         id=name,
         part="panel",
@@ -214,9 +223,9 @@ def board(
         ),
         names={"wood": of.wood.strip()} if of else {},
         numbers={"sides": float(len(outline))},
-        stock=stock,
+        stock=stock_of(of),
         thickness_mm=thickness_mm,
-        grain_deg=90.0 if of and of.grain == "width" and not of.sheet else 0.0,
+        grain_deg=grain_deg(of),
         show_face=outline,
         inside_face=outline,
         edges=tuple(Edge(side_name(i), 0.0) for i in range(len(outline))),

@@ -40,7 +40,7 @@ from peristyle.ui.window import Window
 from support.designs import random_design
 
 SLOWEST_S = 0.3
-TICKS_S = os.sysconf("SC_CLK_TCK")
+TICKS_PER_S = os.sysconf("SC_CLK_TCK")
 STAGES = ("size", "section", "board", "corners", "saw")
 TEXTS = (
     "12", "120", "0", "-5", "9", "6 5/8in", "18 cm", "=240+3", "=1/0", "1e9", "99999999", "abc", "", "?", "½", "22,5",
@@ -62,7 +62,7 @@ def given_to_others_s() -> float:
     """How long this thread has been ready and had no processor, and the machine none of the host's; 0 if not told."""
     try:
         waited = int(Path("/proc/thread-self/schedstat").read_text().split()[1]) / 1e9
-        stolen = int(Path("/proc/stat").read_text().split(maxsplit=9)[8]) / TICKS_S
+        stolen = int(Path("/proc/stat").read_text().split(maxsplit=9)[8]) / TICKS_PER_S
     except (OSError, IndexError, ValueError):
         return 0.0
     return waited + stolen
@@ -149,7 +149,8 @@ class Soak:
         start, own, others = time.perf_counter(), time.thread_time(), given_to_others_s()
         event()
         others = given_to_others_s() - others
-        whole = (max(0.0, time.perf_counter() - start - others), time.thread_time() - own)
+        own = time.thread_time() - own
+        whole = (max(own, time.perf_counter() - start - others), own)
         # What was timed inside counts by itself.
         self._longest = max(inner, self._longest if self._longest[0] else whole)
 

@@ -3,7 +3,6 @@
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
@@ -33,6 +32,7 @@ from peristyle.model.design import replace
 from peristyle.model.job import Job
 from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
+from peristyle.planning.stock.allocation import Allocation, Wanted
 from peristyle.storage import batch as kept
 from peristyle.storage import files
 from peristyle.ui.guard import painting
@@ -40,9 +40,6 @@ from peristyle.ui.painting import Fit, Layer, paint
 from peristyle.ui.theme import Theme
 from peristyle.ui.worker import Worker
 from peristyle.words.boards import board_line
-
-if TYPE_CHECKING:  # allocating brings NumPy with it
-    from peristyle.planning.stock.allocation import Allocation, Wanted
 
 SECONDS = 20.0
 
@@ -260,10 +257,7 @@ class Batchbox(QDialog):
 
     # --- allocating
 
-    def _wanted(self) -> list["Wanted"]:
-        # Late: it brings NumPy with it.
-        from peristyle.planning.stock.allocation import Wanted
-
+    def _wanted(self) -> list[Wanted]:
         return [
             Wanted(job.design.name, plan(job).job, one.count)
             for one, job in zip(self.batch.jobs, self.jobs, strict=True)
@@ -280,7 +274,7 @@ class Batchbox(QDialog):
         work = partial(self._allocate_there, self._wanted(), self.batch.boards)
         self._worker.do(work, partial(self._take, last=True), self._failed)
 
-    def _allocate_there(self, wanted: list["Wanted"], boards: tuple[Board, ...]) -> "Allocation":
+    def _allocate_there(self, wanted: list[Wanted], boards: tuple[Board, ...]) -> Allocation:
         """In the worker: a plan at once, then better ones."""
         from peristyle.planning.stock.allocate import allocate
 
@@ -310,7 +304,7 @@ class Batchbox(QDialog):
         self._rest()
         return False
 
-    def _take(self, found: "Allocation", *, last: bool = False) -> None:
+    def _take(self, found: Allocation, *, last: bool = False) -> None:
         if last:
             self._rest()
         from peristyle.words.batch import found_lines

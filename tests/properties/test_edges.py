@@ -81,6 +81,18 @@ def test_keys_keep_clear_of_profiles() -> None:
     assert any(out.why == "edge" and out.high_mm > 8.0 for out in made.keys.keep_outs)
 
 
+def test_a_profile_that_runs_past_unlike_corners_is_one_thing_to_keep_clear_of() -> None:
+    keys, unlike = Keys(edge_margin_mm=0.0), (12.0, 4.0, 12.0, 4.0)
+    made = plan(revised(BOX, slopes_deg=unlike, top_edge=OuterEdge(size_mm=8.0), keys=keys))
+    past = [f for p in made.pieces for f in p.features if f.kind == "edge" and f.ends]
+    own = [out for out in made.keys.keep_outs if (out.why, out.corner) == ("edge", 0)]
+    assert len(past) == 16  # at each corner, either way, two slices
+    assert len(own) == 2  # along a side, and past its end
+    for out in own:
+        assert 87.0 < out.low_mm < 91.0
+        assert out.high_mm > made.section.glued_mm
+
+
 @pytest.mark.parametrize(("changes", "code"), PROVOKED)
 def test_what_is_wrong_is_said_and_mended(changes: dict[str, object], code: str) -> None:
     assert left_after_mending(revised(BOX, **changes), code) == 0

@@ -10,7 +10,16 @@ from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMessageBox, QSlider, QWidget
+from PySide6.QtWidgets import (
+    QApplication,
+    QComboBox,
+    QFileDialog,
+    QLabel,
+    QMessageBox,
+    QPushButton,
+    QSlider,
+    QWidget,
+)
 
 from conftest import Driver
 from gestures import click, type_over
@@ -539,3 +548,13 @@ def test_the_box_is_pulled_apart_by_slider_and_by_key(driver: Driver) -> None:
         QTest.keyClick(view, Qt.Key.Key_Minus)
     assert slider.value() == 0
     assert all(tag.isVisible() for tag in view.findChildren(SizeTag))
+
+
+def test_a_long_button_does_not_push_the_panel_out_of_the_window(driver: Driver, qtbot) -> None:  # type: ignore[no-untyped-def]
+    driver.session.change("lean", lambda job: revised(job, slopes_deg=(10.0,)))
+    reckoning = driver.window.reckoning
+    qtbot.waitUntil(lambda: not reckoning._trying.isActive() or not reckoning._trials)
+    shown = [one for one in reckoning.findChildren(QPushButton) if one.isVisible()]
+    assert any("\n" in one.text() for one in shown)
+    assert all("\n" not in one.accessibleName() for one in shown)
+    assert reckoning.widget().width() <= reckoning.viewport().width()

@@ -40,14 +40,14 @@ def corner_drawing(plan: Plan, corner: int, key: int | None, fmt: Format) -> Dra
     shapes, tags, handles = faces.shapes(), [*faces.tags(fmt)], [*faces.handles()]
     marked = any(out.corner == corner for out in plan.keys.keep_outs)
     beside = 0.06 if not marked else 0.46 if plan.splines.at(corner) else 0.3  # words stand there
-    x = faces.half + faces.tall * beside
+    x = faces.right + faces.tall * beside
     joint = _joint_face(plan, frame, faces, x)
     section = _section(plan, frame, faces, joint.bounds[2] if joint else x, picked, fmt)
     for part in (*((joint,) if joint else ()), section):
         shapes += part.shapes
         tags += part.tags
         handles += part.handles
-    x0 = -faces.half - faces.tall * 0.24
+    x0 = faces.left - faces.tall * 0.24
     return Drawing(
         tuple(shapes), tuple(tags), tuple(handles),
         (x0, faces.low - faces.tall * 0.12, section.bounds[2], faces.top + faces.tall * 0.1),
@@ -70,7 +70,9 @@ class Faces:
         self.half = half_mm or max(leg * 2.0, self.tall * 0.4)
         self.outlines = (self._outline(0), self._outline(1))
         points = [p for outline in self.outlines for p in outline]
-        _x0, self.low, _x1, self.top = bounds(points) if points else (0.0, 0.0, 0.0, self.tall)
+        left, self.low, right, self.top = bounds(points) if points else (0.0, 0.0, 0.0, self.tall)
+        # Where sides lean much, faces run farther from the arris than they are wide there.
+        self.left, self.right = min(left, -self.half), max(right, self.half)
 
     def at(self, which: int, point: Vector) -> Point:
         """A point of the box on one face, in the drawing."""
@@ -105,8 +107,9 @@ class Faces:
         for groove in (one for one in plan.section.grooves if one.seat != "applied"):
             for z in (groove.low_mm, groove.high_mm):
                 for which in (0, 1):
-                    a, b = self.level(which, z)
-                    shapes.append(line(a, b, "quiet", 0.8, dash=True))
+                    on_face = clipped(self.level(which, z), self.outlines[which])
+                    if len(on_face) > 1:
+                        shapes.append(line(min(on_face), max(on_face), "quiet", 0.8, dash=True))
         shapes += self._cuts()
         for outline in self.outlines:
             shapes.append(Path(outline, "follows", weight=1.2))
@@ -189,7 +192,7 @@ class Faces:
     def tags(self, fmt: Format) -> Iterator[Tag]:
         """The height of every key."""
         for key, field in self._positions():
-            yield Tag(field, (-self.half - self.tall * 0.12, key.height_mm / self.frame.edge[2]), prefix="")
+            yield Tag(field, (self.left - self.tall * 0.12, key.height_mm / self.frame.edge[2]), prefix="")
 
     def handles(self) -> Iterator[Handle]:
         """Keys are dragged along the arris."""
@@ -197,7 +200,7 @@ class Faces:
             at = key.height_mm / self.frame.edge[2]
             grip = max(key.thickness_mm / 2, self.tall * 0.02)
             yield Handle(
-                field, box(-self.half, at - grip, self.half, at + grip), (0.0, 1.0), self.frame.edge[2]
+                field, box(self.left, at - grip, self.right, at + grip), (0.0, 1.0), self.frame.edge[2]
             )
 
     def _positions(self) -> Iterator[tuple[KeyPlan, Field]]:

@@ -8,6 +8,7 @@ from peristyle.core.lengths import Format
 from peristyle.model.design import Design, Shape, corner_name, side_name
 
 Severity = Literal["stop", "caution", "note"]
+WEIGHT: Final[dict[str, int]] = {"stop": 0, "caution": 1, "note": 2}  # the gravest first
 PlaceKind = Literal["ring", "side", "corner", "board", "section", "keys", "fit"]
 Change = tuple[str, Any]
 

@@ -8,7 +8,7 @@ from peristyle.planning.corners.blocks import plan_corner_blocks
 from peristyle.planning.corners.frame import frames_of
 from peristyle.planning.corners.keys import KeysPlan, plan_keys
 from peristyle.planning.corners.splines import plan_splines
-from peristyle.planning.findings import Finding
+from peristyle.planning.findings import WEIGHT, Finding
 from peristyle.planning.form.ring import plan_ring
 from peristyle.planning.inside.contents import in_the_way, plan_contents, sized
 from peristyle.planning.inside.divider_plan import plan_dividers
@@ -27,7 +27,6 @@ from peristyle.planning.stock.clear import mark_findings
 from peristyle.planning.stock.wrap import plan_wrap
 
 _NO_JOINTS = Joints()
-_WEIGHT = {"stop": 0, "caution": 1, "note": 2}
 
 
 class Plan(Settled, frozen=True, dict=True):
@@ -94,7 +93,7 @@ def plan(job: Job, kinds: tuple[Kind, ...] = KINDS) -> Plan:
     found += [finding for kind in kinds for finding in kind.findings(settled)]
     made = Plan(
         job, ring, wrap, section, settled.keys, contents, liner, dividers, settled.splines, settled.corner_blocks,
-        settled.frames, tuple(sorted(found, key=lambda f: _WEIGHT[f.severity])), kinds, held,
+        settled.frames, tuple(sorted(found, key=lambda f: WEIGHT[f.severity])), kinds, held,
     )  # fmt: skip
     return _with_what_is_cut(made) if any(done.values for done in job.progress) else made
 
@@ -107,7 +106,7 @@ def _with_what_is_cut(made: Plan) -> Plan:
     if not found:
         return made
     told: Plan = replace(
-        made, findings=tuple(sorted((*made.findings, *found), key=lambda f: _WEIGHT[f.severity]))
+        made, findings=tuple(sorted((*made.findings, *found), key=lambda f: WEIGHT[f.severity]))
     )
     told.__dict__["steps"] = made.steps  # they are the same: not reckoned twice
     return told

@@ -1,16 +1,18 @@
 """Stretches of height where no key may be: edges, the lid's lost band, and whatever is cut into the sides there."""
 
 import math
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from functools import cache
 from typing import Final
 
 from msgspec import Struct
 
 from peristyle.core.outlines import Outline as Points
-from peristyle.core.outlines import area, clipped, hull
-from peristyle.core.planes import Vector, dot
+from peristyle.core.outlines import area, bounds, clipped, hull
+from peristyle.core.planes import Vector
+from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Keys
-from peristyle.planning.corners.frame import Frame, Slot, along
+from peristyle.planning.corners.frame import Frame, Slot
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.making.piece import Feature, Place
@@ -43,29 +45,50 @@ def keep_outs(keys: Keys, ring: RingPlan, section: SectionPlan, slot: Slot, cuts
     margin = keys.lid_margin_mm
     if section.lid:
         yield KeepOut(section.lid.lost_low_mm - margin, section.lid.lost_high_mm + margin, "lid line", corner)
-    found: dict[tuple[str, str, float, float], KeepOut] = {}
+    runs: dict[tuple[str, str], KeepOut] = {}
+    spots: dict[str, list[tuple[float, float]]] = {}
+
+    @cache
+    def shadow() -> Points:
+        return shadow_of(slot.frame, [point for sign in (-1.0, 1.0) for point in slot.cheek(sign)])
+
     for index in (corner, (corner + 1) % len(ring.sides)):
         side = ring.sides[index]
         own = cuts.get(f"side.{side.name}", ())
         place = stands(ring.slabs[index], side, 0.0) if own else None
         for feature in own:
-            if place is None or feature.kind in _LATER or not _meets(slot, place, side, feature):
+            if place is None or feature.kind in _LATER or not _meets(slot, shadow, place, side, feature):
                 continue
             y0, y1 = up_face(feature, side.thickness_mm)
             rise = math.cos(math.radians(side.slope_deg))
-            of = feature.id.rsplit(".", 1)[1] if runs_along(feature) else ""
             low, high = y0 * rise - margin, y1 * rise + margin
-            # The same groove in both sides is one thing to keep clear of.
-            one = found.get((feature.kind, of, 0.0, 0.0)) if of else None
-            if one is not None:
-                low, high = min(low, one.low_mm), max(high, one.high_mm)
-            key = (feature.kind, of, 0.0, 0.0) if of else (feature.kind, of, round(low, 6), round(high, 6))
-            found[key] = KeepOut(low, high, feature.kind, corner, of)
-    yield from found.values()
+            if runs_along(feature):  # the same groove in both sides is one thing to keep clear of
+                of = feature.id.rsplit(".", 1)[1]
+                one = runs.get((feature.kind, of))
+                if one is not None:
+                    low, high = min(low, one.low_mm), max(high, one.high_mm)
+                runs[feature.kind, of] = KeepOut(low, high, feature.kind, corner, of)
+            else:
+                spots.setdefault(feature.kind, []).append((low, high))
+    yield from runs.values()
+    for kind, spans in spots.items():
+        for low, high in joined(spans):
+            yield KeepOut(low, high, kind, corner)
 
 
-def _meets(slot: Slot, place: Place, side: SidePlan, feature: Feature) -> bool:
-    """Whether a slot would open into a feature, whatever height it lay at."""
+def joined(spans: Iterable[tuple[float, float]]) -> list[tuple[float, float]]:
+    """The same stretches from below up, those that touch or overlap as one."""
+    found: list[tuple[float, float]] = []
+    for low, high in sorted(spans):
+        if found and low <= found[-1][1] + DEFAULT.length_mm:
+            found[-1] = (found[-1][0], max(high, found[-1][1]))
+        else:
+            found.append((low, high))
+    return found
+
+
+def _meets(slot: Slot, shadow: Callable[[], Points], place: Place, side: SidePlan, feature: Feature) -> bool:
+    """Whether a slot, with its shadow, would open into a feature, whatever height it lay at."""
     if feature.face == "inside" and not feature.ends:
         # Under a face it goes deepest in the miter: what lies deeper still it never meets, and what runs right
         # along the side it meets where it does not.
@@ -73,11 +96,13 @@ def _meets(slot: Slot, place: Place, side: SidePlan, feature: Feature) -> bool:
         if clear or runs_along(feature):
             return not clear
     corners = [place.of(point) for point in points_of(feature, side.thickness_mm)]
+    if not corners:
+        return False
     vertex, (ux, uy, uz) = slot.frame.vertex, slot.frame.inward
     start = vertex[0] * ux + vertex[1] * uy + vertex[2] * uz
     if min(x * ux + y * uy + z * uz for x, y, z in corners) - start > slot.deepest_mm:
         return False  # all of it lies deeper than the slot's floor
-    return shadows_meet(slot.frame, [point for sign in (-1.0, 1.0) for point in slot.cheek(sign)], corners)
+    return shadows_meet(shadow(), shadow_of(slot.frame, corners))
 
 
 def runs_along(feature: Feature) -> bool:
@@ -85,33 +110,43 @@ def runs_along(feature: Feature) -> bool:
     return feature.kind in ("groove", "rabbet") or (feature.kind == "edge" and not feature.ends)
 
 
-def shadows_meet(frame: Frame, one: Iterable[Vector], other: Iterable[Vector]) -> bool:
-    """Whether two convex bodies, told by their corners in the box, overlap as they are seen along the arris."""
+def shadow_of(frame: Frame, points: Iterable[Vector]) -> Points:
+    """The convex outline of a body, told by its corners in the box, as it is seen along the arris."""
+    (ax, ay, az), (ix, iy, iz) = frame.across, frame.inward
+    x0, y0, z0 = frame.vertex
+    aways = [(x - x0, y - y0, z - z0) for x, y, z in points]
+    return hull([(x * ax + y * ay + z * az, x * ix + y * iy + z * iz) for x, y, z in aways])
 
-    def seen(points: Iterable[Vector]) -> Points:
-        aways = [along(p, (-1.0, frame.vertex)) for p in points]
-        return hull([(dot(away, frame.across), dot(away, frame.inward)) for away in aways])
 
-    first, second = seen(one), seen(other)
-    if len(first) < 3 or len(second) < 3:
+def shadows_meet(one: Points, other: Points) -> bool:
+    """Whether two convex shadows overlap."""
+    if len(one) < 3 or len(other) < 3:
         return False
-    shared = clipped(first, second)
+    (left, low, right, high), box = bounds(one), bounds(other)
+    if left >= box[2] or box[0] >= right or low >= box[3] or box[1] >= high:
+        return False
+    shared = clipped(one, other)
     return len(shared) > 2 and abs(area(shared)) > _TOUCH_MM2
 
 
 def points_of(feature: Feature, thickness_mm: float) -> list[Vector]:
-    """The corners of what a feature takes, in its piece's own frame."""
+    """The corners of what a feature takes, in its piece's own frame; none where all of it lies past the wood."""
     if feature.outline:
         show = feature.face == "show"
         far = feature.in_mm if show else thickness_mm - feature.in_mm
         return [(x, y, z) for x, y in feature.flat for z in (0.0 if show else thickness_mm, far)]
-    return [point for end in feature.solid_points(thickness_mm) for point in end]
+    points = [point for end in feature.solid_points(thickness_mm) for point in end]
+    if not feature.ends:
+        return points
+    # What lies between two ends may run on far past the wood, and up or down there.
+    at_faces = [(x, y, z) for z in (0.0, thickness_mm) for x, y in feature.at_depth(z)]
+    return at_faces + [point for point in points if 0.0 < point[2] < thickness_mm]
 
 
 def up_face(feature: Feature, thickness_mm: float) -> tuple[float, float]:
-    """From where to where up the face a feature reaches."""
+    """From where to where up the face a feature reaches; (inf, -inf) where all of it lies past the wood."""
     if runs_along(feature):  # its path runs level, from the start to the end
         ups = [feature.path[0][1] + across for across, _deep in feature.profile]
     else:
         ups = [y for _x, y, _z in points_of(feature, thickness_mm)]
-    return min(ups), max(ups)
+    return min(ups, default=math.inf), max(ups, default=-math.inf)

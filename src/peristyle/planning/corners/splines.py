@@ -12,7 +12,7 @@ from peristyle.model.design import Splines
 from peristyle.model.job import Job
 from peristyle.model.tools import Bit, can
 from peristyle.planning.corners.frame import Frame, along
-from peristyle.planning.corners.keep_outs import Cuts, points_of, runs_along, shadows_meet, up_face
+from peristyle.planning.corners.keep_outs import Cuts, points_of, runs_along, shadow_of, shadows_meet, up_face
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
@@ -269,7 +269,8 @@ def _met(
                     else:
                         groove = groove_of(frame, one, job.design.form.height_mm, second=second)
                         corners = [place.of(point) for point in points_of(feature, side.thickness_mm)]
-                        meets = shadows_meet(frame, (p for end in groove for p in end), corners)
+                        own = shadow_of(frame, [p for end in groove for p in end])
+                        meets = shadows_meet(own, shadow_of(frame, corners))
                     if not meets:
                         continue
                     said.add(feature.kind)

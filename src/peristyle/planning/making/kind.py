@@ -53,10 +53,13 @@ def _nothing(_plan: Settled) -> tuple[()]:
 
 
 def cut_into(plan: Settled, kinds: Iterable["Kind"]) -> dict[str, list[Feature]]:
-    """What these kinds of parts cut into each piece, by its id."""
+    """What these kinds of parts cut into each piece, by its id. Each kind is asked once for all who want to know."""
     found: dict[str, list[Feature]] = {}
+    known: dict[Kind, list[tuple[str, Feature]]] = plan.__dict__.setdefault("_cut", {})
     for kind in kinds:
-        for piece, feature in kind.features(plan):
+        if kind not in known:
+            known[kind] = list(kind.features(plan))
+        for piece, feature in known[kind]:
             found.setdefault(piece, []).append(feature)
     return found
 

@@ -1,7 +1,7 @@
 """The reckoning: figures of what is picked, and the findings with what would mend them."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
-from PySide6.QtGui import QFocusEvent, QPaintEvent, QPen
+from PySide6.QtGui import QFocusEvent, QFontMetrics, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from peristyle.core.lengths import Format
@@ -21,6 +21,7 @@ from peristyle.words.findings import SEVERITY_WORDS, offered, said
 
 _ROW = 21
 _PIECE_HIGH = 214
+_BUTTON_ROOM = 192  # for the words on a button: the panel is as wide as it is, and never scrolls sideways
 
 
 class _Facts(QWidget):
@@ -122,7 +123,7 @@ class _Card(QFrame):
         self._text.setText(text)
         for button, fix in zip(self._buttons, finding.fixes, strict=True):
             label = offered(fix, fmt)
-            button.setText(label.replace("&", "&&"))
+            button.setText(_folded(label, button.fontMetrics()).replace("&", "&&"))
             button.setAccessibleName(f"Fix: {label}")
         self.setAccessibleName(f"{SEVERITY_WORDS[finding.severity]}: {text}")
 
@@ -285,6 +286,18 @@ class Reckoning(QScrollArea):
         self._calm.setVisible(not findings)
         if not self._session.dragging:
             self._try_fixes()
+
+
+def _folded(label: str, metrics: QFontMetrics) -> str:
+    """A label in as many lines as it takes: a button wraps nothing by itself."""
+    lines = [""]
+    for word in label.split(" "):
+        longer = f"{lines[-1]} {word}".strip()
+        if lines[-1] and metrics.horizontalAdvance(longer) > _BUTTON_ROOM:
+            lines.append(word)
+        else:
+            lines[-1] = longer
+    return "\n".join(lines)
 
 
 def _kind(finding: Finding) -> tuple[str, str, int]:

@@ -193,8 +193,9 @@ def cuts_across(plan: Settled, kinds: Sequence[Kind]) -> dict[int, list[tuple[st
     cuts = cut_into(plan, kinds)
     return {
         side.index: [
-            (feature.kind, across(points_of(feature, side.thickness_mm)))
+            (feature.kind, across(points))
             for feature in cuts.get(f"side.{side.name}", ())
+            if (points := points_of(feature, side.thickness_mm))
         ]
         for side in plan.ring.sides
     }

@@ -104,3 +104,15 @@ def test_a_new_box_in_inches_is_sawn_with_an_eighth(tmp_path) -> None:  # type: 
     job = files.load(Path(path)).job
     assert job.shop.saw.kerf_mm == pytest.approx(25.4 / 8)
     assert job.stock.board.end_trim_mm == pytest.approx(25.4 * 3 / 8)
+
+
+def test_each_kind_of_key_keeps_clear_of_its_own_margins_only() -> None:
+    keys, wide = (
+        Keys(count=3, edge_margin_mm=6.0),
+        Keys(count=1, edge_margin_mm=20.0, placed="even", corners=(0,)),
+    )
+    made = plan(revised(BOX, keys=keys, other_keys=wide, lid=None))
+    low = [out for out in made.keys.keep_outs if (out.why, out.corner) == ("bottom edge", 0)]
+    assert sorted(out.high_mm for out in low) == [6.0, 20.0]
+    assert min(made.keys.sets[0].heights_mm) < 20.0
+    assert "key_near_edge" not in {finding.code for finding in made.findings}

@@ -35,7 +35,7 @@ def key_findings(job: Job, ring: RingPlan, corners: Sequence[Frame], plan: KeysP
         yield from _room_findings(job, one, plan)
         yield from _depth_findings(job, one, own)
         yield from _cutter_findings(job, one)
-        yield from _place_findings(job, one, own, plan.keep_outs, frames)
+        yield from _place_findings(job, one, own)
         yield from _tip_findings(job, one, own)
         yield from _leaning_findings(job, one, own, frames)
     yield from _side_findings(job, ring, plan)
@@ -70,7 +70,7 @@ def _room_findings(job: Job, one: KeySet, plan: KeysPlan) -> Iterator[Finding]:
             count = _address(one.name, "count")
             fixes.insert(0, Fix("key_count", ((count, placed),), {"count": float(placed)}))
         shallow = reader(job.design).down(keys.depth_mm * 0.7)
-        deeper = any(out.why in ("groove", "dado", "spline_groove") for out in plan.keep_outs)
+        deeper = any(out.why in ("groove", "dado", "spline_groove") for out in one.keep_outs)
         if (
             keys.leg_mm is None and shallow >= 1.0 and deeper
         ):  # it may be what lies deeper in that is in the way
@@ -148,14 +148,12 @@ def _cutter_findings(job: Job, one: KeySet) -> Iterator[Finding]:
             yield Finding("dovetail_neck", "stop" if face <= 0 else "caution", _PLACE, numbers, (fix,))
 
 
-def _place_findings(
-    job: Job, one: KeySet, made: Sequence[KeyPlan], outs: Sequence[KeepOut], frames: dict[int, Frame]
-) -> Iterator[Finding]:
+def _place_findings(job: Job, one: KeySet, made: Sequence[KeyPlan]) -> Iterator[Finding]:
     """Keys that reach past the box, or into what they must keep clear of: each height once, at its first corner."""
     box, respread = job.design.form.height_mm, _respread(one)
     said: set[tuple[str, str, float]] = set()
     by_corner: dict[int, list[KeepOut]] = {}
-    for out in outs:
+    for out in one.keep_outs:
         by_corner.setdefault(out.corner, []).append(out)
     for key in made:
         down, up = key.reach_mm

@@ -79,22 +79,27 @@ class KeySetting(Struct, frozen=True):
 
 
 class KeySet(Struct, frozen=True):
-    """Keys of one kind: at which corners, at which heights, and what was given up in placing them."""
+    """Keys of one kind: where they go, at which heights, what they keep clear of, what placing them gave up."""
 
     name: SetName
     keys: Keys
     corners: tuple[int, ...]
     heights_mm: tuple[float, ...]
-    given_up: tuple[str, ...]
+    keep_outs: tuple[KeepOut, ...]
+    given_up: tuple[str, ...] = ()
 
 
 class KeysPlan(Struct, frozen=True):
-    """All keys, corner by corner, with keep-outs and the fence settings that cut the slots."""
+    """All keys, corner by corner, with the fence settings that cut the slots."""
 
     sets: tuple[KeySet, ...] = ()
     keys: tuple[KeyPlan, ...] = ()
-    keep_outs: tuple[KeepOut, ...] = ()
     settings: tuple[KeySetting, ...] = ()
+
+    @property
+    def keep_outs(self) -> tuple[KeepOut, ...]:
+        """What keys of any kind keep clear of, each once."""
+        return tuple(dict.fromkeys(out for made in self.sets for out in made.keep_outs))
 
     @property
     def heights_mm(self) -> tuple[float, ...]:
@@ -157,7 +162,6 @@ def plan_keys(
     # A roof laid on its walls has no miter there for a key to cross.
     frames = {frame.index: frame for frame in corners if not frame.lapped}
     sets: list[KeySet] = []
-    outs: list[KeepOut] = []
     for name, keys in wanted:
         own = [frames[i] for i in keys.corners if i in frames] if keys.corners else list(frames.values())
         if not own:
@@ -165,21 +169,20 @@ def plan_keys(
         kept = _outs(job, keys, own, ring, section, cuts)
         taken = [other for other in sets if {f.index for f in own} & set(other.corners)]
         sets.append(_placed(job, name, keys, own, kept, section, taken))
-        outs += kept
     made = _numbered(job, sets, frames)
     return KeysPlan(
-        sets=tuple(sets), keys=made, keep_outs=tuple(dict.fromkeys(outs)),
+        sets=tuple(sets), keys=made,
         settings=tuple(setting for one in sets for setting in _settings(job, one, section, frames)),
     )  # fmt: skip
 
 
 def _outs(
     job: Job, keys: Keys, frames: Sequence[Frame], ring: RingPlan, section: SectionPlan, cuts: Cuts
-) -> list[KeepOut]:
+) -> tuple[KeepOut, ...]:
     """What keys must keep clear of at these corners, those of the lower half and those of the upper."""
     found = (out for frame in frames for slot in _both_halves(job, keys, frame)
              for out in keep_outs(keys, ring, section, slot, cuts))  # fmt: skip
-    return list(dict.fromkeys(found))
+    return tuple(dict.fromkeys(found))
 
 
 def _both_halves(job: Job, keys: Keys, frame: Frame) -> list[Slot]:
@@ -193,14 +196,14 @@ def _placed(
     name: SetName,
     keys: Keys,
     frames: Sequence[Frame],
-    outs: Sequence[KeepOut],
+    outs: tuple[KeepOut, ...],
     section: SectionPlan,
     taken: Sequence[KeySet],
 ) -> KeySet:
     """The heights of one kind of keys: as typed, or where they are put."""
     corners = tuple(frame.index for frame in frames)
     if keys.positions_mm:
-        return KeySet(name, keys, corners, tuple(sorted(keys.positions_mm)), ())
+        return KeySet(name, keys, corners, tuple(sorted(keys.positions_mm)), outs)
     box = job.design.form.height_mm
     unlike = {frame.looks: frame for frame in frames}.values()
     reaches = [slot.reach_mm for frame in unlike for slot in _both_halves(job, keys, frame)]
@@ -224,7 +227,7 @@ def _placed(
             made = placing.even(room, keys.count)
         case _:
             made = placing.few(room, keys.count)
-    return KeySet(name, keys, corners, made.heights_mm, made.given_up)
+    return KeySet(name, keys, corners, made.heights_mm, outs, made.given_up)
 
 
 def _numbered(job: Job, sets: Sequence[KeySet], frames: dict[int, Frame]) -> tuple[KeyPlan, ...]:

@@ -102,3 +102,8 @@ def test_splines_between_segments_lie_in_their_grooves(style: str) -> None:
     order = [step.operation for step in made.steps]
     assert not small_parts.wrong_parts(made)
     assert order.index("segment") < order.index("segment_groove") < order.index("segment_glue")
+
+
+@pytest.mark.parametrize("seed", [15164, 15244, *range(15000, 15014)])
+def test_no_slot_opens_into_anything_unsaid(seed: int) -> None:
+    assert not corners.opened_unsaid(seed)

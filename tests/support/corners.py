@@ -25,10 +25,11 @@ from peristyle.model.job import Job, job_of, revised
 from peristyle.model.stock import Board
 from peristyle.model.tools import Bit
 from peristyle.planning.corners.frame import frames_of
-from peristyle.planning.corners.keys import KeyPlan, slot_at
+from peristyle.planning.corners.keys import KeyPlan, slot_at, slot_of
 from peristyle.planning.corners.splines import bevels_at, deepest_mm
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.plan import Plan, plan
+from support.designs import random_design
 from support.solids import in_box, placed, swept, whole
 
 TINY = 1e-6
@@ -276,3 +277,35 @@ def _key_misfits(
 def wrong_corners(seed: int) -> list[str]:
     """What is wrong about one box with strengthened corners."""
     return [f"{seed}: {text}" for text in misfits(plan(strengthened(seed)))]
+
+
+def opened_unsaid(seed: int, step_mm: float = 2.0) -> list[str]:
+    """Heights at which a slot would open into something in its sides, and nothing says so; all margins are 0."""
+    chance = random.Random(seed)
+    keys = Keys(
+        kind=chance.choice(("straight", "dovetail", "veneer")), depth_mm=chance.uniform(3.0, 9.0),
+        thickness_mm=chance.choice((2.0, 3.2, 6.0)), slant_deg=chance.choice((0.0, 0.0, 10.0)),
+        edge_margin_mm=0.0, lid_margin_mm=0.0, wall_margin_mm=0.0,
+    )  # fmt: skip
+    made = plan(revised(random_design(chance), keys=keys, other_keys=None))
+    walls = {piece.id: piece for piece in made.pieces if piece.part == "side"}
+    height, found = made.job.design.form.height_mm, []
+    for frame in made.frames[:2] if walls else ():
+        outs = [out for out in made.keys.keep_outs if out.corner == frame.index]
+        sides = (made.ring.sides[frame.index], made.ring.sides[(frame.index + 1) % len(made.ring.sides)])
+        bodies: dict[str, manifold3d.Manifold] = {}
+        for wall in (walls[f"side.{side.name}"] for side in sides if not frame.lapped):
+            for feature in wall.features:
+                if feature.kind not in ("slot", "lid_kerf"):
+                    body = in_box(wall, swept(feature, wall)) ^ in_box(wall, whole(wall))
+                    bodies[feature.kind] = bodies.get(feature.kind, manifold3d.Manifold()) + body
+        for at in np.arange(step_mm / 2, height, step_mm):
+            slot = slot_of(keys, frame, float(at), height)
+            down, up = slot.reach_mm
+            said = {out.why for out in outs if min(at + up, out.high_mm) > max(at - down, out.low_mm)}
+            body = manifold3d.Manifold.hull_points(np.array([*slot.cheek(-1.0), *slot.cheek(1.0)]))
+            met = [
+                kind for kind, other in bodies.items() if kind not in said and (body ^ other).volume() > 1e-3
+            ]
+            found += [f"{seed}: at {at:.1f} of {frame.name} into {kind}" for kind in met]
+    return found

@@ -104,6 +104,16 @@ def test_keys_keep_clear_of_both_grooves() -> None:
         assert all(height + half <= low + 1e-9 or height - half >= high - 1e-9 for low, high in spans)
 
 
+@pytest.mark.parametrize("slope", [24.0, -24.0])
+def test_keys_keep_clear_of_a_level_groove_where_it_lies(slope: float) -> None:
+    """However much the sides lean, a level groove lies between the same heights at any depth (plane geometry)."""
+    keys = Keys(count=1, depth_mm=11.0, edge_margin_mm=0.0)
+    leaning = plan(revised(BOX, slopes_deg=(slope,), lid=None, top=None, keys=keys))
+    (groove,) = leaning.section.grooves
+    (out,) = [k for k in leaning.keys.keep_outs if (k.why, k.corner) == ("groove", 0)]
+    assert (out.low_mm, out.high_mm) == pytest.approx((groove.low_mm - 2.0, groove.high_mm + 2.0))
+
+
 def test_one_fence_setting_grooves_both_edges() -> None:
     (cut,) = [c for c in plan(BOX).steps if c.operation == "groove"]
     assert (titled(cut), cut.passes) == ("Groove for the bottom and the top", 4)

@@ -230,8 +230,17 @@ class Slot(NamedTuple):
 
     @property
     def deepest_mm(self) -> float:
-        """How deep under a face it goes where its cheeks lie furthest apart, along the bisector from the arris."""
-        return self.depth_mm + self.thickness_mm * abs(math.tan(self.tip_rad))
+        """How far in from the arris its floor reaches at the most, square to the arris. Source: plane geometry."""
+        return self.depth_mm * math.cos(self.tip_rad) + self.thickness_mm / 2 * abs(math.sin(self.tip_rad))
+
+    def under_mm(self, *, second: bool) -> float:
+        """How deep under the first or the second face it goes at the most: where its floor meets the miter.
+
+        Between unequal walls the miter does not halve the corner. Source: plane geometry.
+        """
+        frame, deep = self.frame, self.deepest_mm
+        aside = deep * dot(frame.joint, frame.across) / dot(frame.joint, frame.inward)
+        return deep * math.sin(frame.half_rad) + (-aside if second else aside) * math.cos(frame.half_rad)
 
     @property
     def reach_mm(self) -> tuple[float, float]:

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from functools import cache
+from functools import cache, lru_cache
 from typing import Final
 
 from msgspec import Struct
@@ -15,7 +15,7 @@ from peristyle.model.design import Keys
 from peristyle.planning.corners.frame import Frame, Slot
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.parts.walls import stands
-from peristyle.planning.making.piece import Feature, Place
+from peristyle.planning.making.piece import Feature
 from peristyle.planning.section.levels import SectionPlan
 
 Cuts = Mapping[str, Sequence[Feature]]  # what is cut into each piece, by its id
@@ -52,16 +52,20 @@ def keep_outs(keys: Keys, ring: RingPlan, section: SectionPlan, slot: Slot, cuts
     def shadow() -> Points:
         return shadow_of(slot.frame, [point for sign in (-1.0, 1.0) for point in slot.cheek(sign)])
 
-    for index in (corner, (corner + 1) % len(ring.sides)):
+    for index, second in ((corner, False), ((corner + 1) % len(ring.sides), True)):
         side = ring.sides[index]
         own = cuts.get(f"side.{side.name}", ())
         place = stands(ring.slabs[index], side, 0.0) if own else None
         for feature in own:
-            if place is None or feature.kind in _LATER or not _meets(slot, shadow, place, side, feature):
+            if place is None or feature.kind in _LATER:
                 continue
-            y0, y1 = up_face(feature, side.thickness_mm)
-            rise = math.cos(math.radians(side.slope_deg))
-            low, high = y0 * rise - margin, y1 * rise + margin
+            reached = _reached(slot, feature, side, second=second)
+            points = [place.of(point) for point in reached]
+            # What runs right along the side is met where it is reached at all.
+            if not points or not (runs_along(feature) or _meets(slot, shadow, points)):
+                continue
+            ups = [z for _x, _y, z in points]
+            low, high = min(ups) - margin, max(ups) + margin
             if runs_along(feature):  # the same groove in both sides is one thing to keep clear of
                 of = feature.id.rsplit(".", 1)[1]
                 one = runs.get((feature.kind, of))
@@ -87,22 +91,31 @@ def joined(spans: Iterable[tuple[float, float]]) -> list[tuple[float, float]]:
     return found
 
 
-def _meets(slot: Slot, shadow: Callable[[], Points], place: Place, side: SidePlan, feature: Feature) -> bool:
-    """Whether a slot, with its shadow, would open into a feature, whatever height it lay at."""
-    if feature.face == "inside" and not feature.ends:
-        # Under a face it goes deepest in the miter: what lies deeper still it never meets, and what runs right
-        # along the side it meets where it does not.
-        clear = slot.deepest_mm * math.sin(slot.frame.half_rad) <= side.thickness_mm - feature.depth_mm
-        if clear or runs_along(feature):
-            return not clear
-    corners = [place.of(point) for point in points_of(feature, side.thickness_mm)]
-    if not corners:
-        return False
+def _reached(slot: Slot, feature: Feature, side: SidePlan, *, second: bool) -> list[Vector]:
+    """The corners, in its side's own frame, of what lies no deeper than a slot goes; none where all of it does."""
+    under = slot.under_mm(second=second)
+    if not runs_along(feature):
+        points = points_of(feature, side)
+        return points if any(z < under for _x, _y, z in points) else []
+    show = feature.face == "show"
+    (x, y), _end = feature.path
+    section = [(y + across, deep if show else side.thickness_mm - deep) for across, deep in feature.profile]
+    found = []
+    for (y0, z0), (y1, z1) in zip(section, (*section[1:], *section[:1]), strict=True):
+        if z0 < under:
+            found.append((x, y0, z0))
+        if (z0 < under) != (z1 < under):
+            found.append((x, y0 + (y1 - y0) * (under - z0) / (z1 - z0), under))
+    return found
+
+
+def _meets(slot: Slot, shadow: Callable[[], Points], points: Sequence[Vector]) -> bool:
+    """Whether a slot, with its shadow, would open into what has these corners, whatever height it lay at."""
     vertex, (ux, uy, uz) = slot.frame.vertex, slot.frame.inward
     start = vertex[0] * ux + vertex[1] * uy + vertex[2] * uz
-    if min(x * ux + y * uy + z * uz for x, y, z in corners) - start > slot.deepest_mm:
+    if min(x * ux + y * uy + z * uz for x, y, z in points) - start > slot.deepest_mm:
         return False  # all of it lies deeper than the slot's floor
-    return shadows_meet(shadow(), shadow_of(slot.frame, corners))
+    return shadows_meet(shadow(), shadow_of(slot.frame, points))
 
 
 def runs_along(feature: Feature) -> bool:
@@ -129,24 +142,62 @@ def shadows_meet(one: Points, other: Points) -> bool:
     return len(shared) > 2 and abs(area(shared)) > _TOUCH_MM2
 
 
-def points_of(feature: Feature, thickness_mm: float) -> list[Vector]:
-    """The corners of what a feature takes, in its piece's own frame; none where all of it lies past the wood."""
+def points_of(feature: Feature, side: SidePlan) -> list[Vector]:
+    """The corners of what a feature takes of a side, in its own frame; none where all of it lies past the wood."""
+    thickness_mm = side.thickness_mm
     if feature.outline:
         show = feature.face == "show"
         far = feature.in_mm if show else thickness_mm - feature.in_mm
         return [(x, y, z) for x, y in feature.flat for z in (0.0 if show else thickness_mm, far)]
-    points = [point for end in feature.solid_points(thickness_mm) for point in end]
-    if not feature.ends:
-        return points
-    # What lies between two ends may run on far past the wood, and up or down there.
-    at_faces = [(x, y, z) for z in (0.0, thickness_mm) for x, y in feature.at_depth(z)]
-    return at_faces + [point for point in points if 0.0 < point[2] < thickness_mm]
+    if feature.ends:
+        return _within(feature.ends, *side.reach_of_both_mm, thickness_mm)
+    return [point for end in feature.solid_points(thickness_mm) for point in end]
 
 
-def up_face(feature: Feature, thickness_mm: float) -> tuple[float, float]:
+@lru_cache(
+    maxsize=4096
+)  # each is asked for at both corners of its side, and most edits leave most as they are
+def _within(
+    ends: tuple[tuple[Vector, ...], ...], low: float, high: float, thickness_mm: float
+) -> list[Vector]:
+    """The corners of what lies between two ends, no further along a side and no deeper than its wood goes.
+
+    It may run on far past the wood, and up or down there. Each of its faces is clipped by one limit after another.
+    Source: Sutherland and Hodgman's clipping (common practice).
+    """
+    first, last = ends
+    count = len(first)
+    around = [(first[i - 1], first[i], last[i], last[i - 1]) for i in range(count)]
+    found: list[Vector] = []
+    for face in (first, last, *around):
+        kept: list[Vector] = list(face)
+        for axis, at, way in ((0, low, 1.0), (0, high, -1.0), (2, 0.0, 1.0), (2, thickness_mm, -1.0)):
+            inside = [(point[axis] - at) * way for point in kept]
+            if not inside or min(inside) >= 0.0:
+                continue
+            kept = [
+                point
+                for i in range(len(kept))
+                for point in _kept(kept[i - 1], inside[i - 1], kept[i], inside[i])
+            ]
+        found += kept
+    return found
+
+
+def _kept(a: Vector, a_in: float, b: Vector, b_in: float) -> Iterator[Vector]:
+    """What of the way from one point to another is kept: where it crosses the limit, and its end."""
+    if (a_in >= 0.0) != (b_in >= 0.0):
+        share = a_in / (a_in - b_in)
+        x, y, z = (p + (q - p) * share for p, q in zip(a, b, strict=True))
+        yield (x, y, z)
+    if b_in >= 0.0:
+        yield b
+
+
+def up_face(feature: Feature, side: SidePlan) -> tuple[float, float]:
     """From where to where up the face a feature reaches; (inf, -inf) where all of it lies past the wood."""
     if runs_along(feature):  # its path runs level, from the start to the end
         ups = [feature.path[0][1] + across for across, _deep in feature.profile]
     else:
-        ups = [y for _x, y, _z in points_of(feature, thickness_mm)]
+        ups = [y for _x, y, _z in points_of(feature, side)]
     return min(ups, default=math.inf), max(ups, default=-math.inf)

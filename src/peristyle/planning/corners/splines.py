@@ -252,7 +252,7 @@ def _met(
             for feature in cuts.get(f"side.{side.name}", ()):
                 if feature.kind in said or feature.kind == "lid_kerf":
                     continue
-                y0, y1 = up_face(feature, side.thickness_mm)
+                y0, y1 = up_face(feature, side)
                 for one in made:
                     if one.corner != frame.index:
                         continue
@@ -268,7 +268,7 @@ def _met(
                         meets = deep > side.thickness_mm - feature.depth_mm + DEFAULT.length_mm
                     else:
                         groove = groove_of(frame, one, job.design.form.height_mm, second=second)
-                        corners = [place.of(point) for point in points_of(feature, side.thickness_mm)]
+                        corners = [place.of(point) for point in points_of(feature, side)]
                         own = shadow_of(frame, [p for end in groove for p in end])
                         meets = shadows_meet(own, shadow_of(frame, corners))
                     if not meets:

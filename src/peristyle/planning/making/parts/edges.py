@@ -195,7 +195,7 @@ def cuts_across(plan: Settled, kinds: Sequence[Kind]) -> dict[int, list[tuple[st
         side.index: [
             (feature.kind, across(points))
             for feature in cuts.get(f"side.{side.name}", ())
-            if (points := points_of(feature, side.thickness_mm))
+            if (points := points_of(feature, side))
         ]
         for side in plan.ring.sides
     }

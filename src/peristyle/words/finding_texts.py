@@ -307,7 +307,7 @@ TEXTS: Final[dict[str, str]] = {
     "latch_no_lid": "A latch lies over the joint of a lid that is sawn free, and there is none.",
     "plate_screw_long": "Screws of {screw_mm} for {what} come too near the inside of side {side}, {wall_mm} thick.",
     "plate_deep": "Let in {in_mm}, {what} leaves too little of side {side}, {wall_mm} thick.",
-    "plate_meets": "On side {side} {what} lies where {cut} is, or a screw goes into it.",
+    "plate_meets": "On side {side} {what} would lie over {cut}, or a screw go into it.",
     "latch_high": "The latch reaches {reach_mm} onto the {half}, which is {room_mm} high there.",
     "latch_no_room": "Side {side} is {room_mm} wide where the latch is, and its plates are {wide_mm}: they come off "
     "the face or over each other.",

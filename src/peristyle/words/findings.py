@@ -48,6 +48,7 @@ _NAMES: Final[dict[str, str]] = {
     "edge_top": "the side's top edge",
     "edge_start": "the miter at its start",
     "edge_end": "the miter at its end",
+    "edge": "a profile along an edge",
     "groove": "a panel's groove",
     "lid_kerf": "the lid line",
     "slot": "a key's slot",

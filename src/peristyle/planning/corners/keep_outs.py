@@ -97,10 +97,8 @@ def _reached(slot: Slot, feature: Feature, side: SidePlan, *, second: bool) -> l
     if not runs_along(feature):
         points = points_of(feature, side)
         return points if any(z < under for _x, _y, z in points) else []
-    show = feature.face == "show"
-    (x, y), _end = feature.path
-    section = [(y + across, deep if show else side.thickness_mm - deep) for across, deep in feature.profile]
-    found = []
+    (x, _y), _end = feature.path
+    section, found = section_of(feature, side), []
     for (y0, z0), (y1, z1) in zip(section, (*section[1:], *section[:1]), strict=True):
         if z0 < under:
             found.append((x, y0, z0))
@@ -116,6 +114,13 @@ def _meets(slot: Slot, shadow: Callable[[], Points], points: Sequence[Vector]) -
     if min(x * ux + y * uy + z * uz for x, y, z in points) - start > slot.deepest_mm:
         return False  # all of it lies deeper than the slot's floor
     return shadows_meet(shadow(), shadow_of(slot.frame, points))
+
+
+def section_of(feature: Feature, side: SidePlan) -> Points:
+    """What runs along a side, as it is seen from its end: how far up the show face, and how deep under it."""
+    (_x, y), _end = feature.path
+    show = feature.face == "show"
+    return tuple((y + across, deep if show else side.thickness_mm - deep) for across, deep in feature.profile)
 
 
 def runs_along(feature: Feature) -> bool:
@@ -197,7 +202,7 @@ def _kept(a: Vector, a_in: float, b: Vector, b_in: float) -> Iterator[Vector]:
 def up_face(feature: Feature, side: SidePlan) -> tuple[float, float]:
     """From where to where up the face a feature reaches; (inf, -inf) where all of it lies past the wood."""
     if runs_along(feature):  # its path runs level, from the start to the end
-        ups = [feature.path[0][1] + across for across, _deep in feature.profile]
+        ups = [y for y, _z in section_of(feature, side)]
     else:
         ups = [y for _x, y, _z in points_of(feature, side)]
     return min(ups, default=math.inf), max(ups, default=-math.inf)

@@ -6,13 +6,23 @@ from typing import Final
 
 from msgspec import Struct
 
+from peristyle.core.outlines import Outline as Points
+from peristyle.core.outlines import hull
 from peristyle.core.planes import Vector
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Splines
 from peristyle.model.job import Job
 from peristyle.model.tools import Bit, can
 from peristyle.planning.corners.frame import Frame, along
-from peristyle.planning.corners.keep_outs import Cuts, points_of, runs_along, shadow_of, shadows_meet, up_face
+from peristyle.planning.corners.keep_outs import (
+    Cuts,
+    points_of,
+    runs_along,
+    section_of,
+    shadow_of,
+    shadows_meet,
+    up_face,
+)
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
@@ -244,7 +254,7 @@ def _met(
 ) -> Iterator[Finding]:
     """What else is cut into the sides where a spline's groove runs: said once for each kind of thing."""
     said: set[str] = set()
-    known: dict[tuple[object, ...], tuple[float, float, float]] = {}
+    known: dict[tuple[object, ...], tuple[float, float, Points]] = {}
     for frame in frames:
         for index, second in ((frame.index, False), ((frame.index + 1) % len(ring.sides), True)):
             side = ring.sides[index]
@@ -257,15 +267,15 @@ def _met(
                     if one.corner != frame.index:
                         continue
                     looks = (frame.looks, one.number, second)
-                    if looks not in known:  # as it lies in the side, from where to where up, and how deep
+                    if looks not in known:
                         known[looks] = _in_side(
                             groove_of(frame, one, job.design.form.height_mm, second=second), place
                         )
-                    low, high, deep = known[looks]
+                    low, high, section = known[looks]
                     if max(y0 - high, low - y1) >= -DEFAULT.length_mm:
                         continue
                     if runs_along(feature):
-                        meets = deep > side.thickness_mm - feature.depth_mm + DEFAULT.length_mm
+                        meets = shadows_meet(section_of(feature, side), section)
                     else:
                         groove = groove_of(frame, one, job.design.form.height_mm, second=second)
                         corners = [place.of(point) for point in points_of(feature, side)]
@@ -278,11 +288,11 @@ def _met(
                     break
 
 
-def _in_side(groove: tuple[tuple[Vector, ...], ...], place: Place3) -> tuple[float, float, float]:
-    """From where to where up a side's face a groove lies, and how deep under it at the most."""
+def _in_side(groove: tuple[tuple[Vector, ...], ...], place: Place3) -> tuple[float, float, Points]:
+    """From where to where up a side's face a groove lies, and its outline as it is seen from the side's end."""
     points = [place.back(p) for end in groove for p in end]
     ups = [y for _x, y, _z in points]
-    return min(ups), max(ups), max(z for _x, _y, z in points)
+    return min(ups), max(ups), hull([(y, z) for _x, y, z in points])
 
 
 def _meeting(

@@ -1,8 +1,7 @@
 """Stretches of height where no key may be: edges, the lid's lost band, and whatever is cut into the sides there."""
 
-import math
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from functools import cache, lru_cache
+from functools import cache
 from typing import Final
 
 from msgspec import Struct
@@ -16,6 +15,7 @@ from peristyle.planning.corners.frame import Frame, Slot
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.making.piece import Feature
+from peristyle.planning.making.taken import points_of, runs_along, section_of
 from peristyle.planning.section.levels import SectionPlan
 
 Cuts = Mapping[str, Sequence[Feature]]  # what is cut into each piece, by its id
@@ -91,12 +91,12 @@ def joined(spans: Iterable[tuple[float, float]]) -> list[tuple[float, float]]:
     return found
 
 
-def _reached(slot: Slot, feature: Feature, side: SidePlan, *, second: bool) -> list[Vector]:
+def _reached(slot: Slot, feature: Feature, side: SidePlan, *, second: bool) -> Sequence[Vector]:
     """The corners, in its side's own frame, of what lies no deeper than a slot goes; none where all of it does."""
     under = slot.under_mm(second=second)
     if not runs_along(feature):
         points = points_of(feature, side)
-        return points if any(z < under for _x, _y, z in points) else []
+        return points if any(z < under for _x, _y, z in points) else ()
     (x, _y), _end = feature.path
     section, found = section_of(feature, side), []
     for (y0, z0), (y1, z1) in zip(section, (*section[1:], *section[:1]), strict=True):
@@ -116,18 +116,6 @@ def _meets(slot: Slot, shadow: Callable[[], Points], points: Sequence[Vector]) -
     return shadows_meet(shadow(), shadow_of(slot.frame, points))
 
 
-def section_of(feature: Feature, side: SidePlan) -> Points:
-    """What runs along a side, as it is seen from its end: how far up the show face, and how deep under it."""
-    (_x, y), _end = feature.path
-    show = feature.face == "show"
-    return tuple((y + across, deep if show else side.thickness_mm - deep) for across, deep in feature.profile)
-
-
-def runs_along(feature: Feature) -> bool:
-    """Whether a cut runs along a side from end to end."""
-    return feature.kind in ("groove", "rabbet") or (feature.kind == "edge" and not feature.ends)
-
-
 def shadow_of(frame: Frame, points: Iterable[Vector]) -> Points:
     """The convex outline of a body, told by its corners in the box, as it is seen along the arris."""
     (ax, ay, az), (ix, iy, iz) = frame.across, frame.inward
@@ -145,64 +133,3 @@ def shadows_meet(one: Points, other: Points) -> bool:
         return False
     shared = clipped(one, other)
     return len(shared) > 2 and abs(area(shared)) > _TOUCH_MM2
-
-
-def points_of(feature: Feature, side: SidePlan) -> list[Vector]:
-    """The corners of what a feature takes of a side, in its own frame; none where all of it lies past the wood."""
-    thickness_mm = side.thickness_mm
-    if feature.outline:
-        show = feature.face == "show"
-        far = feature.in_mm if show else thickness_mm - feature.in_mm
-        return [(x, y, z) for x, y in feature.flat for z in (0.0 if show else thickness_mm, far)]
-    if feature.ends:
-        return _within(feature.ends, *side.reach_of_both_mm, thickness_mm)
-    return [point for end in feature.solid_points(thickness_mm) for point in end]
-
-
-@lru_cache(
-    maxsize=4096
-)  # each is asked for at both corners of its side, and most edits leave most as they are
-def _within(
-    ends: tuple[tuple[Vector, ...], ...], low: float, high: float, thickness_mm: float
-) -> list[Vector]:
-    """The corners of what lies between two ends, no further along a side and no deeper than its wood goes.
-
-    It may run on far past the wood, and up or down there. Each of its faces is clipped by one limit after another.
-    Source: Sutherland and Hodgman's clipping (common practice).
-    """
-    first, last = ends
-    count = len(first)
-    around = [(first[i - 1], first[i], last[i], last[i - 1]) for i in range(count)]
-    found: list[Vector] = []
-    for face in (first, last, *around):
-        kept: list[Vector] = list(face)
-        for axis, at, way in ((0, low, 1.0), (0, high, -1.0), (2, 0.0, 1.0), (2, thickness_mm, -1.0)):
-            inside = [(point[axis] - at) * way for point in kept]
-            if not inside or min(inside) >= 0.0:
-                continue
-            kept = [
-                point
-                for i in range(len(kept))
-                for point in _kept(kept[i - 1], inside[i - 1], kept[i], inside[i])
-            ]
-        found += kept
-    return found
-
-
-def _kept(a: Vector, a_in: float, b: Vector, b_in: float) -> Iterator[Vector]:
-    """What of the way from one point to another is kept: where it crosses the limit, and its end."""
-    if (a_in >= 0.0) != (b_in >= 0.0):
-        share = a_in / (a_in - b_in)
-        x, y, z = (p + (q - p) * share for p, q in zip(a, b, strict=True))
-        yield (x, y, z)
-    if b_in >= 0.0:
-        yield b
-
-
-def up_face(feature: Feature, side: SidePlan) -> tuple[float, float]:
-    """From where to where up the face a feature reaches; (inf, -inf) where all of it lies past the wood."""
-    if runs_along(feature):  # its path runs level, from the start to the end
-        ups = [y for y, _z in section_of(feature, side)]
-    else:
-        ups = [y for _x, y, _z in points_of(feature, side)]
-    return min(ups, default=math.inf), max(ups, default=-math.inf)

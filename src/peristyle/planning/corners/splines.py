@@ -14,21 +14,14 @@ from peristyle.model.design import Splines
 from peristyle.model.job import Job
 from peristyle.model.tools import Bit, can
 from peristyle.planning.corners.frame import Frame, along
-from peristyle.planning.corners.keep_outs import (
-    Cuts,
-    points_of,
-    runs_along,
-    section_of,
-    shadow_of,
-    shadows_meet,
-    up_face,
-)
+from peristyle.planning.corners.keep_outs import Cuts, shadow_of, shadows_meet
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.parts.walls import stands
 from peristyle.planning.making.piece import Feature
 from peristyle.planning.making.piece import Place as Place3
+from peristyle.planning.making.taken import points_of, runs_along, section_of, up_face
 from peristyle.planning.section.groove_findings import blade_findings
 
 _NONE: Final = Fix("no_splines", (("joints.splines", False),))

@@ -8,7 +8,6 @@ from typing import Final
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point, Vector
 from peristyle.model.tools import Bit
-from peristyle.planning.corners.keep_outs import points_of
 from peristyle.planning.findings import Finding
 from peristyle.planning.making.kind import Kind, Phase, Settled, cut_into
 from peristyle.planning.making.parts.covers import COVERS, halves
@@ -21,6 +20,7 @@ from peristyle.planning.making.piece import Face, Feature
 from peristyle.planning.making.ripping import letters
 from peristyle.planning.making.setting import Setting
 from peristyle.planning.making.step import Step, make
+from peristyle.planning.making.taken import points_of
 from peristyle.planning.section.edges import (
     Run,
     across,

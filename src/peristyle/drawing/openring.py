@@ -5,7 +5,7 @@ import math
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Drawing, Label, Path, Pick, Shape, Tag, line, midpoint
+from peristyle.drawing.shapes import Anchor, Drawing, Label, Path, Pick, Shape, Tag, line, midpoint
 from peristyle.model import fields
 from peristyle.model.design import side_name
 from peristyle.planning.plan import Plan
@@ -43,8 +43,11 @@ def open_ring_drawing(plan: Plan, fmt: Format, chosen: Pick | None) -> Drawing:
     gap = math.hypot(*ends[-1])
     if gap > 1e-6:
         shapes.append(line(ends[-1], (0.0, 0.0), "caution", 1.8, dash=True))
+        # Beside its line, outside the ring: letters on it are not read.
+        x, y = _outward(ends[-1], (0.0, 0.0))
+        anchor: Anchor = "left" if x > 0.3 else "right" if x < -0.3 else "middle"
         shapes.append(Label(midpoint(ends[-1], (0.0, 0.0)), f"gap {fmt.length(gap, unit=True)}", "caution", 10.0,
-                            bold=True, shift=(0.0, -10.0)))  # fmt: skip
+                            bold=True, anchor=anchor, shift=(x * 9.0, y * 11.0)))  # fmt: skip
     why = next((said(f, fmt) for f in plan.findings if f.severity == "stop"), "")
     pad = reach * 0.2
     return Drawing(

@@ -81,7 +81,10 @@ def section_drawing(plan: Plan, fmt: Format) -> Drawing:
     shapes += _closed(plan, left - out, away, tags)
     sizes_below = height * _SIZES_ROW * max(0, rows_of_sizes(plan) - 1)
     foot = -height * 0.12 - sizes_below - 1.6 * max(_under(plan), _stands_mm(plan))
-    bounds = (left - out - away * 2.6, foot, end, max(height, section.finished_mm) * 1.1)
+    # What is in a hopeless box may stand over it, and is seen to; one far too small for it stays large enough to read.
+    tallest = max(y for shape in shapes if isinstance(shape, Path) for _x, y in shape.points)
+    top = max(max(height, section.finished_mm) * 1.1, min(tallest + height * 0.02, height * 1.45))
+    bounds = (left - out - away * 2.6, foot, end, top)
     return Drawing(tuple(shapes), tuple(tags), tuple(handles), bounds, _words(plan, fmt))
 
 

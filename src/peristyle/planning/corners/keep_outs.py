@@ -1,7 +1,6 @@
 """Stretches of height where no key may be: edges, the lid's lost band, and whatever is cut into the sides there."""
 
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from functools import cache
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Final
 
 from msgspec import Struct
@@ -47,23 +46,23 @@ def keep_outs(keys: Keys, ring: RingPlan, section: SectionPlan, slot: Slot, cuts
         yield KeepOut(section.lid.lost_low_mm - margin, section.lid.lost_high_mm + margin, "lid line", corner)
     runs: dict[tuple[str, str], KeepOut] = {}
     spots: dict[str, list[tuple[float, float]]] = {}
-
-    @cache
-    def shadow() -> Points:
-        return shadow_of(slot.frame, [point for sign in (-1.0, 1.0) for point in slot.cheek(sign)])
-
+    shadow: Points = ()
     for index, second in ((corner, False), ((corner + 1) % len(ring.sides), True)):
         side = ring.sides[index]
-        own = cuts.get(f"side.{side.name}", ())
-        place = stands(ring.slabs[index], side, 0.0) if own else None
+        own = cuts.get(f"side.{side.name}")
+        if not own:
+            continue
+        under, place = slot.under_mm(second=second), stands(ring.slabs[index], side, 0.0)
         for feature in own:
-            if place is None or feature.kind in _LATER:
+            if feature.kind in _LATER:
                 continue
-            reached = _reached(slot, feature, side, second=second)
-            points = [place.of(point) for point in reached]
-            # What runs right along the side is met where it is reached at all.
-            if not points or not (runs_along(feature) or _meets(slot, shadow, points)):
+            points = [place.of(point) for point in _reached(feature, side, under)]
+            if not points:
                 continue
+            if not runs_along(feature):  # what does is met wherever it is reached at all
+                shadow = shadow or shadow_of(slot.frame, [*slot.cheek(-1.0), *slot.cheek(1.0)])
+                if not _meets(slot, shadow, points):
+                    continue
             ups = [z for _x, _y, z in points]
             low, high = min(ups) - margin, max(ups) + margin
             if runs_along(feature):  # the same groove in both sides is one thing to keep clear of
@@ -91,29 +90,30 @@ def joined(spans: Iterable[tuple[float, float]]) -> list[tuple[float, float]]:
     return found
 
 
-def _reached(slot: Slot, feature: Feature, side: SidePlan, *, second: bool) -> Sequence[Vector]:
-    """The corners, in its side's own frame, of what lies no deeper than a slot goes; none where all of it does."""
-    under = slot.under_mm(second=second)
+def _reached(feature: Feature, side: SidePlan, under_mm: float) -> Sequence[Vector]:
+    """The corners, in its side's own frame, of what lies less deep under the face; none where nothing does."""
+    if feature.face == "inside" and not feature.ends and side.thickness_mm - feature.depth_mm >= under_mm:
+        return ()
     if not runs_along(feature):
         points = points_of(feature, side)
-        return points if any(z < under for _x, _y, z in points) else ()
+        return points if any(z < under_mm for _x, _y, z in points) else ()
     (x, _y), _end = feature.path
     section, found = section_of(feature, side), []
     for (y0, z0), (y1, z1) in zip(section, (*section[1:], *section[:1]), strict=True):
-        if z0 < under:
+        if z0 < under_mm:
             found.append((x, y0, z0))
-        if (z0 < under) != (z1 < under):
-            found.append((x, y0 + (y1 - y0) * (under - z0) / (z1 - z0), under))
+        if (z0 < under_mm) != (z1 < under_mm):
+            found.append((x, y0 + (y1 - y0) * (under_mm - z0) / (z1 - z0), under_mm))
     return found
 
 
-def _meets(slot: Slot, shadow: Callable[[], Points], points: Sequence[Vector]) -> bool:
+def _meets(slot: Slot, shadow: Points, points: Sequence[Vector]) -> bool:
     """Whether a slot, with its shadow, would open into what has these corners, whatever height it lay at."""
     vertex, (ux, uy, uz) = slot.frame.vertex, slot.frame.inward
     start = vertex[0] * ux + vertex[1] * uy + vertex[2] * uz
     if min(x * ux + y * uy + z * uz for x, y, z in points) - start > slot.deepest_mm:
         return False  # all of it lies deeper than the slot's floor
-    return shadows_meet(shadow(), shadow_of(slot.frame, points))
+    return shadows_meet(shadow, shadow_of(slot.frame, points))
 
 
 def shadow_of(frame: Frame, points: Iterable[Vector]) -> Points:

@@ -13,8 +13,10 @@ from peristyle.planning.making.piece import Feature
 def section_of(feature: Feature, side: SidePlan) -> Points:
     """What runs along a side, as it is seen from its end: how far up the show face, and how deep under it."""
     (_x, y), _end = feature.path
-    show = feature.face == "show"
-    return tuple((y + across, deep if show else side.thickness_mm - deep) for across, deep in feature.profile)
+    if feature.face == "show":
+        return tuple([(y + across, deep) for across, deep in feature.profile])
+    thick = side.thickness_mm
+    return tuple([(y + across, thick - deep) for across, deep in feature.profile])
 
 
 def runs_along(feature: Feature) -> bool:

@@ -9,9 +9,11 @@ from pathlib import Path
 import pytest
 
 from peristyle.cli import main
+from peristyle.core.errors import LengthError
 from peristyle.core.lengths import Format
 from peristyle.export.cutlist import cut_list
 from peristyle.model.corner_edits import with_keys
+from peristyle.model.corner_fields import key_position
 from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle
 from peristyle.model.edits import with_lid, with_panel
 from peristyle.model.job import Saw, job_of, revised
@@ -116,3 +118,13 @@ def test_each_kind_of_key_keeps_clear_of_its_own_margins_only() -> None:
     assert sorted(out.high_mm for out in low) == [6.0, 20.0]
     assert min(made.keys.sets[0].heights_mm) < 20.0
     assert "key_near_edge" not in {finding.code for finding in made.findings}
+
+
+def test_what_a_size_reads_as_may_be_typed_again_at_the_end_of_its_range() -> None:
+    job = revised(BOX, height_mm=52.3871, keys=Keys(positions_mm=(20.0, 52.3871)), lid=None)
+    field = key_position(job, "keys", 1, (20.0, 52.3871))
+    shown = field.show(Format("mm"), field.get(job)).split("\u202f")[0]
+    assert (shown, field.parse(job, shown)) == ("52.39", 52.3871)
+    for wrong in ("52.4", "0", "-52.39"):
+        with pytest.raises(LengthError, match=r"at most 52\.39"):
+            field.parse(job, wrong)

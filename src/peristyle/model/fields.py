@@ -96,9 +96,16 @@ class Field(NamedTuple):
         return self.checked(job, value)
 
     def checked(self, job: Job, value: float) -> float:
-        """`value`, if it lies in the range. Raises LengthError that says what would be right."""
+        """`value`, if it lies in the range, or the end of the range that it reads as: what is shown may be typed again.
+
+        Raises LengthError that says what would be right.
+        """
         fmt = Format(job.design.units)
         if not self.least <= value <= self.high or (self.above and value <= self.low):
+            ends = [self.high] if self.above and self.least == self.low else [self.high, self.least]
+            read_as = next((end for end in ends if self.show(fmt, value) == self.show(fmt, end)), None)
+            if read_as is not None:
+                return read_as
             low, top = self.show(fmt, self.low), self.show(fmt, self.high)
             reach = f"more than {low}" if self.above else f"at least {low}"
             raise LengthError(

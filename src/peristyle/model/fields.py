@@ -546,7 +546,7 @@ def corner_angle(corner: int) -> Field:
         lambda d: f"Corner at the end of side {side_name(corner)}" + _told_open(is_open(d)),
         f"The next corner and two sides give way. {_WORKED_OUT}",
         lambda d: ring_edits.corner_of(shape, corner) if isinstance(shape := d.design.form.shape, Outline) else 0.0,
-        lambda d, v: ring_edits.set_corner(d, corner, v), 0.0, 179.9, True, "angle", open=is_open,
+        lambda d, v: ring_edits.set_corner(d, corner, v), 0.1, 179.9, False, "angle", open=is_open,
     )  # fmt: skip
 
 

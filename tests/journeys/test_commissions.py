@@ -187,7 +187,7 @@ def test_the_weights_case_and_its_lid_that_lost_too_much(maker: Maker, tmp_path:
     maker.choose("section", "Bottom", "rabbet")
     maker.put("section", "section.bottom.proud_mm", "2")
     maker.choose("section", "Top", "groove")
-    maker.choose("section", "Lid", "sawn, liner lip")
+    maker.choose("section", "Lid", "liner lip")
     maker.put("section", "section.lid.height_mm", "20")
     maker.choose("section", "Feet", "mitered")
     assert any("feet lie beside it" in told(one) for one in maker.session.plan.findings)
@@ -374,7 +374,7 @@ def test_the_seven_sided_box_with_its_streak(maker: Maker, tmp_path: Path) -> No
     type_over(stop.lineEdit(), "47")
     assert maker.session.job.shop.saw.stop_deg == 47.0
     maker.choose("section", "Bottom", "groove")
-    maker.choose("section", "Lid", "insert in a lip")
+    maker.choose("section", "Lid", "insert")
     maker.choose("corners", "Keys", "veneer")
     maker.spin("corners", "Keys a corner", 4)
     maker.put("corners", "joints.keys.slant_deg", "18")
@@ -474,7 +474,7 @@ def test_the_donors_box_of_five_sides_of_which_one_is_worked_out(maker: Maker, t
     sides = maker.session.plan.ring.sides
     assert [round(side.outside_mm, 2) for side in sides] == [200, 120, 125, 125, 113.61]
     maker.choose("section", "Bottom", "groove")
-    maker.choose("section", "Lid", "insert in a lip")
+    maker.choose("section", "Lid", "insert")
     maker.choose("section", "Lid's way", "lattice")
     maker.tick("section", "Fillets")
     maker.choose("corners", "Keys", "straight")

@@ -8,6 +8,7 @@ can be read back, and memory has not grown.
 import os
 import random
 import resource
+import statistics
 import sys
 import time
 from collections import Counter
@@ -77,7 +78,7 @@ def floor_s() -> float:
 
 
 class Soak:
-    """One window and one seeded chance. Times are those of the machine at its best, as a fixed piece of work tells."""
+    """One window and one seeded chance."""
 
     def __init__(self, seed: int, folder: Path) -> None:
         self.chance = random.Random(seed)
@@ -143,7 +144,9 @@ class Soak:
                 self._broke(type(error), error, error.__traceback__)
             took, own = self._longest
             if took > SLOWEST_S and self.session.job.design.side_count <= 60:
-                self.slow.append((took, own, self._doing, self.session.job.design.side_count))
+                slower = statistics.median(floor_s() for _ in range(5)) / self._floor
+                what = f"{self._doing}, the machine {slower:.1f} times as slow as at the start"
+                self.slow.append((took, own, what, self.session.job.design.side_count))
             self.done[act.__name__] += 1
             if number % 97 == 96:
                 self._doing = f"event {number}, check"
@@ -160,11 +163,6 @@ class Soak:
         others = given_to_others_s() - others
         own = time.thread_time() - own
         whole = (max(own, time.perf_counter() - start - others), own)
-        if whole[0] > SLOWEST_S:
-            floors = sorted(floor_s() for _ in range(5))
-            self._floor = min(self._floor, floors[0])
-            slower = floors[2] / self._floor
-            whole = (whole[0] / slower, whole[1] / slower)
         # What was timed inside counts by itself.
         self._longest = max(inner, self._longest if self._longest[0] else whole)
 

@@ -103,7 +103,7 @@ def test_the_box_is_made_to_the_slate_at_hand(driver: Driver) -> None:
     driver.session.start(
         revised(driver.session.job, shape=Rectangle(240.0, 160.0), slopes_deg=(0.0,), contents=())
     )
-    driver.choose("section", "Lid", "insert in a lip")
+    driver.choose("section", "Lid", "insert")
     driver.type(driver.tag(driver.window, "section.cover.insert_length_mm"), "203.2")
     driver.type(driver.tag(driver.window, "section.cover.insert_width_mm"), "101.6")
     slate = next(panel for panel in driver.session.plan.section.panels if panel.name == "lid")

@@ -126,3 +126,12 @@ def test_a_size_of_a_side_that_is_gone_is_simply_not_left_open() -> None:
     assert fields.side_length(2).open(ring)  # type: ignore[misc]
     assert not fields.side_length(5).open(ring)  # type: ignore[misc]
     assert not fields.side_length(5).open(job_of(shape=Regular(8, 60.0)))  # type: ignore[misc]
+
+
+def test_a_corner_that_would_read_as_none_is_refused() -> None:
+    ring = job_of(shape=Outline((160.0, 130.0, None, None), (95.0, 90.0, 82.0, None)))
+    field = fields.corner_angle(0)
+    assert field.parse(ring, "0.1") == 0.1
+    for text in ("0", "0.0001", "179.95"):
+        with pytest.raises(PeristyleError, match=r"at least 0\.1° and at most 179\.9°"):
+            field.parse(ring, text)

@@ -102,10 +102,10 @@ class Field(NamedTuple):
         """
         fmt = Format(job.design.units)
         if not self.least <= value <= self.high or (self.above and value <= self.low):
-            ends = [self.high] if self.above and self.least == self.low else [self.high, self.least]
-            read_as = next((end for end in ends if self.show(fmt, value) == self.show(fmt, end)), None)
-            if read_as is not None:
-                return read_as
+            for end in (self.high, self.least):
+                within = end > self.low or not self.above
+                if within and self.show(fmt, value) == self.show(fmt, end):
+                    return end
             low, top = self.show(fmt, self.low), self.show(fmt, self.high)
             reach = f"more than {low}" if self.above else f"at least {low}"
             raise LengthError(
@@ -512,6 +512,7 @@ def compartment(number: int, name: str, clear_mm: tuple[float, ...]) -> Field:
     )  # fmt: skip
 
 
+_SHARPEST_DEG: Final = 0.1  # a corner sharper than that, or as near to straight, is none (our rule)
 _WORKED_OUT: Final = (
     "Type ? to have it worked out from the others: with three so left open, all that you typed stays."
 )
@@ -546,7 +547,8 @@ def corner_angle(corner: int) -> Field:
         lambda d: f"Corner at the end of side {side_name(corner)}" + _told_open(is_open(d)),
         f"The next corner and two sides give way. {_WORKED_OUT}",
         lambda d: ring_edits.corner_of(shape, corner) if isinstance(shape := d.design.form.shape, Outline) else 0.0,
-        lambda d, v: ring_edits.set_corner(d, corner, v), 0.1, 179.9, False, "angle", open=is_open,
+        lambda d, v: ring_edits.set_corner(d, corner, v), _SHARPEST_DEG, 180.0 - _SHARPEST_DEG, False,
+        "angle", open=is_open,
     )  # fmt: skip
 
 

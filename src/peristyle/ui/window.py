@@ -75,7 +75,6 @@ class Window(FilingWindow):
         self.stages.chosen.connect(self.open_stage)
         self._stack = QStackedWidget()
         self.reckoning = Reckoning(self.session, self.wood)
-        self.reckoning.setFixedWidth(286)
         session = self.session
         self.frieze = Sheet(
             session, self.wood, lambda: frieze_drawing(session.plan, session.format), "Frieze", margin_px=18.0

@@ -275,14 +275,14 @@ TEXTS: Final[dict[str, str]] = {
     "rim_edge_none": "The inner arris of the rim is taken: what closes the box lies on it or in it.",
     "rim_edge_unlike": "The sides differ in thickness or slope: profiles inside the rim would not meet in its corners.",
     "edge_past_panel": "A profile of {size_mm} goes past a board {thick_mm} thick.",
-    "edge_panel_later": "The {edge} is that of a panel glued on after the lid is freed: it cannot be cut before.",
-    "edge_before_fence": "The sides lean, and the fence that the lid is freed along counts from the arris which the "
+    "edge_panel_later": "{edge} is that of a panel glued on after the lid is freed: it cannot be cut before.",
+    "edge_before_fence": "The sides lean, and the fence that the lid is freed along counts from the arris which "
     "{edge} takes away: cut it once the lid is free.",
-    "edge_no_arris": "Side {side} leans so far that the {edge} leaves no arris for the bit to take.",
+    "edge_no_arris": "Side {side} leans so far that {edge} leaves no arris for the bit to take.",
     "edge_too_wide": "A profile of {size_mm} leaves {left_mm} of the rim of side {side}: too little to stand on or to "
     "close.",
-    "edge_meets": "The {edge} of side {side} is cut into {what}.",
-    "edge_near": "Between the {edge} of side {side} and {what} are left {wood_mm} of wood.",
+    "edge_meets": "{edge} of side {side} is cut into {what}.",
+    "edge_near": "Between {edge} of side {side} and {what} are left {wood_mm} of wood.",
     "edge_over_feet": "The feet are set in by {inset_mm} and the profile reaches {reach_mm}: they would stand out "
     "under it.",
     "edge_through_banding": "A profile of {size_mm} goes through banding {thick_mm} thick, and the sheet’s core shows.",

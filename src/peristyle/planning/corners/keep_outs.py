@@ -59,27 +59,25 @@ def keep_outs(keys: Keys, ring: RingPlan, section: SectionPlan, slot: Slot, cuts
             points = [place.of(point) for point in _reached(feature, side, under)]
             if not points:
                 continue
-            if not runs_along(feature):  # what does is met wherever it is reached at all
-                shadow = shadow or shadow_of(slot.frame, [*slot.cheek(-1.0), *slot.cheek(1.0)])
-                if not _meets(slot, shadow, points):
-                    continue
             ups = [z for _x, _y, z in points]
             low, high = min(ups) - margin, max(ups) + margin
-            if runs_along(feature):  # the same groove in both sides is one thing to keep clear of
+            if runs_along(feature):  # met wherever it is reached; the same groove in both sides is one thing
                 of = feature.id.rsplit(".", 1)[1]
                 one = runs.get((feature.kind, of))
                 if one is not None:
                     low, high = min(low, one.low_mm), max(high, one.high_mm)
                 runs[feature.kind, of] = KeepOut(low, high, feature.kind, corner, of)
-            else:
+                continue
+            shadow = shadow or shadow_of(slot.frame, [*slot.cheek(-1.0), *slot.cheek(1.0)])
+            if shadows_meet(shadow, shadow_of(slot.frame, points)):
                 spots.setdefault(feature.kind, []).append((low, high))
     yield from runs.values()
     for kind, spans in spots.items():
-        for low, high in joined(spans):
+        for low, high in _joined(spans):
             yield KeepOut(low, high, kind, corner)
 
 
-def joined(spans: Iterable[tuple[float, float]]) -> list[tuple[float, float]]:
+def _joined(spans: Iterable[tuple[float, float]]) -> list[tuple[float, float]]:
     """The same stretches from below up, those that touch or overlap as one."""
     found: list[tuple[float, float]] = []
     for low, high in sorted(spans):
@@ -105,15 +103,6 @@ def _reached(feature: Feature, side: SidePlan, under_mm: float) -> Sequence[Vect
         if (z0 < under_mm) != (z1 < under_mm):
             found.append((x, y0 + (y1 - y0) * (under_mm - z0) / (z1 - z0), under_mm))
     return found
-
-
-def _meets(slot: Slot, shadow: Points, points: Sequence[Vector]) -> bool:
-    """Whether a slot, with its shadow, would open into what has these corners, whatever height it lay at."""
-    vertex, (ux, uy, uz) = slot.frame.vertex, slot.frame.inward
-    start = vertex[0] * ux + vertex[1] * uy + vertex[2] * uz
-    if min(x * ux + y * uy + z * uz for x, y, z in points) - start > slot.deepest_mm:
-        return False  # all of it lies deeper than the slot's floor
-    return shadows_meet(shadow, shadow_of(slot.frame, points))
 
 
 def shadow_of(frame: Frame, points: Iterable[Vector]) -> Points:

@@ -247,7 +247,7 @@ def _met(
 ) -> Iterator[Finding]:
     """What else is cut into the sides where a spline's groove runs: said once for each kind of thing."""
     said: set[str] = set()
-    known: dict[tuple[object, ...], tuple[float, float, Points]] = {}
+    known: dict[tuple[object, ...], tuple[float, float, Points, Points]] = {}
     for frame in frames:
         for index, second in ((frame.index, False), ((frame.index + 1) % len(ring.sides), True)):
             side = ring.sides[index]
@@ -261,19 +261,17 @@ def _met(
                         continue
                     looks = (frame.looks, one.number, second)
                     if looks not in known:
-                        known[looks] = _in_side(
-                            groove_of(frame, one, job.design.form.height_mm, second=second), place
-                        )
-                    low, high, section = known[looks]
+                        groove = groove_of(frame, one, job.design.form.height_mm, second=second)
+                        points = [point for end in groove for point in end]
+                        known[looks] = (*_in_side(points, place), shadow_of(frame, points))
+                    low, high, section, shadow = known[looks]
                     if max(y0 - high, low - y1) >= -DEFAULT.length_mm:
                         continue
                     if runs_along(feature):
                         meets = shadows_meet(section_of(feature, side), section)
                     else:
-                        groove = groove_of(frame, one, job.design.form.height_mm, second=second)
                         corners = [place.of(point) for point in points_of(feature, side)]
-                        own = shadow_of(frame, [p for end in groove for p in end])
-                        meets = shadows_meet(own, shadow_of(frame, corners))
+                        meets = shadows_meet(shadow, shadow_of(frame, corners))
                     if not meets:
                         continue
                     said.add(feature.kind)
@@ -281,9 +279,9 @@ def _met(
                     break
 
 
-def _in_side(groove: tuple[tuple[Vector, ...], ...], place: Place3) -> tuple[float, float, Points]:
+def _in_side(groove: Sequence[Vector], place: Place3) -> tuple[float, float, Points]:
     """From where to where up a side's face a groove lies, and its outline as it is seen from the side's end."""
-    points = [place.back(p) for end in groove for p in end]
+    points = [place.back(point) for point in groove]
     ups = [y for _x, y, _z in points]
     return min(ups), max(ups), hull([(y, z) for _x, y, z in points])
 

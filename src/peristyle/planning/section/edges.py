@@ -309,9 +309,9 @@ def _meetings(design: Design, ring: RingPlan, sections: _Sections, cuts: Cuts) -
                     nearest[run.name, what] = (gap, side, run)
     told: set[frozenset[str]] = set()
     for (name, what), (gap, side, run) in nearest.items():
-        if frozenset((name, what.removeprefix("the_"))) in told:
+        if frozenset((name, what)) in told:
             continue  # of two profiles the first says it
-        told.add(frozenset((name, what.removeprefix("the_"))))
+        told.add(frozenset((name, what)))
         met = gap <= DEFAULT.length_mm
         severity: Severity = "stop" if met else "caution"
         others = [points for kind, points in _beside(design, sections, cuts, side, run) if kind == what]
@@ -332,7 +332,7 @@ def _beside(
         # How much two of them leave of one rim is another matter.
         same_rim = abs(other.level_mm - run.level_mm) < DEFAULT.length_mm
         if other.name != run.name and other.in_lid(design) == run.in_lid(design) and not same_rim:
-            yield f"the_{other.name}", points
+            yield other.name, points
 
 
 def _clear_size(run: Run, slab: Slab, others: Sequence[Points]) -> float:

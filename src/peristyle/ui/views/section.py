@@ -44,8 +44,8 @@ from peristyle.ui.widgets.stacked import stacked
 from peristyle.ui.wood import WoodStore
 
 LIDS = (
-    ("none", "none"), ("sawn", "sawn free"), ("lip", "sawn, liner lip"), ("lift_off", "lift-off"),
-    ("drop_in", "drop-in"), ("insert", "insert in a lip"), ("flat", "flat"), ("split", "in two"),
+    ("none", "none"), ("sawn", "sawn free"), ("lip", "liner lip"), ("lift_off", "lift-off"),
+    ("drop_in", "drop-in"), ("insert", "insert"), ("flat", "flat"), ("split", "in two"),
     ("sliding", "sliding"), ("gable", "gable roof"),
 )  # fmt: skip
 

@@ -21,7 +21,8 @@ from peristyle.words.findings import SEVERITY_WORDS, offered, said
 
 _ROW = 21
 _PIECE_HIGH = 214
-_BUTTON_ROOM = 192  # for the words on a button: the panel is as wide as it is, and never scrolls sideways
+_WIDE = 286
+_BUTTON_ROOM = _WIDE - 94  # without the margins, a card's bar, the scroll bar and a button's frame
 
 
 class _Facts(QWidget):
@@ -182,6 +183,7 @@ class Reckoning(QScrollArea):
         super().__init__(parent)
         self._session = session
         self._theme: Theme = LIGHT
+        self.setFixedWidth(_WIDE)  # it never scrolls sideways
         self.setWidgetResizable(True)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

@@ -520,7 +520,7 @@ def test_fixes_are_offered_once_they_have_mended(driver: Driver, qtbot) -> None:
     )
     driver.session.edit("Crowd it", hopeless)
     reckoning = driver.window.reckoning
-    qtbot.waitUntil(lambda: not reckoning._trying.isActive() or not reckoning._trials)
+    qtbot.waitUntil(lambda: not reckoning._trying.isActive() or not reckoning._trials, timeout=60_000)
     cards = [card for card in reckoning._cards if card._finding.code == "compartment_vanishes"]
     assert cards
     shown = [button for button in cards[0]._buttons if button.isVisibleTo(cards[0])]
@@ -553,7 +553,7 @@ def test_the_box_is_pulled_apart_by_slider_and_by_key(driver: Driver) -> None:
 def test_a_long_button_does_not_push_the_panel_out_of_the_window(driver: Driver, qtbot) -> None:  # type: ignore[no-untyped-def]
     driver.session.change("lean", lambda job: revised(job, slopes_deg=(10.0,)))
     reckoning = driver.window.reckoning
-    qtbot.waitUntil(lambda: not reckoning._trying.isActive() or not reckoning._trials)
+    qtbot.waitUntil(lambda: not reckoning._trying.isActive() or not reckoning._trials, timeout=60_000)
     shown = [one for one in reckoning.findChildren(QPushButton) if one.isVisible()]
     assert any("\n" in one.text() for one in shown)
     assert all("\n" not in one.accessibleName() for one in shown)

@@ -376,7 +376,7 @@ def test_a_picture_that_cannot_grow_is_owned_up_to(qtbot: QtBot, monkeypatch: py
     store = wood.WoodStore(rest_ms=0)
     with qtbot.captureExceptions() as told:
         assert store.picture(look_of(Board())) is None
-        qtbot.waitUntil(lambda: bool(told))
+        qtbot.waitUntil(lambda: bool(told), timeout=60_000)
     assert "no room for a picture" in str(told[0][1])
     assert store.picture(look_of(Board())) is None  # plain wood, and the work goes on
     store.close()

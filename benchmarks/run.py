@@ -47,6 +47,7 @@ OUR_WINDOW = """
 import os, sys
 from peristyle import cli
 import gc; gc.disable()  # as the command itself does
+cli.load_what_needs_no_qt()
 import peristyle.app as application
 kept = application.make_window
 def make_window(*a, **k):

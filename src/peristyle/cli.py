@@ -99,9 +99,7 @@ def _window(words: list[str]) -> int:
     options = parser.parse_args(words)
     # Nothing that is made in starting is rubbish; the window sets the collector going again.
     gc.disable()
-    # Qt reads the source of every module that is loaded after it: what does without Qt is loaded before.
-    for name in _BEFORE_QT:
-        import_module(f"peristyle.{name}")
+    load_what_needs_no_qt()
     try:
         # The only way from here to Qt, and only when a window is asked for.
         from peristyle.app import run
@@ -114,6 +112,12 @@ def _window(words: list[str]) -> int:
         demo=options.demo,
         screenshot=Path(options.screenshot) if options.screenshot else None,
     )
+
+
+def load_what_needs_no_qt() -> None:
+    """Load it first: Qt reads the source of every module that is loaded after it."""
+    for name in _BEFORE_QT:
+        import_module(f"peristyle.{name}")
 
 
 def entry() -> Any:

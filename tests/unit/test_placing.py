@@ -189,3 +189,28 @@ def test_a_groove_is_kept_clear_of_by_what_a_spline_says() -> None:
     )
     through = plan(revised(grooved, splines=replace(grooved.design.joints.splines, stop_bottom_mm=0.0)))  # type: ignore[type-var]
     assert "spline_meets" in {finding.code for finding in through.findings}
+
+
+@pytest.mark.parametrize("stop_mm", [0.0, 12.0])
+def test_splines_of_a_leaning_box_reach_its_rim_and_are_trimmed_to_it(stop_mm: float) -> None:
+    """A level rim cuts a leaning spline aslant: it is made as long as the farther of its faces, a cut for each."""
+    job = revised(BOX, shape=Regular(6, 150.0), slopes_deg=(18.0,), lid=None, keys=None)
+    job = corner_edits.with_splines(job, True)
+    job = revised(job, splines=replace(job.design.joints.splines, stop_bottom_mm=stop_mm, stop_top_mm=0.0))  # type: ignore[type-var]
+    made = plan(job)
+    splines = [piece for piece in made.pieces if piece.part == "spline"]
+    longest = max(x for piece in splines for x, _y in (*piece.show_face, *piece.inside_face)) - min(
+        x for piece in splines for x, _y in (*piece.show_face, *piece.inside_face)
+    )
+    along_arris = job.design.form.height_mm / made.frames[0].edge[2] - stop_mm
+    assert longest > along_arris + 0.1
+    stock = next(step for step in made.steps if step.operation == "spline_stock")
+    assert stock.numbers["each_mm"] == pytest.approx(longest)
+    assert stock.numbers["long_mm"] == pytest.approx(6 * (longest + job.shop.saw.kerf_mm))
+    assert [piece.size_mm[0] for piece in splines] == pytest.approx([longest] * 6)
+    high, low = splines[0].edge("high"), splines[0].edge("low")
+    assert high is not None
+    assert abs(high.bevel_deg) > 1.0  # level across a leaning corner
+    assert low is not None
+    assert (abs(low.bevel_deg) < 1e-6) == (stop_mm > 0)
+    assert "spline_fit.level" in next(step for step in made.steps if step.operation == "spline_fit").says

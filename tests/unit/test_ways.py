@@ -11,7 +11,7 @@ from peristyle.drawing.frieze import frieze_drawing
 from peristyle.drawing.match import loupe_shapes
 from peristyle.drawing.shapes import Grain
 from peristyle.model.addresses import applied
-from peristyle.model.design import House, Panel, Rectangle, Regular, Shape, replace
+from peristyle.model.design import House, Outline, Panel, Rectangle, Regular, Shape, replace
 from peristyle.model.job import Job, Saw, job_of, revised
 from peristyle.model.rack import part_of, put_with
 from peristyle.model.stock import Board, Break, Mark, Method
@@ -213,6 +213,56 @@ def test_shared_cuts_take_the_board_the_handbook_sum_says() -> None:
     assert not any(made.wrap.runs_on)
 
 
+def _plane(points: list[tuple[float, float, float]], axis: int) -> tuple[np.ndarray, float]:
+    """The plane through four corners, facing along an axis; they all lie in it."""
+    corners = np.array(points)
+    normal = np.cross(corners[1] - corners[0], corners[2] - corners[0])
+    normal *= np.sign(normal[axis]) / np.linalg.norm(normal)
+    assert np.ptp(corners @ normal) < 1e-9
+    return normal, float(corners[0] @ normal)
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_one_cut_serves_two_pieces_however_the_sides_lean(seed: int) -> None:
+    """Turned about the board's length, both ends that meet lie in planes one kerf apart, and so do all long edges."""
+    chance = random.Random(seed)
+    shape: Shape = chance.choice([
+        Rectangle(chance.uniform(150, 260), chance.uniform(140, 200), "outside"),
+        Regular(chance.choice((3, 5, 8, 11)), 150.0),
+        Outline((90.0, 120.0, 80.0, None, None), (100.0, 110.0, 115.0, 105.0, None)),
+    ])  # fmt: skip
+    job = revised(
+        box(shape, method="flip_shared"), slopes_deg=(chance.choice((-1, 1)) * chance.uniform(2, 25),),
+        saw=Saw(kerf_mm=chance.uniform(1.5, 3.5), stop_deg=60.0),
+    )  # fmt: skip
+    made = plan(job)
+    assert made.buildable, [f.code for f in made.findings]
+    ends, edges = [], []
+    for piece in made.wrap.pieces:
+        side = made.ring.sides[piece.side]
+        over = piece.way == "turned_over"
+        show = [(*piece.on(point), 12.0 * over) for point in side.outer_face]
+        back = [(*piece.on(point), 12.0 * (not over)) for point in side.inner_face]
+        faces = [
+            _plane([show[a], show[b], back[b], back[a]], axis)
+            for a, b, axis in ((3, 0, 0), (1, 2, 0), (0, 1, 1), (2, 3, 1))
+        ]
+        ends.append(faces[:2])
+        edges += sorted(faces[2:], key=lambda plane: plane[1])
+    for low, high in zip(edges[::2], edges[1::2], strict=True):
+        for own, first in ((low, edges[0]), (high, edges[1])):
+            assert own[0] == pytest.approx(first[0], abs=1e-9)
+            assert own[1] == pytest.approx(first[1], abs=1e-6)
+    for (_start, end), (start, _end) in itertools.pairwise(ends):
+        assert end[0] == pytest.approx(start[0], abs=1e-9)
+        assert start[1] - end[1] == pytest.approx(job.shop.saw.kerf_mm, abs=1e-6)
+    last = made.wrap.pieces[-1]
+    assert made.wrap.used_mm > last.end_mm - made.wrap.pieces[0].start_mm
+    step = next(step for step in made.steps if step.operation == "bevel")
+    assert step.passes == len(made.ring.sides) + 1
+    assert "bevel.flip_swung" in step.says
+
+
 @pytest.mark.parametrize(("shape", "runs"), [
     (Rectangle(200.0, 140.0), 4), (Regular(6, 80.0), 6), (Regular(5, 80.0), 4), (Rectangle(140.0, 200.0), 4),
 ])  # fmt: skip
@@ -233,7 +283,7 @@ def test_upright_strips_lie_side_by_side_and_end_to_end() -> None:
 
 
 @pytest.mark.parametrize(("method", "job", "why"), [
-    ("flip_shared", revised(box(Regular(6, 80.0)), slopes_deg=(8.0,)), "leaning"),
+    ("flip_shared", revised(box(Regular(6, 80.0)), slopes_deg=(8.0, 12.0) * 3), "leaning"),
     ("flip_shared", revised(box(Regular(4, 80.0)), saw=Saw(kind="chamfer_bit")), "saw"),
     ("upright", revised(box(Regular(6, 80.0)), slopes_deg=(8.0,)), "leaning"),
     ("upright", revised(box(Regular(6, 80.0)), saw=Saw(kind="miter_saw")), "saw"),

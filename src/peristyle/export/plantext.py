@@ -67,9 +67,9 @@ def steps_in_full(plan: Plan) -> list[str]:
             f"     {tool(step)}: {setting(step, fmt)}",
         ]
         lines += [f"     {text}" for text in (*first_of_all(plan.job, step, fmt), how(step, fmt))]
-        reasons: dict[str, list[str]] = {}
+        reasons: dict[str, dict[str, None]] = {}  # a title once, however many steps bear it
         for before in step.after:
-            reasons.setdefault(why(before.why), []).append(f"“{titles[before.step]}”")
+            reasons.setdefault(why(before.why), {})[f"“{titles[before.step]}”"] = None
         lines += [f"     after {', '.join(names)}: {reason}" for reason, names in reasons.items()]
         lines += [f"     ▲ {caution(key, fmt.units)}" for key in step.cautions]
     lines += [f"Done, and no longer in the plan: {name}" for name in done_and_gone(plan, plan.job)]

@@ -63,10 +63,10 @@ TEXTS: Final[dict[str, str]] = {
     "and there are {board_mm}: {narrow_mm} too narrow. Sides that are not alike must lie side by side.",
     "flip_cannot_be/saw": "{machine} shapes an edge and never parts a board: one cut cannot serve two pieces. "
     "Crosscut the sides square first.",
-    "flip_cannot_be/leaning": "Leaning sides cannot share their cuts turned over: their ends lean to the wrong hand. "
-    "Crosscut them square first.",
-    "flip_cannot_be/unlike": "Two pieces share a cut only where both bevel alike and are as thick: here they do not. "
-    "Crosscut the sides square first.",
+    "flip_cannot_be/leaning": "Sides that lean unlike one another cannot share a cut: where two meet, their ends are "
+    "not alike. Crosscut them square first.",
+    "flip_cannot_be/unlike": "Two pieces share a cut only where both bevel alike, the show face the longer, and are as "
+    "thick: here they do not. Crosscut the sides square first.",
     "flip_cannot_be/on_end": "A bevel past the saw's stop is cut with the piece on end, and a board cannot stand on "
     "end: crosscut the sides square first.",
     "flip_shows_back": "Every other side shows the board's back, and grooves wait until the sides are parted: for "

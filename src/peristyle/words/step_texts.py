@@ -38,6 +38,8 @@ SAYS: Final[dict[str, str]] = {
     "bevel.flip": "{face} up, the blade leaning away from the piece. Bevel the board's end first. Then for every "
     "piece turn the board over, its long edges changed about, its bevelled end against the stop of that piece's "
     "length, and bevel: one cut is the end of this piece and the start of the next. Letter the pieces as they come.",
+    "bevel.flip_swung": "The gauge and the blade stay as they are set all through: turning the board over changes the "
+    "hand.",
     "plane.light": "{off_mm} comes off in {lights|light pass|light passes} of {light_mm}, both faces in turn.",
     "plane.some": "Only the stretch for sides {sides}.",
     "rip.strip": "One straight edge first. The sides lean unlike each other: side {side} needs this width, and each "
@@ -314,7 +316,9 @@ SAYS: Final[dict[str, str]] = {
     "the bit's middle: blocks clamped to the fence for each hand. The round ends beyond stay.",
     "spline_stock": "The grain runs across the strip, from one piece into the other: crosscut them from the end of a "
     "board, or use plywood. {long_mm} of strip in all, planed until it slides in with a little drag; its width is "
-    "{room_mm} under both grooves, which is room for glue. Each {each_mm} long.",
+    "{room_mm} under both grooves, which is room for glue.",
+    "spline_stock.alike": "Each {each_mm} long.",
+    "spline_stock.unlike": "The longest {each_mm} long, each as its own corner asks.",
     "spline_fit": "All {count} in, two thicknesses tried in a scrap first: one that must be driven splits the wall. "
     "The joints close, inside and out. In the glue-up, glue in both grooves and on the strip.",
     "spline_fit.level": "Where they run through they are trimmed level after the glue.",

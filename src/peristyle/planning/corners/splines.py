@@ -8,9 +8,9 @@ from msgspec import Struct
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import hull
-from peristyle.core.planes import Vector
+from peristyle.core.planes import Vector, dot
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Splines
+from peristyle.model.design import Splines, replace
 from peristyle.model.job import Job
 from peristyle.model.tools import Bit, can
 from peristyle.planning.corners.frame import Frame, along
@@ -38,7 +38,8 @@ class SplinePlan(Struct, frozen=True):
 
     Its grooves go `depth_mm` into each piece, square to the miter face; `most_mm` is how deep they could go in the
     first and in the second. It lies from `low_mm` to `high_mm` along the inside arris from its lower end, the whole
-    corner where it runs through. `length_mm`, `width_mm` and `thickness_mm` are the spline's own.
+    corner where it runs through. `length_mm`, `width_mm` and `thickness_mm` are the spline's own, its length over all:
+    an end that runs through is level with the box's edge, and so slants where the corner leans.
     """
 
     corner: int
@@ -108,7 +109,7 @@ def bevels_at(ring: RingPlan, corner: int) -> tuple[float, float]:
 
 
 def _spline(job: Job, splines: Splines, ring: RingPlan, frame: Frame, number: int) -> SplinePlan:
-    """One spline; its length is that of the inside arris less where it stops."""
+    """One spline, so long that it reaches the box's edges all over where it runs through."""
     whole = job.design.form.height_mm / frame.edge[2]
     place = splines.place_mm + number * splines.apart_mm
     low, high = splines.stop_bottom_mm, whole - splines.stop_top_mm
@@ -116,20 +117,24 @@ def _spline(job: Job, splines: Splines, ring: RingPlan, frame: Frame, number: in
         deepest_mm(wall, place, splines.thickness_mm, bevel, splines.wall_margin_mm)
         for wall, bevel in zip(frame.walls_mm, bevels_at(ring, frame.index), strict=True)
     )
-    return SplinePlan(
+    made = SplinePlan(
         corner=frame.index,
         number=number + 1,
         place_mm=place,
         depth_mm=splines.depth_mm,
         thickness_mm=splines.thickness_mm,
         width_mm=max(0.0, 2 * splines.depth_mm - GLUE_ROOM_MM),
-        length_mm=max(0.0, high - low),
+        length_mm=high - low,
         low_mm=low,
         high_mm=high,
         stopped_low=splines.stop_bottom_mm > DEFAULT.length_mm,
         stopped_high=splines.stop_top_mm > DEFAULT.length_mm,
         most_mm=(first, second),
     )
+    begins, ends = (
+        [dot(point, frame.edge) for point in end] for end in body_of(frame, made, job.design.form.height_mm)
+    )
+    return replace(made, length_mm=max(0.0, max(ends) - min(begins)))
 
 
 def groove_of(

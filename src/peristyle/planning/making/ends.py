@@ -176,7 +176,10 @@ def _off_the_board(
     first, last = cuts[0], cuts[1]
     told = [hands((side.start.miter_deg, side.end.miter_deg)) for side in sides]
     leans = [tuple(abs(cut.miter_deg) > LEAST_SWING for cut in (side.start, side.end)) for side in sides]
-    if any(cut.lies != first.lies for cut in cuts) or told.count(told[0]) < len(told) or len(set(leans)) > 1:
+    unlike = (
+        any(cut.lies != first.lies for cut in cuts) or told.count(told[0]) < len(told) or len(set(leans)) > 1
+    )
+    if unlike and not flipped:
         yield from cuts
         return
     found: dict[tuple[object, ...], tuple[Setting, list[str]]] = {}
@@ -194,11 +197,14 @@ def _off_the_board(
     ]
     if any(leans[0]):
         says.append(leans_said((sides[0].start.miter_deg, sides[0].end.miter_deg)))
+        if flipped:
+            says.append("bevel.flip_swung")
     if "bevel.scale" in first.says and "bevel.scale" in last.says:
         says.append("bevel.scale")
     own = ids(sides, word)
     yield replace(
-        first, id=f"{first.part}.bevel.{together(sides)}", pieces=own, end=None, passes=len(cuts), title="bevel.loop",
+        first, id=f"{first.part}.bevel.{together(sides)}", pieces=own, end=None, title="bevel.loop",
+        passes=len(sides) + 1 if flipped else len(cuts),
         makes=tuple(f"{name}.{end}" for name in own for end in ("start", "end")), settings=tuple(settings),
         says=tuple(says),
         names=first.names | told[0] | {"sides": letters(sides)},

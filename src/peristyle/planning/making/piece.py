@@ -11,7 +11,7 @@ from typing import Final, Literal
 
 from msgspec import Struct
 
-from peristyle.core.outlines import Arc, flattened, hull
+from peristyle.core.outlines import Arc, area, flattened, hull
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point, Vector
 
@@ -171,6 +171,20 @@ class Edge(Struct, frozen=True):
     miter_deg: float | None = None
 
 
+def edges_between(
+    names: Sequence[str], show: Points, inside: Points, thickness_mm: float
+) -> tuple[Edge, ...]:
+    """The edges of a straight-sided piece, named in the order of its corners: each as its two faces have it."""
+    turn = math.copysign(1.0, area(show))
+    edges = []
+    for number, name in enumerate(names):
+        (ax, ay), (bx, by) = show[number], show[(number + 1) % len(show)]
+        (px, py), run = inside[number], math.dist((ax, ay), (bx, by))
+        inward = turn * ((bx - ax) * (py - ay) - (by - ay) * (px - ax)) / run if run else 0.0
+        edges.append(Edge(name, math.degrees(math.atan2(inward, thickness_mm))))
+    return tuple(edges)
+
+
 def trimmed_face(face: Points, features: Sequence[Feature], z_mm: float, thickness_mm: float) -> Points:
     """A face so far under the show face, without what features take right off its edges."""
     for feature in features:
@@ -253,7 +267,9 @@ class Piece(Struct, frozen=True):
 
     @property
     def size_mm(self) -> tuple[float, float]:
-        """Length and width of the show face, for a list: a piece with two ends along its bottom edge, else over all."""
-        xs, ys = [x for x, _y in self.show_face], [y for _x, y in self.show_face]
+        """Length and width for a list: a piece with two ends by its show face along the bottom edge, else over all."""
         own = self.runs
-        return own[0] if own else max(xs) - min(xs), max(ys) - min(ys)
+        if own is None:
+            return self.length_mm, self.width_mm
+        ys = [y for _x, y in self.show_face]
+        return own[0], max(ys) - min(ys)

@@ -256,30 +256,30 @@ def _runs(job: Job, order: tuple[int, ...]) -> list[tuple[str, float, tuple[int,
 
 
 def _flipped(job: Job, ring: RingPlan, how: Parting, start: float, low: float) -> Laid:
-    """Every cut serves two pieces, and every other piece shows the board's back."""
+    """Every cut serves two pieces, and every other piece shows the board's back, its bottom edge up the board.
+
+    Turned about the board's length a cut stays as it is seen from either piece, so the next piece begins where the
+    last one's inside ends at its top edge: that is the corner which comes to lie under its own first one.
+    """
     order, sides = cutting_order(job), ring.sides
+    slots = [
+        how.kerf_mm / math.cos(math.radians(side.end.bevel_deg)) / math.cos(math.radians(side.end.miter_deg))
+        for side in sides
+    ]
     pieces: list[Placed] = []
-    # Where the next piece begins on the board's two faces.
-    first = sides[order[0]]
-    face, under = start, start + first.back_mm(first.start)
-    high = first.slant_mm
+    origin = start - sides[order[0]].reach_mm[0]
     for number, index in enumerate(order):
         side = sides[index]
-        back_end = side.back_mm(side.end)
-        slot = how.kerf_mm / math.cos(math.radians(side.end.bevel_deg))
+        least, most = side.reach_mm
+        about = (index, origin + least, origin + most, origin)
+        inside = side.inner_face or side.outer_face
         if number % 2 == 0:
-            end = face + side.outside_mm
-            pieces.append(Placed(index, face, end, face, low))
-            face, under = end + slot, end - back_end + slot
-        else:
-            end = under + side.outside_mm
-            pieces.append(Placed(index, under, end, under, low + high, "turned_over", "under", "face"))
-            under, face = end + slot, end - back_end + slot
-    count = len(order)
-    last = sides[order[-1]]
-    slots = [how.kerf_mm / math.cos(math.radians(sides[i].end.bevel_deg)) for i in range(count)]
-    used = max(piece.end_mm for piece in pieces) + slots[last.index] - start
-    return Laid(order, tuple(pieces), tuple(slots), (False,) * count, used, _ripped(ring))
+            pieces.append(Placed(*about, low))
+        else:  # leaning edges stay where they are: the section is the same either way up
+            pieces.append(Placed(*about, low + inside[0][1] + side.slant_mm, "turned_over", "under", "face"))
+        origin += inside[2][0] + slots[index]
+    used = max(piece.end_mm for piece in pieces) + slots[order[-1]] - start
+    return Laid(order, tuple(pieces), tuple(slots), (False,) * len(order), used, _ripped(ring))
 
 
 def _book(job: Job, ring: RingPlan, how: Parting, start: float, low: float) -> Laid:

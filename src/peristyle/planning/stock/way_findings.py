@@ -47,7 +47,7 @@ def _flip_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     saw = job.shop.saw
     why = (
         "saw" if saw.kind in USUAL_ANGLES
-        else "leaning" if _leans(ring)
+        else "leaning" if not ring.leans_alike
         else "unlike" if _unlike(ring)
         else "on_end" if stands_on_end(job, ring)
         else ""

@@ -9,7 +9,7 @@ from peristyle.planning.corners.blocks import POINT_MM, BlockPlan, section_of
 from peristyle.planning.corners.frame import Frame, along
 from peristyle.planning.cutters import cutter
 from peristyle.planning.making.kind import Kind, Phase, Settled
-from peristyle.planning.making.piece import Edge, Piece, Place
+from peristyle.planning.making.piece import Piece, Place, edges_between
 from peristyle.planning.making.setting import SAME_SETTING, off_the_end, tilt, width
 from peristyle.planning.making.step import Step, make
 
@@ -43,6 +43,7 @@ def _piece(plan: Settled, frame: Frame, block: BlockPlan) -> Piece:
         ]
         return tuple((x, y) for x, y, _z in (place.back(corner) for corner in corners))
 
+    show, inside = flat(first, last), flat(near, far)
     return Piece(
         id=_name(plan, block),
         part="corner_block",
@@ -54,17 +55,11 @@ def _piece(plan: Settled, frame: Frame, block: BlockPlan) -> Piece:
         stock="key stock",
         thickness_mm=block.deep_mm,
         grain_deg=0.0,
-        show_face=flat(first, last),
-        inside_face=flat(near, far),
-        edges=(Edge("first", 0.0), Edge("end", 0.0), Edge("second", 0.0), Edge("start", 0.0)),
+        show_face=show,
+        inside_face=inside,
+        edges=edges_between(("first", "high", "second", "low"), show, inside, block.deep_mm),
         place=place,
     )
-
-
-def _whole_mm(piece: Piece) -> float:
-    """How long it is over all (mm), its ends level in the box and so slanting where the corner leans."""
-    along_it = [x for x, _y in (*piece.show_face, *piece.inside_face)]
-    return max(along_it) - min(along_it)
 
 
 def _level(frame: Frame, point: Vector, height_mm: float) -> Vector:
@@ -102,7 +97,8 @@ def _ripped(plan: Settled, blocks: Sequence[BlockPlan], *, some: bool) -> Step:
     flat = half <= 45.0 + SAME_SETTING
     names = [_name(plan, block) for block in blocks]
     corners = [plan.frames[block.corner].name for block in blocks]
-    rough = [_whole_mm(_piece(plan, plan.frames[block.corner], block)) for block in blocks]
+    # Over all: their ends are level in the box, and slant where the corner leans.
+    rough = [_piece(plan, plan.frames[block.corner], block).length_mm for block in blocks]
     slants = any(whole > block.length_mm + SAME_SETTING for whole, block in zip(rough, blocks, strict=True))
     return make(
         "corner_block", names, *(("_".join(corners),) if some else ()), makes=names, cutter=cutter(plan.job, "rip"),

@@ -7,21 +7,20 @@ from typing import Final, NamedTuple
 from peristyle.core.planes import Point, Vector
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import panel_of
+from peristyle.planning.corners.splines import GLUE_ROOM_MM
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.making.kind import Kind, Settled
+from peristyle.planning.making.parts.splines import stock_step
 from peristyle.planning.making.piece import Edge, Feature, Piece
 from peristyle.planning.making.piece import Place as Where
-from peristyle.planning.making.setting import fence, height, thickness, width
+from peristyle.planning.making.setting import fence, height
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.groove_findings import blade_findings
 from peristyle.planning.section.grooves import passes
 from peristyle.planning.section.levels import PanelPlan
 from peristyle.planning.section.segments import SegmentsPlan
 
-_ROOM_MM: Final = (
-    0.5  # what a spline is narrower than its two grooves are deep: room for glue (common practice)
-)
 _BETWEEN_MM: Final = 1.0  # wood left where the grooves of a segment's two edges come together (our rule)
 _PAST_MM: Final = 1.0
 
@@ -87,7 +86,7 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
 def _pieces(plan: Settled) -> Iterator[Piece]:
     """A spline in every joint: x in from the outside, y across the joint, z down."""
     for one in _wanted(plan):
-        wide = 2 * one.deep_mm - _ROOM_MM
+        wide = 2 * one.deep_mm - GLUE_ROOM_MM
         if one.long_mm <= 0 or wide <= 0:
             continue
         xs, ys = [x for x, _y in one.panel.outline], [y for _x, y in one.panel.outline]
@@ -113,7 +112,7 @@ def _pieces(plan: Settled) -> Iterator[Piece]:
                 grain_deg=90.0,
                 show_face=face,
                 inside_face=face,
-                edges=(Edge("first", 0.0), Edge("end", 0.0), Edge("second", 0.0), Edge("start", 0.0)),
+                edges=(Edge("first", 0.0), Edge("high", 0.0), Edge("second", 0.0), Edge("low", 0.0)),
                 place=Where(origin, (-out[0], -out[1], 0.0), (*left, 0.0), (0.0, 0.0, -1.0)),
             )
 
@@ -138,12 +137,9 @@ def spline_steps(plan: Settled, panel: str) -> Iterator[Step]:
             numbers={"wide_mm": one.thick_mm, "grooves": 2.0 * one.plan.count, "long_mm": one.long_mm},
             names={"panel": one.panel.name},
         )  # fmt: skip
-        yield make(
-            "spline_stock", splines, one.panel.name, part="segment", makes=splines, cutter=cutter(plan.job, "rip"),
-            settings=(thickness(one.thick_mm), width(max(0.0, 2 * one.deep_mm - _ROOM_MM))), says=("spline_stock",),
-            numbers={"count": float(one.plan.count), "each_mm": one.long_mm, "long_mm": one.long_mm * one.plan.count,
-                     "room_mm": _ROOM_MM},
-        )  # fmt: skip
+        size = (one.thick_mm, max(0.0, 2 * one.deep_mm - GLUE_ROOM_MM))
+        lengths = [one.long_mm] * one.plan.count
+        yield stock_step(plan.job, splines, one.panel.name, lengths_mm=lengths, size_mm=size, part="segment")
 
 
 def _findings(plan: Settled) -> Iterator[Finding]:

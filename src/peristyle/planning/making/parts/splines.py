@@ -1,18 +1,27 @@
 """Loose splines inside the miters: their grooves, square to the miter face, and the splines themselves."""
 
-from collections.abc import Iterator
+import math
+from collections.abc import Iterator, Sequence
 
 from peristyle.core.planes import Point
 from peristyle.model.design import Splines
+from peristyle.model.job import Job
 from peristyle.planning.corners.frame import Frame
 from peristyle.planning.corners.splines import GLUE_ROOM_MM, SplinePlan, bevels_at, body_of, groove_of
 from peristyle.planning.cutters import cutter
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import stands
-from peristyle.planning.making.piece import Edge, Feature, Piece, Place
+from peristyle.planning.making.piece import Feature, Piece, Place, edges_between
 from peristyle.planning.making.ripping import ids
-from peristyle.planning.making.setting import from_inside_arris, height, stops_short, thickness, width
-from peristyle.planning.making.step import Step, make
+from peristyle.planning.making.setting import (
+    SAME_SETTING,
+    from_inside_arris,
+    height,
+    stops_short,
+    thickness,
+    width,
+)
+from peristyle.planning.making.step import Part, Step, make
 from peristyle.planning.section.grooves import passes
 
 
@@ -40,6 +49,7 @@ def _piece(plan: Settled, frame: Frame, spline: SplinePlan) -> Piece:
     def flat(*corners: tuple[float, float, float]) -> tuple[Point, ...]:
         return tuple((x, y) for x, y, _z in (place.back(corner) for corner in corners))
 
+    show, inside = flat(low[1], high[1], high[0], low[0]), flat(low[2], high[2], high[3], low[3])
     return Piece(
         id=_name(plan, spline),
         part="spline",
@@ -50,9 +60,9 @@ def _piece(plan: Settled, frame: Frame, spline: SplinePlan) -> Piece:
         stock="spline stock",
         thickness_mm=spline.thickness_mm,
         grain_deg=90.0,
-        show_face=flat(low[1], high[1], high[0], low[0]),
-        inside_face=flat(low[2], high[2], high[3], low[3]),
-        edges=(Edge("first", 0.0), Edge("end", 0.0), Edge("second", 0.0), Edge("start", 0.0)),
+        show_face=show,
+        inside_face=inside,
+        edges=edges_between(("first", "high", "second", "low"), show, inside, spline.thickness_mm),
         place=place,
     )
 
@@ -85,18 +95,34 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         yield "bevels", _groove(plan, splines, [one for one in made if one.number == number])
     pieces = [_name(plan, one) for one in made]
     first = made[0]
-    longest = max(one.length_mm for one in made)
-    yield "panels", make(
-        "spline_stock", pieces, makes=pieces, cutter=cutter(plan.job, "rip"),
-        settings=(thickness(first.thickness_mm), width(first.width_mm)),
-        says=("spline_stock",),
-        numbers={"count": float(len(pieces)), "each_mm": longest, "long_mm": sum(one.length_mm for one in made),
-                 "room_mm": GLUE_ROOM_MM},
-    )  # fmt: skip
+    size = (first.thickness_mm, first.width_mm)
+    yield "panels", stock_step(plan.job, pieces, lengths_mm=[one.length_mm for one in made], size_mm=size)
     yield "panels", make(
         "spline_fit", pieces, tool="by_hand",
-        says=("spline_fit", *(("spline_fit.level",) if not (first.stopped_low or first.stopped_high) else ())),
+        says=("spline_fit", *(("spline_fit.level",) if not (first.stopped_low and first.stopped_high) else ())),
         numbers={"count": float(len(pieces))},
+    )  # fmt: skip
+
+
+def stock_step(
+    job: Job,
+    splines: Sequence[str],
+    *more: str,
+    lengths_mm: Sequence[float],
+    size_mm: tuple[float, float],
+    part: Part = "box",
+) -> Step:
+    """Splines cut from one strip, with a cut for each: `size_mm` is how thick and how wide it is."""
+    saw = cutter(job, "rip")
+    thick, wide = size_mm
+    alike = max(lengths_mm) - min(lengths_mm) < SAME_SETTING
+    numbers = {
+        "count": float(len(splines)), "each_mm": max(lengths_mm), "room_mm": GLUE_ROOM_MM,
+        "long_mm": math.fsum(lengths_mm) + len(splines) * saw.least_mm,
+    }  # fmt: skip
+    return make(
+        "spline_stock", splines, *more, part=part, makes=splines, cutter=saw, settings=(thickness(thick), width(wide)),
+        says=("spline_stock", "spline_stock.alike" if alike else "spline_stock.unlike"), numbers=numbers,
     )  # fmt: skip
 
 

@@ -20,6 +20,7 @@ from peristyle.planning.stock.wrap import plan_wrap
 _MOST_RUNS: Final = 6
 _MOST_TRIED: Final = 1000  # choices of corners looked at for each number of runs
 _FINE_MM: Final = 0.1  # how finely what is cut away is told
+_LOOSE_MM: Final = 0.01  # a quick no is said of nothing that lacks less: more than all that is rounded
 
 
 class Stretch(NamedTuple):
@@ -46,10 +47,48 @@ class RingTold(NamedTuple):
     apart: tuple[float, ...]
     ahead: tuple[float, ...]
 
-    def length_mm(self, run: Sequence[int]) -> float:
-        """What a run takes of a strip, its last cut counted."""
+    def faces_mm(self, run: Sequence[int]) -> float:
+        """What a run takes of a strip, without its last cut."""
         faces = math.fsum(self.reach[i] for i in run) + math.fsum(self.inner[i] for i in run[:-1])
-        return self.ahead[run[0]] + faces + self.apart[run[-1]]
+        return self.ahead[run[0]] + faces
+
+    def length_mm(self, run: Sequence[int]) -> float:
+        """The same, its last cut counted."""
+        return self.faces_mm(run) + self.apart[run[-1]]
+
+
+class _Packing:
+    """Whether runs could lie in the free stretches at all, whatever their order: a quick no before each is laid.
+
+    Two in one stretch are a cut apart at the least. What was asked before is remembered: in a ring of like sides
+    most corners to break at give the same runs.
+    """
+
+    def __init__(self, rooms: Sequence[float], least_cut_mm: float) -> None:
+        self._cut = least_cut_mm
+        self._rooms = tuple(sorted((room + least_cut_mm for room in rooms), reverse=True))
+        self._known: dict[tuple[float, ...], bool] = {}
+
+    def hold(self, runs_mm: Sequence[float]) -> bool:
+        """Whether these could lie there."""
+        runs = tuple(sorted((round(run + self._cut, 3) for run in runs_mm), reverse=True))
+        if runs not in self._known:
+            self._known[runs] = self._packed(runs, self._rooms)
+        return self._known[runs]
+
+    def _packed(self, runs: tuple[float, ...], rooms: tuple[float, ...]) -> bool:
+        if not runs:
+            return True
+        if math.fsum(runs) > math.fsum(room for room in rooms if room >= runs[-1] - _LOOSE_MM) + _LOOSE_MM:
+            return False
+        tried = set[float]()
+        for n, room in enumerate(rooms):
+            if room < runs[0] - _LOOSE_MM or room in tried:
+                continue
+            tried.add(room)
+            if self._packed(runs[1:], (*rooms[:n], room - runs[0], *rooms[n + 1 :])):
+                return True
+        return False
 
 
 def fewest_breaks(job: Job) -> Job | None:
@@ -76,16 +115,17 @@ def fewest_breaks(job: Job) -> Job | None:
     told = told_of(whole, ring)
     count = len(ring.sides)
     rooms = sorted((stretch.high - stretch.low for some in free.values() for stretch in some), reverse=True)
-    room = rooms[0] if rooms else 0.0
+    could = _Packing(rooms, min(told.apart))
     for number in range(_fewest(rooms, math.fsum(told.reach)), min(count, _MOST_RUNS) + 1):
         for corners in least_seen(ring, job.design.form.front, number):
-            if (
-                max(math.fsum(told.reach[i] for i in run) for run in cut_up(corners, corners[0], count))
-                > room
-            ):
+            runs = cut_up(corners, corners[0], count)
+            if not could.hold([told.faces_mm(run) for run in runs]):
                 continue
+            takes = [(told.faces_mm(run), told.length_mm(run)) for run in runs]
+            begin = {run[0]: n for n, run in enumerate(runs)}
             for closing in corners:
-                laid = _lay(cut_up(corners, closing, count), told, boards, free)
+                first = begin[(closing + 1) % count]
+                laid = _lay((*takes[first:], *takes[:first]), boards, free)
                 if laid is not None:
                     return _broken(whole, told, cut_up(corners, closing, count), closing, laid)
     return None
@@ -172,44 +212,45 @@ def cut_up(corners: Sequence[int], closing: int, count: int) -> list[tuple[int, 
 
 
 def _lay(
-    runs: Sequence[tuple[int, ...]],
-    ring: RingTold,
+    takes: Sequence[tuple[float, float]],
     boards: Sequence[Board],
     free: dict[int, list[Stretch]],
     laid: tuple[_Laid, ...] = (),
-    reached: tuple[tuple[int, float], ...] = (),
+    reached: tuple[float, ...] = (),
 ) -> tuple[_Laid, ...] | None:
-    """A place for each run, in cutting order along every board; the first on the sides' own."""
-    if len(laid) == len(runs):
+    """A place for each run, in cutting order along every board; the first on the sides' own. `takes` is what each
+    takes of a strip without its last cut and with it, `reached` how far every board is cut up.
+    """
+    if len(laid) == len(takes):
         return laid
-    run = runs[len(laid)]
-    at = dict(reached)
+    at = reached or (0.0,) * len(boards)
     for number in free if laid else (0,):
-        place = _first_place(run, ring, boards[number], free[number], at.get(number, 0.0))
+        place = _first_place(takes[len(laid)], boards[number], free[number], at[number])
         if place is None:
             continue
         begins, ends = place
-        after = tuple((at | {number: ends}).items())
-        made = _lay(runs, ring, boards, free, (*laid, _Laid(number, begins)), after)
+        after = (*at[:number], ends, *at[number + 1 :])
+        made = _lay(takes, boards, free, (*laid, _Laid(number, begins)), after)
         if made is not None:
             return made
     return None
 
 
 def _first_place(
-    run: Sequence[int], ring: RingTold, board: Board, free: Sequence[Stretch], reached: float
+    takes: tuple[float, float], board: Board, free: Sequence[Stretch], reached: float
 ) -> tuple[float, float] | None:
     """Where a run can begin on a board at the earliest, and where its last cut ends."""
-    ahead = ring.ahead[run[0]]
-    faces = math.fsum(ring.reach[i] for i in run) + math.fsum(ring.inner[i] for i in run[:-1])
+    faces, whole = takes
     for stretch in free:
         begins = max(stretch.low, reached)
+        if begins + faces > stretch.high + DEFAULT.length_mm:
+            continue
         begins = math.ceil((begins - reached) / _FINE_MM - 1e-9) * _FINE_MM + reached
-        end = begins + ahead + faces
-        if end <= stretch.high + DEFAULT.length_mm:
-            whole = end + ring.apart[run[-1]]
-            if whole <= board.length_mm + DEFAULT.length_mm:
-                return begins, whole
+        if (
+            begins + faces <= stretch.high + DEFAULT.length_mm
+            and begins + whole <= board.length_mm + DEFAULT.length_mm
+        ):
+            return begins, begins + whole
     return None
 
 
@@ -224,8 +265,7 @@ def _broken(
             skip = max(0.0, place.begins - reached.get(place.board, 0.0))
             name = boards[place.board].name if place.board else ""
             breaks.append(Break(after=runs[k - 1][-1], board=name, skip_mm=round(skip, 4)))
-        faces = math.fsum(ring.reach[i] for i in run) + math.fsum(ring.inner[i] for i in run[:-1])
-        reached[place.board] = place.begins + ring.ahead[run[0]] + faces + ring.apart[run[-1]]
+        reached[place.board] = place.begins + ring.length_mm(run)
     board = job.stock.board
     shift = round(max(0.0, laid[0].begins - board.end_trim_mm), 4)
     last = job.design.side_count - 1

@@ -495,19 +495,36 @@ def flushed(made: Plan, step: Step, work: Work) -> Work:
     return work._replace(solid=solid)
 
 
+def planed(step: Step, work: Work) -> Work:
+    """All that is too much comes off the inside face."""
+    thick = one(step, "thickness")
+    assert thick < work.thickness_mm
+    return work._replace(solid=work.solid.trim_by_plane([0.0, 0.0, -1.0], -thick), thickness_mm=thick)
+
+
 _PLAIN = {
     "rip": rip, "opening": bore, "lid_hole": bore, "crosscut": crosscut, "lower": lower, "gable": gable,
-    "roof_leaf": roof_leaf, **dict.fromkeys(("panel", "divider", "foot", "board"), sized),
+    "roof_leaf": roof_leaf, "plane": planed, "thin": planed,
+    **dict.fromkeys(("panel", "divider", "foot", "board"), sized),
 }  # fmt: skip
 
 
 def carried_out(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> manifold3d.Manifold:
     """The piece as the steps leave it before it is glued up."""
-    work = board(piece.length_mm, piece.width_mm + 60.0, piece.thickness_mm)
+    work = board(piece.length_mm, piece.width_mm + 60.0, _stock_mm(made, piece, steps))
     for step in steps:
         if piece.id in step.pieces:
             work = worked(made, piece.id, step, work)
     return work.solid
+
+
+def _stock_mm(made: Plan, piece: Piece, steps: tuple[Step, ...]) -> float:
+    """How thick the wood is that a piece is cut from: a side's as thick as the thickest, or more where it is planed."""
+    planed = {step.operation for step in steps if piece.id in step.pieces} & {"plane", "thin"}
+    if piece.part != "side" or (made.wrap.runs and not planed):  # runs lie on boards of their own thickness
+        return piece.thickness_mm
+    thickest = max(side.thickness_mm for side in made.ring.sides)
+    return thickest + 7.0 if "plane" in planed else thickest
 
 
 def worked(made: Plan, name: str, step: Step, work: Work) -> Work:

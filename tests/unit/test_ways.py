@@ -21,6 +21,7 @@ from peristyle.planning.stock.search import Allowed, search
 from peristyle.planning.stock.search import applied as taken
 from peristyle.wood.looks import Grown, Look
 from peristyle.wood.pictures import seen
+from peristyle.words.steps import how
 from support.bench import wrongly_made
 from support.numbered import came_from
 
@@ -343,3 +344,35 @@ def test_nothing_on_the_makers_rack_is_ever_replaced() -> None:
     other = put_with(own, Board(name="Oak", wood="ash"))
     assert [(board.name, board.wood) for board in other] == [("Oak", "oak"), ("Oak 2", "ash")]
     assert put_with(own, own[0]) == own
+
+
+@pytest.mark.parametrize("method", ["square_first", "bevel_direct", "none", "book"])
+def test_nothing_planes_a_stretch_of_a_strip(method: Method) -> None:
+    """Common practice: the board is planed as a whole; a thinner side alone, off its inside, before it is grooved."""
+    job = revised(
+        box(Rectangle(200.0, 140.0), method=method),
+        saw=Saw(stop_deg=60.0),
+        thicknesses_mm=(9.0, 12.0, 9.0, 11.0),
+        bottom=Panel(),
+    )
+    made = plan(job)
+    assert made.buildable, [f.code for f in made.findings]
+    at = {step.id: n for n, step in enumerate(made.steps)}
+    board = [step for step in made.steps if step.operation == "plane"]
+    assert [(len(step.pieces), step.amount("thickness")) for step in board] == [(4, 12.0)]
+    thin = [step for step in made.steps if step.operation == "thin"]
+    assert [(set(step.pieces), step.amount("thickness"), step.numbers["off_mm"]) for step in thin] == [
+        ({"side.D"}, 11.0, 1.0), ({"side.A", "side.C"}, 9.0, 3.0),
+    ]  # fmt: skip
+    parts = "bevel" if method == "bevel_direct" else "crosscut"
+    for step in thin:
+        own = [s for s in made.steps if s.operation == parts and set(s.pieces) & set(step.pieces)]
+        assert own
+        assert all(at[s.id] < at[step.id] for s in own)
+        assert {a.step for a in step.after} == {s.id for s in own}
+        assert "inside face" in how(step, Format("mm"))
+    grooves = [step for step in made.steps if step.operation == "groove"]
+    assert grooves
+    assert all(at[s.id] > at[t.id] for s in grooves for t in thin)
+    assert not any("long strip" in how(step, Format("mm")) for step in grooves)
+    assert not wrongly_made(made)

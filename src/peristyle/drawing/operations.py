@@ -65,6 +65,7 @@ def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
         return Drawing(words="No operations yet: the ring cannot be made.")
     pictures: dict[str, Callable[[Plan, Step, Format], list[Shape]]] = {
         "plane": _plane,
+        "thin": _plane,
         "rip": _rip,
         "strips": _rip,
         "strip_bevel": _strip_bevel,

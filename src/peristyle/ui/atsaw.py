@@ -32,6 +32,7 @@ from peristyle.words.steps import first_of_all, how, setting, title, tool
 # What is worth measuring after an operation: the quantity, its words, and the gauge that says what is planned.
 _MEASURED: Final = {
     "plane": ("thickness_mm", "thickness", "thickness"),
+    "thin": ("thickness_mm", "thickness", "thickness"),
     "rip": ("width_mm", "width", "width"),
     "crosscut": ("length_mm", "length", "stop"),
     "panel": ("length_mm", "length", "stop"),

@@ -41,7 +41,9 @@ SAYS: Final[dict[str, str]] = {
     "bevel.flip_swung": "The gauge and the blade stay as they are set all through: turning the board over changes the "
     "hand.",
     "plane.light": "{off_mm} comes off in {lights|light pass|light passes} of {light_mm}, both faces in turn.",
-    "plane.some": "Only the stretch for sides {sides}.",
+    "thin": "All that comes off comes off the inside face, so that the show faces stay in one plane: {off_mm}. By a "
+    "planer, short pieces lie end to end on a carrier board between two strips as thick; by hand, to a gauged line.",
+    "thin.light": "In {lights|light pass|light passes} of {light_mm}, the inside face alone.",
     "rip.strip": "One straight edge first. The sides lean unlike each other: side {side} needs this width, and each "
     "is ripped to its own height once it is cut to length.",
     "rip.straight": "One straight edge first; then both edges parallel.",
@@ -396,6 +398,8 @@ SAYS: Final[dict[str, str]] = {
     "groove.arris": "Inside face down, {edge} edge on the fence, where its {arris} arris touches first.",
     "groove.sides": "In the finished sides, in {passes}, every side before the fence is moved.",
     "groove.strip": "In the long strip, in {passes}, so that it lines up at every corner.",
+    "groove.planed": "In the sides, cut to length and as thick as each will be, in {passes}, every side before the "
+    "fence is moved.",
     "groove.pieces": "In the pieces, now ripped to height, in {passes}, so that it lines up at every corner.",
     "groove.turned": "Then the same turned end for end, top edge on the fence.",
     "groove.bit": "A little deeper each time, against the bit's turning; the last pass light.",

@@ -9,6 +9,7 @@ PROFILES: Final[dict[str, str]] = {
 
 TITLES: Final[dict[str, str]] = {
     "plane": "Plane to thickness",
+    "thin": "Plane {sides} thinner",
     "resaw": "Resaw the board into two leaves",
     "strips": "Rip strip {strip:0} of {strips:0}, for {sides}",
     "strips.all": "Rip {strips|strip|strips}, for {sides}",

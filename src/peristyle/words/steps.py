@@ -488,7 +488,8 @@ def _edge(step: Step, fmt: Format) -> str:
 
 
 _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
-    "plane": _plane, "resaw": _resaw, "rip": _rip, "groove": _groove, "rabbet": _rabbet, "try_groove": _groove,
+    "plane": _plane, "thin": _plane, "resaw": _resaw, "rip": _rip, "groove": _groove, "rabbet": _rabbet,
+    "try_groove": _groove,
     "strips": _rip, "strip_bevel": _strip_bevel, "heights": _heights,
     "trim": _trim, "crosscut": _crosscut, "bevel": _bevel,
     "dado": _dado, "panel": _panel, "glue": _glue, "keys": _keys, "lid": _lid,

@@ -24,6 +24,7 @@ _SMALLER: Final = {
     "bevel": "stop",
     "rip": "fence",
     "plane": "thickness",
+    "thin": "thickness",
     "strips": "width",
 }
 

@@ -160,6 +160,12 @@ class RingPlan(Struct, frozen=True):
         return bool(self.inner_bottom)
 
     @property
+    def thick_alike(self) -> bool:
+        """Whether all sides are as thick, so that the strip they come from has one inside face."""
+        thick = [side.thickness_mm for side in self.sides]
+        return not thick or max(thick) - min(thick) <= DEFAULT.length_mm
+
+    @property
     def leans_alike(self) -> bool:
         """Whether all sides lean alike, so that one strip can be ripped for all of them."""
         slopes = [side.slope_deg for side in self.sides]

@@ -14,7 +14,7 @@ from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 
 USES: Final[dict[str, Use]] = {
-    "plane": "plane", "resaw": "resaw",
+    "plane": "plane", "thin": "plane", "resaw": "resaw",
     "rip": "rip", "strips": "rip", "strip_bevel": "rip", "heights": "crosscut", "key_stock": "rip",
     "trim": "crosscut", "crosscut": "crosscut", "groove": "groove",
     "rabbet": "rabbet", "dado": "dado", "halve": "dado", "keys": "slot", "lid": "lid", "glue": "glue",

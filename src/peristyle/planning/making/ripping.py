@@ -51,7 +51,7 @@ def leaf_mm(job: Job, thick_mm: float) -> float | None:
 
 
 def planing(job: Job, ring: RingPlan) -> Iterator[Step]:
-    """To thickness, a step for each that the board is too thick for; before it the board resawn, where it is to be."""
+    """The whole board to the thickest of its sides, where it is thicker; before it resawn, where it is to be."""
     thickest = max((side.thickness_mm for side in ring.sides), default=0.0)
     book = job.stock.board.method == "book"
     leaf = leaf_mm(job, thickest) if job.stock.board.resaw or book else None
@@ -62,22 +62,34 @@ def planing(job: Job, ring: RingPlan) -> Iterator[Step]:
             says=("resaw.book",) if book else ("resaw", "resaw.kept"),
             numbers={"leaf_mm": leaf, "high_mm": job.stock.board.width_mm},
         )  # fmt: skip
+    if ready > thickest:
+        yield _planed(job, "plane", ring.sides, ready - thickest)
+
+
+def thinning(job: Job, ring: RingPlan) -> Iterator[Step]:
+    """Sides thinner than the thickest of their board, once they are parted: nothing planes a stretch of a strip."""
+    thickest = max((side.thickness_mm for side in ring.sides), default=0.0)
+    for thick in sorted(
+        {side.thickness_mm for side in ring.sides if side.thickness_mm < thickest}, reverse=True
+    ):
+        whom = [side for side in ring.sides if side.thickness_mm == thick]
+        yield _planed(job, "thin", whom, thickest - thick)
+
+
+def _planed(job: Job, operation: str, sides: Sequence[SidePlan], off: float) -> Step:
+    """So much planed off, in light passes where the maker's tool takes no more."""
     chosen = named(job.shop.tools, job.shop.uses.plane)
     own = chosen if isinstance(chosen, Thicknesser) else None
-    tool = own.works if own else "planer"
-    for thick in sorted({s.thickness_mm for s in ring.sides}, reverse=True):
-        if ready <= thick:
-            continue
-        whom = [s for s in ring.sides if s.thickness_mm == thick]
-        some = len(whom) < len(ring.sides)
-        off = ready - thick
-        light = math.ceil(off / own.pass_mm - 1e-9) if own else 1
-        says = ["plane.some" if some else "plane.all", *(("plane.light",) if own else ())]
-        numbers = {"off_mm": off, "lights": float(light), "light_mm": off / max(1, light)}
-        yield make(
-            "plane", ids(whom, "side"), tool=tool, settings=(thickness(thick),), tool_name=own.name if own else "",
-            says=says, numbers=numbers, names={"sides": letters(whom)}, passes=max(1, light),
-        )  # fmt: skip
+    light = math.ceil(off / own.pass_mm - 1e-9) if own else 1
+    whole = operation == "plane"
+    says = ["plane.all" if whole else "thin", *((f"{operation}.light",) if own else ())]
+    numbers = {"off_mm": off, "lights": float(light), "light_mm": off / max(1, light)}
+    return make(
+        operation, ids(sides, "side"), *(() if whole else (together(sides),)), tool=own.works if own else "planer",
+        settings=(thickness(sides[0].thickness_mm if not whole else max(side.thickness_mm for side in sides)),),
+        tool_name=own.name if own else "", says=says, numbers=numbers, names={"sides": letters(sides)},
+        passes=max(1, light) * (1 if whole else len(sides)),
+    )  # fmt: skip
 
 
 def rips(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:

@@ -11,20 +11,21 @@ from peristyle.planning.making.step import After, Step
 # What comes before an operation on the same part; the last such step there is. Why is said by the pair of them.
 _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "plane": ("resaw",),
-    "rip": ("plane", "crosscut"),
-    "groove": ("rip", "try_groove", "crosscut", "bevel", "heights"),
+    "thin": ("crosscut", "bevel"),
+    "rip": ("plane", "crosscut", "thin"),
+    "groove": ("rip", "try_groove", "crosscut", "bevel", "heights", "thin"),
     "strips": ("trim", "plane", "mark"),
     "strip_bevel": ("strips", "try_bevel"),
     "heights": ("strip_bevel", "strips"),
     "mark": ("rip", "plane", "moulding"),
     "trim": ("rip", "mark", "crosscut"),
     "crosscut": ("trim", "groove", "rabbet", "moulding", "mark", "rip"),
-    "bevel": ("crosscut", "trim", "groove", "rabbet", "moulding", "rip", "try_bevel"),
-    "dado": ("bevel", "heights", "groove"),
-    "opening": ("bevel", "heights", "lid"),
+    "bevel": ("crosscut", "trim", "groove", "rabbet", "moulding", "rip", "try_bevel", "thin"),
+    "dado": ("bevel", "heights", "groove", "thin"),
+    "opening": ("bevel", "heights", "lid", "thin"),
     "lower": ("bevel", "heights", "groove"),
     "gable": ("bevel", "heights"),
-    "dry_fit": ("bevel", "heights", "dado", "opening", "lower", "gable"),
+    "dry_fit": ("bevel", "heights", "thin", "dado", "opening", "lower", "gable"),
     "leaf": ("resaw",),
     "leaf_glue": ("leaf", "board"),
     "strip_glue": ("bevel", "true_lid"),
@@ -43,13 +44,13 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "segment_groove": ("segment",),
     "segment_glue": ("spline_stock", "segment_groove", "segment"),
     "finish_inside": ("dry_fit", "bevel", "heights", "spline_groove", "groove", "rabbet", "dado", "opening"),
-    "spline_groove": ("bevel", "heights"),
+    "spline_groove": ("bevel", "heights", "thin"),
     "spline_stock": ("spline_groove", "segment_groove"),
     "spline_fit": ("spline_stock",),
     "corner_block": ("lid", "glue"),
     "corner_block_glue": ("corner_block",),
     "glue": ("panel", "spline_fit", "dry_fit", "finish_inside", "bevel", "heights", "dado", "opening"),
-    "rabbet": ("rip", "bevel", "heights"),
+    "rabbet": ("rip", "bevel", "heights", "thin"),
     "true_edge": ("glue", "lid"),
     "panel_set": ("panel", "glue"),
     "panel_flush": ("panel_set",),
@@ -132,6 +133,7 @@ _OWN_PART: Final = {
     "leaf_glue": "leaf",
     "resaw": "box",
 }
+_OF_SOME: Final = ("thin",)  # done on some pieces, and nothing to the others
 # Steps that only the box as a whole has: whose pieces they name says nothing of what comes before them.
 _OF_THE_BOX: Final = (
     "lid",
@@ -187,7 +189,8 @@ def _before(step: Step, done: dict[tuple[str, str], list[Step]]) -> Iterator[Aft
         if operation == "panel" and step.operation == "glue":
             shared = before
         else:
-            shared = [b for b in before if set(b.pieces) & set(step.pieces)] or before[-1:]
+            shared = [b for b in before if set(b.pieces) & set(step.pieces)]
+            shared = shared or (before[-1:] if operation not in _OF_SOME else [])
         for other in shared:
             yield After(other.id, f"{step.operation}.{operation}")
     if step.operation in ("bevel", "strip_bevel") and step.end == "end":

@@ -68,6 +68,11 @@ class Placed(Struct, frozen=True):
                 return (self.origin_mm - y, self.y_mm + x)
 
 
+def in_strip(job: Job, ring: RingPlan) -> bool:
+    """Whether what runs along all sides can be cut in the long strip, before it is cut up."""
+    return ring.leans_alike and ring.thick_alike and job.stock.board.method not in PARTED_FIRST
+
+
 class Parting(NamedTuple):
     """How pieces are parted from the strip: by which method, with what kerf, with what left to creep up on."""
 
@@ -151,6 +156,9 @@ def loss_at(how: Parting, first: SidePlan, second: SidePlan, *, apart: bool = Fa
             along *= math.cos(math.radians(cut.bevel_deg))
         kerf = max(kerf, how.kerf_mm / along)
     backs = [first.back_mm(first.end), second.back_mm(second.start)]
+    if how.method == "bevel_direct":  # both are cut in wood as thick as the thicker, and planed after
+        thick = max(first.thickness_mm, second.thickness_mm)
+        backs = [back * thick / side.thickness_mm for back, side in zip(backs, (first, second), strict=True)]
     overhang = (
         max(0.0, -sum(backs))
         if how.method == "bevel_direct" and not apart

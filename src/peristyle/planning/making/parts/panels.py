@@ -37,7 +37,7 @@ from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import GrooveCut, GroovePlan, in_side, tongue_mm
 from peristyle.planning.section.levels import PanelPlan, SectionPlan
 from peristyle.planning.section.segments import CUT_ERROR_DEG, SegmentsPlan
-from peristyle.planning.stock.laying import PARTED_FIRST
+from peristyle.planning.stock.laying import PARTED_FIRST, in_strip
 
 OVERSIZE_IN_MM: Final = MM_PER_INCH / 16
 OVERSIZE_MM: Final = 1.5  # all round, of what is flushed once it is glued on (common practice)
@@ -66,9 +66,10 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
 
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
-    phase: Phase = "strip" if plan.ring.leans_alike else "pieces"
-    if plan.job.stock.board.method in PARTED_FIRST:
-        phase = "flat"  # there is no strip that holds all their inside faces
+    phase: Phase = "strip" if in_strip(plan.job, plan.ring) else "pieces"
+    method = plan.job.stock.board.method
+    if method in PARTED_FIRST or (method == "bevel_direct" and phase == "pieces" and plan.ring.leans_alike):
+        phase = "flat"  # bevelled as they are parted
     grooves = tuple(groove_steps(plan.job, plan.section, plan.ring))
     if grooves:
         yield phase, tried_groove(grooves)
@@ -321,6 +322,15 @@ def tried_groove(steps: Sequence[Step]) -> Step:
     )  # fmt: skip
 
 
+def _told_in(job: Job, ring: RingPlan) -> str:
+    """The key of what a groove is cut in: the strip, the pieces ripped or planed one by one, the finished sides."""
+    if in_strip(job, ring):
+        return "groove.strip"
+    if job.stock.board.method in (*PARTED_FIRST, "bevel_direct"):
+        return "groove.sides"
+    return "groove.planed" if ring.leans_alike else "groove.pieces"
+
+
 def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
     """A groove for each panel, a step for each setting; both panels at once where one setting serves."""
     own = cutter(job, "groove")
@@ -334,8 +344,7 @@ def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
         names = [side_name(i) for i in cut.sides]
         tilted = cut.tilt_deg if abs(cut.tilt_deg) > SAME_SETTING else 0.0
         says = ["groove" if cut.arris == "both" else "groove.arris"]
-        parted = job.stock.board.method in PARTED_FIRST
-        says += ["groove.sides" if parted else "groove.strip" if ring.leans_alike else "groove.pieces"]
+        says += [_told_in(job, ring)]
         says += ["groove.turned"] if mates else []
         says += ["groove.bit"] if own.tool == "router_table" else []
         yield make(

@@ -8,7 +8,7 @@ from peristyle.model.tools import Clamp, Thicknesser, named
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
-from peristyle.planning.making.ends import bevels, crosscuts, mitered_ends
+from peristyle.planning.making.ends import bevels, crosscuts, method_of, mitered_ends
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import walls
 from peristyle.planning.making.piece import Piece
@@ -19,6 +19,7 @@ from peristyle.planning.making.ripping import (
     piece_rips,
     planing,
     rips,
+    thinning,
     trim_of,
     trimming,
 )
@@ -56,14 +57,18 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         yield "strip", step
     for step in trimming(job, ring, plan.wrap):
         yield "ends", step
+    direct = method_of(job, "side") == "bevel_direct"
     ends = (
         *crosscuts(job, ring, order, "side"),
+        *(() if direct else thinning(job, ring)),
         *piece_rips(job, ring, "side"),
         *mitered_ends(job, ring, "side"),
     )
     for step in ends:
         yield "ends", step
     for step in bevels(job, ring, order, "side"):
+        yield "bevels", step
+    for step in thinning(job, ring) if direct else ():
         yield "bevels", step
     yield from _together(plan)
 
@@ -73,6 +78,7 @@ def _from_runs(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     job, ring, wrap = plan.job, plan.ring, plan.wrap
     known = {board.name: board for board in job.stock.rack}
     strips: list[Step] = []
+    thinner: list[Step] = []
     for name in dict.fromkeys(run.board for run in wrap.runs):
         lying = [ring.sides[i] for run in wrap.runs if run.board == name for i in run.sides]
         part: RingPlan = replace(ring, sides=tuple(sorted(lying, key=lambda side: side.index)))
@@ -84,6 +90,7 @@ def _from_runs(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         for step in (*planing(there, part), *rips(there, part, "side")):
             names = step.names | {"board": board.name, "sides": letters(lying)}
             strips.append(replace(step, title=f"{step.title}.on", says=("on_board", *step.says), names=names))
+        thinner += thinning(there, part)
     for step in strips:
         yield "strip", step
     first = [
@@ -100,7 +107,7 @@ def _from_runs(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             yield "ends", trim_of(job, run, ring, "trim.away", {"side": ring.sides[run.sides[0]].name})
         for step in crosscuts(job, ring, run.sides, "side", stops):
             yield "ends", step
-    for step in (*piece_rips(job, ring, "side"), *mitered_ends(job, ring, "side")):
+    for step in (*thinner, *piece_rips(job, ring, "side"), *mitered_ends(job, ring, "side")):
         yield "ends", step
     for step in bevels(job, ring, wrap.order, "side"):
         yield "bevels", step

@@ -181,3 +181,12 @@ def test_top_panels_on_the_command_line(capsys, tmp_path) -> None:  # type: igno
     )
     assert code == 2
     assert err.count("\n") == 1
+
+
+def test_a_bit_too_wide_that_cannot_lean_either_is_told_both() -> None:
+    job = revised(BOX, slopes_deg=(9.0,), bottom=Panel(thickness_mm=4.0), lid=None, top=None)
+    job = revised(job, uses=replace(job.shop.uses, groove="Straight bit 6"))
+    found = {finding.code: finding for finding in plan(job).findings}
+    assert found["tool_upright"].severity == "stop"
+    assert found["tool_upright"].fixes
+    assert "thinner_than_blade" in found

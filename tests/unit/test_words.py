@@ -3,6 +3,7 @@
 import random
 import re
 
+import pytest
 from msgspec.structs import replace
 
 from peristyle.core.errors import ShapeError
@@ -52,7 +53,7 @@ from peristyle.planning.making.asdone import values_of
 from peristyle.planning.plan import plan
 from peristyle.words import finding_texts, fix_labels, step_reasons, step_texts, step_titles, steps
 from peristyle.words import findings as words
-from support import edged, fits, fitted, hung_boxes, inner_rings, mouldings, plated
+from support import bench, edged, fits, fitted, hung_boxes, inner_rings, mouldings, plated
 from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
 
@@ -508,3 +509,27 @@ def test_every_step_is_told_whole() -> None:
     tables = (("title", step_titles.TITLES), ("says", step_texts.SAYS), ("why", step_reasons.WHY))
     missing = {f"{word} {key}" for word, table in tables for key in table} - reached
     assert not missing
+
+
+_NOT_OF = {
+    ("hand_saw", "by_hand", "tape", "clamps"): r"\b(fence|cradle|blade|gauge \d|table)\b",
+    ("miter_saw",): r"rip fence|cradle|\bon the table\b",
+    ("router_table", "drill_press"): r"\b(blade|kerf|riving)\b",
+    ("band_saw",): r"riving|blade tilted",
+    ("planer", "drum_sander"): r"\b(fence|blade)\b",
+    ("chamfer_bit",): r"\b(blade|kerf|tilt)\b",
+    ("table_saw",): r"\bthe bit\b",
+}
+
+
+@pytest.mark.parametrize("first", range(0, 90, 30))
+def test_a_step_tells_of_nothing_its_tool_does_not_have(first: int) -> None:
+    """No fence by hand, no blade on a router table: common practice. A mortise by hand may be routed, and says so."""
+    fmt = Format("mm")
+    for seed in range(first, first + 30):
+        for made in (bench.random_box(seed), plan(random_design(random.Random(seed)))):
+            for step in made.steps if made.buildable else ():
+                told = [step_texts.SAYS[key] for key in step.says if key != "hinge_mortise.router"]
+                text = " ".join([steps.setting(step, fmt), *told])
+                strange = [found for tools, found in _NOT_OF.items() if step.tool in tools]
+                assert not any(re.search(found, text) for found in strange), (seed, step.id, step.tool, text)

@@ -324,9 +324,9 @@ SAYS: Final[dict[str, str]] = {
     "spline_fit": "All {count} in, two thicknesses tried in a scrap first: one that must be driven splits the wall. "
     "The joints close, inside and out. In the glue-up, glue in both grooves and on the strip.",
     "spline_fit.level": "Where they run through they are trimmed level after the glue.",
-    "corner_block.flat": "Rip a strip, its free face down on the table, the blade tilted {lean_deg}: both long edges "
+    "corner_block.flat": "Rip a strip, its free face down on the table, the saw tilted {lean_deg}: both long edges "
     "lean inward and meet.",
-    "corner_block.edge": "Rip a strip standing on edge, its free face flat against a tall fence, the blade tilted "
+    "corner_block.edge": "Rip a strip standing on edge, its free face flat against a tall fence, the saw tilted "
     "{lean_deg}: turned end for end for the second leg. The wider stock it is cut from is held to a carrier.",
     "corner_block": "Its free face comes out {base_mm} wide, {base_deg} between it and each leg, the legs {leg_mm}: "
     "{strip_mm} of it, with some to hold. Plane {point_mm} of each leg off its point, so that it beds on both walls. "
@@ -459,6 +459,7 @@ SAYS: Final[dict[str, str]] = {
     "square to the corner.",
     "keys.leaning": "The corner leans, so the fence is measured along it, from its {edge} end: let a block on the "
     "fence touch that end alone.",
+    "keys.leaning.hand": "The corner leans: each cut lies square to it, and so not level.",
     "lid": "The line is {line_mm} up. The {edge} edge on the fence.",
     "lid.wider": "The line is {line_mm} up. The {edge} edge on the fence: it is the wider, so that the far side keeps "
     "clear of the fence.",

@@ -162,15 +162,22 @@ def _resaw(step: Step, fmt: Format) -> str:
     return f"leaf {_mm(step, 'fence', fmt)} thick"
 
 
+def _tilting(step: Step) -> str:
+    """What is tilted: a band saw's blade stands as it is, and the table leans."""
+    return "table" if step.tool == "band_saw" else "blade"
+
+
 def _rip(step: Step, fmt: Format) -> str:
     tilt = step.value("tilt")
-    return f"{_mm(step, 'width', fmt)} wide" + (f", blade tilted {fmt.angle(tilt)}" if tilt else "")
+    return f"{_mm(step, 'width', fmt)} wide" + (
+        f", {_tilting(step)} tilted {fmt.angle(tilt)}" if tilt else ""
+    )
 
 
 def _groove(step: Step, fmt: Format) -> str:
     tilt = step.value("tilt")
     way = "away from" if tilt and tilt > 0 else "toward"
-    lean = f"blade tilted {fmt.angle(abs(tilt))} {way} the fence, " if tilt else ""
+    lean = f"{_tilting(step)} tilted {fmt.angle(abs(tilt))} {way} the fence, " if tilt else ""
     return f"{lean}{fences_in_words(step.values('fence'), fmt)}, depth {_mm(step, 'height', fmt)}"
 
 
@@ -187,7 +194,7 @@ def _trim(step: Step, fmt: Format) -> str:
 
 def _strip_bevel(step: Step, fmt: Format) -> str:
     wide = f", {_mm(step, 'width', fmt)} wide" if step.value("width") is not None else ""
-    return f"blade tilted {fmt.angle(step.amount('tilt'))}{wide}"
+    return f"{_tilting(step)} tilted {fmt.angle(step.amount('tilt'))}{wide}"
 
 
 def _heights(step: Step, fmt: Format) -> str:
@@ -296,7 +303,9 @@ def _segment_groove(step: Step, fmt: Format) -> str:
 
 def _corner_block(step: Step, fmt: Format) -> str:
     lean = fmt.angle(step.amount("tilt"))
-    return f"blade tilted {lean}, free face {_mm(step, 'width', fmt)}, {_mm(step, 'stop', fmt)} long"
+    return (
+        f"{_tilting(step)} tilted {lean}, free face {_mm(step, 'width', fmt)}, {_mm(step, 'stop', fmt)} long"
+    )
 
 
 def _panel(step: Step, fmt: Format) -> str:
@@ -345,7 +354,7 @@ def _keys(step: Step, fmt: Format) -> str:
 
 def _lid(step: Step, fmt: Format) -> str:
     tilt = step.value("tilt")
-    lean = f"blade tilted {fmt.angle(tilt)} away from the fence, " if tilt else ""
+    lean = f"{_tilting(step)} tilted {fmt.angle(tilt)} away from the fence, " if tilt else ""
     if step.tool == "hand_saw":
         return f"scribed {_mm(step, 'fence', fmt)} up from the bottom"
     high = f", blade {_mm(step, 'height', fmt)} high" if step.value("height") else ""
@@ -384,7 +393,7 @@ def _foot(step: Step, fmt: Format) -> str:
     parts = [f"{_mm(step, 'stop', fmt)} long"]
     parts += [f"{_mm(step, 'width', fmt)} wide"] if step.value("width") else []
     parts += [f"{_mm(step, 'thickness', fmt)} thick"] if step.value("thickness") else []
-    parts += [f"blade tilted {fmt.angle(tilt)}"] if tilt else []
+    parts += [f"{_tilting(step)} tilted {fmt.angle(tilt)}"] if tilt else []
     parts += [f"gauge {fmt.angle(swing)}"] if swing else []
     return ", ".join(parts)
 
@@ -396,7 +405,9 @@ def _foot_glue(step: Step, fmt: Format) -> str:
 def _lower(step: Step, fmt: Format) -> str:
     tilt = step.value("tilt")
     lean = (
-        f"blade tilted {fmt.angle(abs(tilt))} {'from' if tilt > 0 else 'toward'} the fence, " if tilt else ""
+        f"{_tilting(step)} tilted {fmt.angle(abs(tilt))} {'from' if tilt > 0 else 'toward'} the fence, "
+        if tilt
+        else ""
     )
     return f"{lean}fence {_mm(step, 'fence', fmt)}"
 
@@ -406,12 +417,12 @@ def _gable(step: Step, fmt: Format) -> str:
 
 
 def _roof_leaf(step: Step, fmt: Format) -> str:
-    return f"{_sized(step, fmt)}, blade tilted {fmt.angle(step.amount('tilt'))}"
+    return f"{_sized(step, fmt)}, {_tilting(step)} tilted {fmt.angle(step.amount('tilt'))}"
 
 
 def _ledge(step: Step, fmt: Format) -> str:
     tilt = step.value("tilt")
-    lean = f", blade tilted {fmt.angle(tilt)} for the back" if tilt else ""
+    lean = f", {_tilting(step)} tilted {fmt.angle(tilt)} for the back" if tilt else ""
     return f"{_mm(step, 'width', fmt)} wide, {_mm(step, 'thickness', fmt)} high{lean}"
 
 

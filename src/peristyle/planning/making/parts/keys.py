@@ -232,7 +232,7 @@ def _cut(plan: Settled, one: KeySet, setting: KeySetting) -> Step:
         if not by_hand:
             says += ["keys.slant"] if keys.slant_deg else ["keys.level"] if keys.lie == "level" else []
     elif abs(setting.lean_deg) > SAME_SETTING:
-        says.append("keys.leaning")
+        says.append("keys.leaning.hand" if by_hand else "keys.leaning")
     walls = {i for corner in setting.corners for i in (corner, (corner + 1) % len(ring.sides))}
     slots = [
         f"side.{ring.sides[i].name}.slot.{plan.frames[corner].id}.{at[corner, mm]}"

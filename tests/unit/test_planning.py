@@ -6,14 +6,16 @@ from itertools import pairwise
 import pytest
 from msgspec.structs import replace
 
+from peristyle.core.lengths import Format
 from peristyle.model import edits
-from peristyle.model.design import Keys, Lid, Outline, Panel, Rectangle, Regular
+from peristyle.model.design import House, Keys, Lid, Outline, Panel, Rectangle, Regular
 from peristyle.model.job import Job, job_of, revised
 from peristyle.model.stock import Board
 from peristyle.planning.form.reshape import measured
 from peristyle.planning.plan import Plan, plan
 from peristyle.planning.section.grooves import passes
 from peristyle.planning.stock.wrap import suiting_board
+from peristyle.words.steps import how
 from support.telling import button, told, with_fix
 
 
@@ -192,3 +194,22 @@ def test_slots_that_meet_on_a_short_side_are_stopped() -> None:
     assert finding.numbers["taken_mm"] == pytest.approx(32.0)
     assert "key_slots_meet" not in {f.code for f in plan(with_fix(by_leg.job, finding.fixes[0])).findings}
     assert "key_slots_meet" not in {f.code for f in plan(revised(ring, keys=Keys(leg_mm=14.0))).findings}
+
+
+def test_a_ring_that_is_not_all_alike_is_measured_from_one_corner_to_the_others() -> None:
+    """A house of 220 × 95 under a roof at 40°: what a tape shows across it, by Pythagoras."""
+    job = job_of(shape=House(220.0, 95.0, 40.0), height_mm=190.0, thicknesses_mm=(10.0,))
+    steps = {step.operation: step for step in plan(job).steps}
+    spans = {key: value for key, value in steps["dry_fit"].numbers.items() if key.startswith("span.")}
+    peak = 95.0 + 110.0 * math.tan(math.radians(40.0))
+    assert spans == pytest.approx({
+        "span.BC_mm": math.hypot(220.0, 95.0), "span.CD_mm": math.hypot(110.0, peak),
+    })  # fmt: skip
+    said = how(steps["glue"], Format("mm"))
+    assert "corner EA to BC 239.64\u202fmm and to CD" in said
+    for shape, words in (
+        (Regular(5, 100.0), "middle of the side across"), (Regular(6, 100.0), "to the one across, always the same"),
+        (Outline((100.0, 120.0, 90.0), (None, None, None)), "the three sides"),
+    ):  # fmt: skip
+        made = plan(job_of(shape=shape, height_mm=90.0, thicknesses_mm=(10.0,)))  # type: ignore[arg-type]
+        assert words in how(next(s for s in made.steps if s.operation == "dry_fit"), Format("mm"))

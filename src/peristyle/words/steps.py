@@ -55,7 +55,12 @@ def how(step: Step, fmt: Format) -> str:
             "cloths": _leaves(step, fmt, step.numbers.get("turn_mm", 0.0)),
             "order": "; ".join(glue_order(int(step.numbers.get("count", 1)))),
             "cauls": _cauls(step, fmt),
-            "across": fill(_ACROSS.get(step.names.get("across", ""), ""), fmt, step.numbers, {}),
+            "across": fill(
+                _ACROSS.get(step.names.get("across", ""), ""),
+                fmt,
+                step.numbers,
+                step.names | {"spans": _spans(step, fmt)},
+            ),
         }
     )
     return " ".join(sentence(fill(SAYS[key], fmt, step.numbers, names)) for key in step.says)
@@ -578,9 +583,21 @@ _ACROSS: Final[dict[str, str]] = {
     "diagonals": "both diagonals, which must be alike",
     "diagonals_unlike": "both diagonals, {first_mm} from the corner after A and {second_mm} from the one after B",
     "corners_across": "from every corner to the one across, always the same",
-    "as_planned": "from every corner to the one across, against the drawing",
+    "as_planned": "from every corner to those across, against the drawing",
+    "spans": "along the bottom edge from the outer corner {from_corner} {spans}",
+    "triangle": "the three sides, against the drawing",
     "corner_to_side": "from every corner to the middle of the side across",
 }
+
+
+def _spans(step: Step, fmt: Format) -> str:
+    """How far it should be from one corner to each of the others."""
+    told = [
+        f"to {key.removeprefix('span.').removesuffix('_mm')} {fmt.length(value, unit=True)}"
+        for key, value in step.numbers.items()
+        if key.startswith("span.")
+    ]
+    return " and ".join(told) if len(told) < 3 else f"{', '.join(told[:-1])} and {told[-1]}"
 
 
 def _cauls(step: Step, fmt: Format) -> str:

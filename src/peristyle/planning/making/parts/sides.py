@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterator
+from typing import Final
 
 from peristyle.model.design import replace
 from peristyle.model.tools import Clamp, Thicknesser, named
@@ -27,6 +28,8 @@ from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.making.uprights import upright_steps
 from peristyle.planning.stock.laying import SURFACING_MM
+
+_MOST_SPANS: Final = 8  # sides of a ring whose distances from one corner are told one by one
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
@@ -119,7 +122,7 @@ def _together(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     sides = ids(ring.sides, "side")
     across, lengths = _across(ring)
     yield "dry", make(
-        "dry_fit", sides, tool="tape", says=("dry_fit",), numbers=lengths, names={"across": across}
+        "dry_fit", sides, tool="tape", says=("dry_fit",), numbers=lengths, names=across,
     )  # fmt: skip
     grooved = {groove.panel for groove in plan.section.grooves if groove.seat == "groove"}
     held = tuple(f"panel.{panel.name}" for panel in plan.section.panels if panel.name in grooved)
@@ -142,7 +145,7 @@ def _glued(plan: Settled, pieces: tuple[str, ...], panels: int) -> Step:
             "glue.lay_out", *(("glue.ply",) if _of_ply(plan) else ()),
             *(("glue.dadoes",) if dadoes else ()), "glue.corners", f"glue.{holds}", "glue.slips",
             "glue.overnight",
-        ), numbers=numbers | lengths, names={"across": across},
+        ), numbers=numbers | lengths, names=across,
     )  # fmt: skip
 
 
@@ -152,16 +155,39 @@ def _of_ply(plan: Settled) -> bool:
     return any(panel and panel.sheet and panel.seat == "groove" for panel in (section.bottom, section.top))
 
 
-def _across(ring: RingPlan) -> tuple[str, dict[str, float]]:
+def _across(ring: RingPlan) -> tuple[dict[str, str], dict[str, float]]:
+    """What is measured to see whether a ring is true: its names and numbers for the words."""
+    key, numbers = _measured(ring)
+    return {"across": key, "from_corner": ring.corners[-1].name if ring.corners else ""}, numbers
+
+
+def _measured(ring: RingPlan) -> tuple[str, dict[str, float]]:
     """The key of what is measured to see whether a ring is true, and what it should be where it is not all alike."""
     count, points = len(ring.sides), ring.outer_bottom
     if count % 2:
-        return "corner_to_side", {}
+        middles = [
+            ((x0 + x1) / 2, (y0 + y1) / 2)
+            for (x0, y0), (x1, y1) in zip(points, points[1:] + points[:1], strict=True)
+        ]
+        far = [math.dist(points[i], middles[(i + count // 2) % count]) for i in range(count)]
+        if max(far) - min(far) < SAME_SETTING:
+            return "corner_to_side", {}
+        return _spans(ring) if count > 3 else ("triangle", {})
     far = [math.dist(points[i], points[i + count // 2]) for i in range(count // 2)]
     alike = max(far) - min(far) < SAME_SETTING
     if count == 4:
         return ("diagonals", {}) if alike else ("diagonals_unlike", {"first_mm": far[0], "second_mm": far[1]})
-    return ("corners_across", {}) if alike else ("as_planned", {})
+    return ("corners_across", {}) if alike else _spans(ring)
+
+
+def _spans(ring: RingPlan) -> tuple[str, dict[str, float]]:
+    """From one corner to every other that is not its neighbour: with the sides that holds the whole ring."""
+    count, points = len(ring.sides), ring.outer_bottom
+    if count > _MOST_SPANS:
+        return "as_planned", {}
+    return "spans", {
+        f"span.{ring.corners[i].name}_mm": math.dist(points[-1], points[i]) for i in range(1, count - 2)
+    }
 
 
 def _stock_findings(plan: Settled) -> Iterator[Finding]:

@@ -51,8 +51,9 @@ from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.making.asdone import values_of
 from peristyle.planning.plan import plan
-from peristyle.words import finding_texts, fix_labels, step_reasons, step_texts, step_titles, steps
+from peristyle.words import finding_texts, fix_labels, reading, step_reasons, step_texts, step_titles, steps
 from peristyle.words import findings as words
+from peristyle.words.corners import settings_told
 from support import bench, edged, fits, fitted, hung_boxes, inner_rings, mouldings, plated
 from support.corners import hopeless_corners, strengthened
 from support.designs import random_design
@@ -533,3 +534,18 @@ def test_a_step_tells_of_nothing_its_tool_does_not_have(first: int) -> None:
                 text = " ".join([steps.setting(step, fmt), *told])
                 strange = [found for tools, found in _NOT_OF.items() if step.tool in tools]
                 assert not any(re.search(found, text) for found in strange), (seed, step.id, step.tool, text)
+
+
+def test_a_share_short_of_the_whole_is_never_told_as_the_whole() -> None:
+    told = [reading.number("percent", value, Format("mm")) for value in (95.41, 99.94, 99.99, 100.0)]
+    assert told == ["95.4", "99.9", "99.99", "100"]
+
+
+def test_key_settings_count_their_slots_and_corners_that_share_one_are_told_together() -> None:
+    shape = Outline((100.0, 120.0, 90.0, None, None), (100.0, 110.0, 115.0, 105.0, None))
+    job = revised(BOX, shape=shape, keys=Keys(positions_mm=(20.0, 45.0)))
+    made = plan(job)
+    assert len(made.keys.settings) == 10  # a cradle for each corner
+    assert [text.split(":")[1] for text in settings_told(made, Format("mm"))] == [" 5 slots"] * 2
+    one = plan(revised(job, keys=Keys(positions_mm=(20.0,), corners=(0,))))
+    assert settings_told(one, Format("mm")) == ["fence 18.5 mm: 1 slot at AB"]

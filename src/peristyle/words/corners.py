@@ -6,9 +6,10 @@ from typing import Final
 from peristyle.core.lengths import Format
 from peristyle.planning.corners.keep_outs import KeepOut
 from peristyle.planning.corners.key_stock import Times, cutting_of, from_strip, strip_for, times_of
-from peristyle.planning.corners.keys import KeyPlan, KeySet
+from peristyle.planning.corners.keys import KeyPlan, KeySet, KeySetting
 from peristyle.planning.corners.strength import Glued
 from peristyle.planning.plan import Plan
+from peristyle.words.reading import counted
 
 KINDS: Final = {"straight": "straight keys", "veneer": "veneer keys", "dovetail": "dovetail keys"}
 SCHOOLS: Final = {
@@ -93,17 +94,21 @@ def lines(plan: Plan, fmt: Format) -> list[str]:
 
 
 def settings_told(plan: Plan, fmt: Format) -> list[str]:
-    """The fence settings, and how many slots each cuts."""
-    found = []
+    """The fence settings, and how many slots each cuts; corners that share one are told together."""
+    groups: dict[tuple[str, str], list[KeySetting]] = {}
     for setting in plan.keys.settings:
         fences = " · ".join(fmt.length(setting.fence_mm + p) for p in setting.passes_mm[:3])
         more = f" … ({len(setting.passes_mm)} passes)" if len(setting.passes_mm) > 3 else ""
         turned = ", turned over for the other half" if len(setting.heights_mm) > 1 else ""
         tip = f", cradle tipped {fmt.angle(abs(setting.tip_deg))}" if abs(setting.tip_deg) > 0.005 else ""
-        corners = ""
-        if len(setting.corners) < len(plan.ring.corners):
-            corners = f" at {', '.join(plan.ring.corners[i].name for i in setting.corners)}"
-        found.append(f"fence {fences}{more} {fmt.units}: {setting.slots} slots{corners}{turned}{tip}")
+        groups.setdefault((f"fence {fences}{more} {fmt.units}", f"{turned}{tip}"), []).append(setting)
+    found = []
+    for (fence, how), own in groups.items():
+        corners = sorted({i for setting in own for i in setting.corners})
+        names = [plan.ring.corners[i].name for i in corners]
+        at = f" at {', '.join(names)}" if len(corners) < len(plan.ring.corners) else ""
+        slots = counted(sum(setting.slots for setting in own), "slot", "slots", fmt)
+        found.append(f"{fence}: {slots}{at}{how}")
     return found
 
 

@@ -56,7 +56,7 @@ TEXTS: Final[dict[str, str]] = {
     "board_too_short": "The ring needs {needed_mm} of board and there are {board_mm}: {short_mm} too short. A board "
     "of {wanted_mm} would do.",
     "board_too_short/smaller": "The ring needs {needed_mm} of board and there are {board_mm}: {short_mm} too short. A "
-    "board of {wanted_mm} would do, or a box {percent:1} % of this size.",
+    "board of {wanted_mm} would do, or a box {percent} % of this size.",
     "board_too_narrow": "The sides are ripped {strip_mm} wide and the board is {board_mm}: {narrow_mm} too narrow. "
     "Lower the box or take a wider board.",
     "board_too_narrow/upright": "With the grain upright the strips side by side take {strip_mm} of the board's width "

@@ -27,7 +27,7 @@ LABELS: Final[dict[str, str]] = {
     "break_wrap": "Let the grain break where it is least seen",
     "slide_down": "Let the strip lie at the straight edge",
     "slide_back": "Slide it back onto the board",
-    "scaled": "Make the box {percent:1} % of its size",
+    "scaled": "Make the box {percent} % of its size",
     "square_first": "Crosscut the sides square first",
     "board_length": "Use a board {length_mm} long",
     "board_width": "Use a board {width_mm} wide",

@@ -35,7 +35,15 @@ def number(key: str, value: float, fmt: Format, how: str | None = None) -> str:
         return fmt.length(value, unit=how != "bare")
     if key.endswith("_deg"):
         return fmt.angle(value, 2 if decimals is None else decimals)
+    if key == "percent":
+        return _percent(value, fmt)
     return fmt.number(value, decimals or 0)
+
+
+def _percent(value: float, fmt: Format) -> str:
+    """To a tenth, or as finely as it takes to tell it from all of it."""
+    texts = (fmt.number(value, decimals) for decimals in range(1, 5))
+    return next((text for text in texts if text != "100" or value == 100.0), fmt.number(value, 5))
 
 
 def counted(value: float, one: str, many: str, fmt: Format) -> str:

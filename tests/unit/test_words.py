@@ -545,7 +545,7 @@ def test_key_settings_count_their_slots_and_corners_that_share_one_are_told_toge
     shape = Outline((100.0, 120.0, 90.0, None, None), (100.0, 110.0, 115.0, 105.0, None))
     job = revised(BOX, shape=shape, keys=Keys(positions_mm=(20.0, 45.0)))
     made = plan(job)
-    assert len(made.keys.settings) == 10  # a cradle for each corner
+    assert len(made.keys.settings) == 8  # a cradle for each of four angles, two fences
     assert [text.split(":")[1] for text in settings_told(made, Format("mm"))] == [" 5 slots"] * 2
     one = plan(revised(job, keys=Keys(positions_mm=(20.0,), corners=(0,))))
     assert settings_told(one, Format("mm")) == ["fence 18.5 mm: 1 slot at AB"]

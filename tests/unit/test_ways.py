@@ -376,3 +376,13 @@ def test_nothing_planes_a_stretch_of_a_strip(method: Method) -> None:
     assert all(at[s.id] > at[t.id] for s in grooves for t in thin)
     assert not any("long strip" in how(step, Format("mm")) for step in grooves)
     assert not wrongly_made(made)
+
+
+def test_a_band_saw_rips_strips_and_the_saw_bevels_them() -> None:
+    """Common practice: a joint is not left from a band saw, whose cut is planed."""
+    job = box(Rectangle(100.0, 80.0), method="upright", width_mm=500.0)
+    made = plan(revised(job, uses=replace(job.shop.uses, rip="Band saw"), bottom=Panel()))
+    tools = {step.operation: step for step in made.steps}
+    assert tools["strips"].tool == "band_saw"
+    assert "plane to the width" in how(tools["strips"], Format("mm"))
+    assert tools["strip_bevel"].tool == "table_saw"

@@ -15,6 +15,7 @@ from peristyle.planning.plan import Plan
 from peristyle.words.fit import gap
 
 _WORST_MM = 0.02  # a joint that is open by less is not pointed at (our rule)
+_THIN = 0.05  # of the ring's size: a wall thinner than that has no room for its letter
 _SHARE = 0.08  # of the ring's size that the largest error is drawn as, if nothing else is said
 
 Outlines = NDArray[np.float64]
@@ -57,12 +58,16 @@ def fit_drawing(
     for index, outline in enumerate(drawn):
         role: Role = "select" if index == picked else "wood"
         shapes.append(Path(_points(outline), role, "hatch", weight=1.4, pick=Pick("side", index)))
-        middle = outline.mean(axis=0)
-        shapes.append(Label((float(middle[0]), float(middle[1])), ring.sides[index].name, "follows", 12.0, bold=True,
-                            pick=Pick("side", index)))  # fmt: skip
-    shapes += _gaps(base, drawn, joints, fmt)
     low, high = drawn.reshape(-1, 2).min(axis=0), drawn.reshape(-1, 2).max(axis=0)
     size = float((high - low).max())
+    for side, outline in zip(ring.sides, drawn, strict=True):
+        middle = outline.mean(axis=0)
+        inward = drawn.reshape(-1, 2).mean(axis=0) - middle
+        # In a wall too thin for a letter it stands inside of it.
+        away = 11.0 * inward / np.linalg.norm(inward) if side.thickness_mm < _THIN * size else (0.0, 0.0)
+        shapes.append(Label((float(middle[0]), float(middle[1])), side.name, "follows", 12.0, bold=True,
+                            shift=(float(away[0]), float(away[1])), pick=Pick("side", side.index)))  # fmt: skip
+    shapes += _gaps(base, drawn, joints, fmt)
     pad = size * 0.16
     bounds = (float(low[0]) - pad, float(low[1]) - pad, float(high[0]) + pad, float(high[1]) + pad)
     widest = max(joints, key=lambda joint: joint.widest_mm, default=Joint())

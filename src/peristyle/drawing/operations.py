@@ -104,6 +104,8 @@ def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
         and saw.tilts == "left"
     ):
         shapes = [_mirrored(shape) for shape in shapes]
+    if step.operation in ("rip", "strips", "strip_bevel") and step.tool == "band_saw":
+        shapes = [_turned(shape, step.amount("tilt")) for shape in shapes]
     return Drawing(
         tuple(shapes), bounds=_FIELD, words=f"{title(step, fmt)}: {setting(step, fmt)}. {how(step, fmt)}"
     )
@@ -143,6 +145,18 @@ def _mirrored(shape: Shape) -> Shape:
     if isinstance(shape, Path):
         return replace(shape, points=tuple((-x, y) for x, y in shape.points))
     return shape
+
+
+def _turned(shape: Shape, tilt_deg: float) -> Shape:
+    """The picture for a saw whose blade stands upright and whose table leans."""
+    cos, sin = math.cos(math.radians(tilt_deg)), math.sin(math.radians(tilt_deg))
+
+    def at(x: float, y: float) -> Point:
+        return (x * cos - y * sin, x * sin + y * cos)
+
+    if isinstance(shape, Label):
+        return replace(shape, at=at(*shape.at))
+    return replace(shape, points=tuple(at(*p) for p in shape.points)) if isinstance(shape, Path) else shape
 
 
 def _end_view(

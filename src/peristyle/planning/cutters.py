@@ -31,12 +31,13 @@ class Cutter(NamedTuple):
 def cutter(job: Job, use: Use) -> Cutter:
     """What is used for a cut; without a tool of its own the saw."""
     chosen = named(job.shop.tools, getattr(job.shop.uses, use))
-    made = of_tool(chosen) if chosen is not None and can(chosen, use) else _saw(job, use)
+    made = of_tool(chosen) if chosen is not None and can(chosen, use) else the_saw(job, use)
     lid = job.design.section.lid
     return made._replace(least_mm=lid.kerf_mm, most_mm=lid.kerf_mm) if use == "lid" and lid else made
 
 
-def _saw(job: Job, use: Use) -> Cutter:
+def the_saw(job: Job, use: Use) -> Cutter:
+    """The saw itself, whatever else could be used."""
     saw = job.shop.saw
     miter = saw.kind == "miter_saw" and use == "crosscut"
     return Cutter("miter_saw" if miter else "table_saw", "", saw.kerf_mm, saw.kerf_mm)
@@ -81,7 +82,7 @@ def fitting(job: Job, use: Use, width_mm: float, *, tilted: bool = False) -> str
 
     The empty name is the saw; None where nothing in the shop is narrow enough.
     """
-    known = [_saw(job, use), *(of_tool(tool) for tool in job.shop.tools if can(tool, use))]
+    known = [the_saw(job, use), *(of_tool(tool) for tool in job.shop.tools if can(tool, use))]
     good = [
         one for one in known if one.least_mm <= width_mm + DEFAULT.length_mm and (one.tilts or not tilted)
     ]

@@ -54,6 +54,9 @@ SAYS: Final[dict[str, str]] = {
     "rip.leaning": "Both lean the same way, so that the box sits flat. The blade leans away from the fence: for the "
     "top edge {down} face down, bottom edge on the fence, its arris on the table touching; the width is along the "
     "face.",
+    "rip.leaning.table": "Both lean the same way, so that the box sits flat. The table leans down toward the fence: "
+    "for the top edge {down} face down, bottom edge on the fence, its arris on the table touching; the width is along "
+    "the face.",
     "mark.ends": "Strike out what is bad at the ends: the strip begins {begins_mm} from the start. Choose the show "
     "face, and put the closing corner where it is least seen.",
     "mark.letters": "Letter the sides along it in this order: {sides}; an arrow to the top edge on each, and a "

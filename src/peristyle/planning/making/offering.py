@@ -15,7 +15,7 @@ from peristyle.planning.plan import Plan
 
 USES: Final[dict[str, Use]] = {
     "plane": "plane", "thin": "plane", "resaw": "resaw",
-    "rip": "rip", "strips": "rip", "strip_bevel": "rip", "heights": "crosscut", "key_stock": "rip",
+    "rip": "rip", "strips": "rip", "heights": "crosscut", "key_stock": "rip",
     "trim": "crosscut", "crosscut": "crosscut", "groove": "groove",
     "rabbet": "rabbet", "dado": "dado", "halve": "dado", "keys": "slot", "lid": "lid", "glue": "glue",
     "spline_groove": "spline", "segment_groove": "spline", "spline_stock": "rip", "corner_block": "rip",

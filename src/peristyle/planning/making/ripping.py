@@ -136,13 +136,13 @@ def _rip(job: Job, ring: RingPlan, sides: Sequence[SidePlan], word: str) -> Step
     slope, slant = sides[0].slope_deg, sides[0].slant_mm
     steep = abs(slope)
     lean, on_edge = tilt_setting(steep, job.shop.saw.stop_deg) if steep > SAME_SETTING else (0.0, False)
-    some = len(sides) < len(ring.sides)
+    some, saw = len(sides) < len(ring.sides), cutter(job, "rip")
     says = ["rip.parallel" if some else "rip.straight"]
     if on_edge:
         says.append("rip.on_edge")
     elif steep > SAME_SETTING:
-        says.append("rip.leaning")
-    own, saw = ids(sides, word), cutter(job, "rip")
+        says.append("rip.leaning.table" if saw.tool == "band_saw" else "rip.leaning")
+    own = ids(sides, word)
     says += ["rip.band_saw"] if saw.tool == "band_saw" else []
     return make(
         "rip", own, together(sides), part=part_of(word), cutter=saw,

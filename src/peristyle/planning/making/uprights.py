@@ -5,7 +5,7 @@ from typing import Final
 
 from peristyle.core.conventions import tilt_setting
 from peristyle.model.job import Job
-from peristyle.planning.cutters import cutter
+from peristyle.planning.cutters import cutter, the_saw
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.kind import Phase
 from peristyle.planning.making.ripping import ids, letters, together
@@ -42,6 +42,7 @@ def _strips(job: Job, sides: list[SidePlan], strips: int, wrap: WrapPlan) -> Ite
         own = sides if together_at_once else sides[number::strips]
         says = ["strips.all" if together_at_once else "strips", *(("strips.creep",) if creep else ())]
         says += ["strips.low"] if number == 0 and low else []
+        says += ["rip.band_saw"] if cutter(job, "rip").tool == "band_saw" else []
         yield make(
             "strips", ids(own, "side"), "all" if together_at_once else str(number + 1), lies="show_up",
             cutter=cutter(job, "rip"), settings=(width(wide[number]),), says=says,
@@ -74,7 +75,7 @@ def _bevels(job: Job, sides: list[SidePlan], end: End, creep: float) -> Iterator
             settings.append(width(side.outside_mm))
         says = ["strip_bevel.end" if end == "end" else "strip_bevel.creep" if creep else "strip_bevel.start"]
         yield make(
-            "strip_bevel", ids(members, "side"), end, together(members), cutter=cutter(job, "rip"),
+            "strip_bevel", ids(members, "side"), end, together(members), cutter=the_saw(job, "rip"),
             makes=(f"{name}.{end}" for name in ids(members, "side")), lies="show_up", end=end, settings=settings,
             passes=len(members), says=says, numbers={"bevel_deg": abs(cut.bevel_deg), "creep_mm": creep},
             names={"sides": letters(members), "end": end},

@@ -1,5 +1,6 @@
 """The bench: the steps alone, carried out on boards as solids, make the pieces of the plan."""
 
+import itertools
 import random
 
 import pytest
@@ -9,6 +10,7 @@ from peristyle.model.job import MachineKind, Saw, job_of, revised
 from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from support import bench, glued
+from support.ways import boxes, lie_wrongly, wrong
 
 
 @pytest.mark.parametrize("seed", range(36))
@@ -46,6 +48,24 @@ def test_one_wrong_setting_is_caught(gauge: str) -> None:
         if piece.part == "side"
     )
     assert worst > 1e-4
+
+
+@pytest.mark.parametrize("first", range(8))
+def test_every_ring_is_cut_every_way_or_refused(first: int) -> None:
+    """Every 37th of 960 from each of eight places; all of them by `scripts/proof`."""
+    told = [
+        (ring, way, saw, wrong(job)) for ring, way, saw, job in itertools.islice(boxes(), first * 5, None, 37)
+    ]
+    assert {mark for *_box, mark in told} == {"+", "-"}, [one for one in told if one[-1] == "!"]
+
+
+def test_sides_that_share_wood_or_leave_the_board_are_caught() -> None:
+    made = next(plan(job) for _ring, way, _saw, job in boxes() if way == "flip_shared")
+    assert not lie_wrongly(made)
+    for moved in (6.0, -30.0):
+        pieces = list(made.wrap.pieces)
+        pieces[0] = replace(pieces[0], origin_mm=pieces[0].origin_mm + moved)
+        assert lie_wrongly(replace(made, wrap=replace(made.wrap, pieces=tuple(pieces))))
 
 
 def test_steps_are_named_once_and_come_after_what_they_need() -> None:

@@ -290,6 +290,7 @@ def test_upright_strips_lie_side_by_side_and_end_to_end() -> None:
     ("upright", revised(box(Regular(6, 80.0)), saw=Saw(kind="miter_saw")), "saw"),
     ("upright", revised(box(Regular(3, 180.0)), saw=Saw(stop_deg=45.0)), "on_end"),
     ("upright", box(House(200.0, 120.0, 30.0)), "roof"),
+    ("upright", revised(box(Regular(8, 200.0)), thicknesses_mm=(4.0, 14.0) * 4), "inside_longer"),
 ])  # fmt: skip
 def test_what_a_way_cannot_do_is_refused_with_a_way_out(method: Method, job: Job, why: str) -> None:
     job = revised(job, board=replace(job.stock.board, method=method))
@@ -346,7 +347,7 @@ def test_nothing_on_the_makers_rack_is_ever_replaced() -> None:
     assert put_with(own, own[0]) == own
 
 
-@pytest.mark.parametrize("method", ["square_first", "bevel_direct", "none", "book"])
+@pytest.mark.parametrize("method", ["square_first", "bevel_direct", "none", "book", "upright"])
 def test_nothing_planes_a_stretch_of_a_strip(method: Method) -> None:
     """Common practice: the board is planed as a whole; a thinner side alone, off its inside, before it is grooved."""
     job = revised(
@@ -364,7 +365,7 @@ def test_nothing_planes_a_stretch_of_a_strip(method: Method) -> None:
     assert [(set(step.pieces), step.amount("thickness"), step.numbers["off_mm"]) for step in thin] == [
         ({"side.D"}, 11.0, 1.0), ({"side.A", "side.C"}, 9.0, 3.0),
     ]  # fmt: skip
-    parts = "bevel" if method == "bevel_direct" else "crosscut"
+    parts = {"bevel_direct": "bevel", "upright": "strips"}.get(method, "crosscut")
     for step in thin:
         own = [s for s in made.steps if s.operation == parts and set(s.pieces) & set(step.pieces)]
         assert own

@@ -267,6 +267,7 @@ BOXES = [
     ),
     *(revised(BOX, board=Board(method=way)) for way in ("flip_shared", "book", "upright", "none")),
     revised(BOX, board=Board(width_mm=100.0, across_mm=15.0)),
+    revised(BOX, shape=Regular(8, 200.0), thicknesses_mm=(4.0, 14.0) * 4, board=Board(method="upright")),
     revised(BOX, thicknesses_mm=(9.0, 7.0, 9.0, 7.0), feet=Feet(kind="wedge"), saw=Saw(stop_deg=60.0)),
     revised(BOX, board=Board(method="flip_shared"), feet=Feet(kind="wedge")),
     *(

@@ -81,8 +81,8 @@ TEXTS: Final[dict[str, str]] = {
     "grain run round, or stand the sides upright.",
     "upright_cannot_be/roof": "A house's roof and walls are not cut with their grain upright here: let the grain run "
     "round.",
-    "upright_cannot_be/unlike": "Strips with their grain upright want corners whose two bevels are alike and sides as "
-    "thick: here they are not. Let the grain run round.",
+    "upright_cannot_be/inside_longer": "Strips with their grain upright are bevelled show face up, and here a side is "
+    "longer inside: let the grain run round.",
     "upright_cannot_be/on_end": "A bevel past the saw's stop cannot be ripped along a strip: let the grain run round.",
     "upright_moves": "With the grain upright the ring itself grows and shrinks in its length and width: give every "
     "panel play all round, plywood too.",

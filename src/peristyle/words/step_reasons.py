@@ -149,6 +149,8 @@ WHY: Final[dict[str, str]] = {
     "heights.strips": "the sides are cut from their strips",
     "groove.bevel": "the sides are parted first: in the board their inside faces do not lie in one plane",
     "groove.thin": "the inside face lies on the table, and the groove is as deep as it is from there",
+    "thin.strips": "strips are planed one by one",
+    "strip_bevel.thin": "planed after it, the sharp edge would be in the way",
     "thin.crosscut": "nothing planes a stretch of a strip: the sides are parted first",
     "thin.bevel": "the sides are parted first, and their bevels part them",
     "rip.thin": "the edge leans through the thickness there is",

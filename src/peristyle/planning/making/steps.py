@@ -11,11 +11,11 @@ from peristyle.planning.making.step import After, Step
 # What comes before an operation on the same part; the last such step there is. Why is said by the pair of them.
 _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "plane": ("resaw",),
-    "thin": ("crosscut", "bevel"),
+    "thin": ("crosscut", "strips", "bevel"),
     "rip": ("plane", "crosscut", "thin"),
     "groove": ("rip", "try_groove", "crosscut", "bevel", "heights", "thin"),
     "strips": ("trim", "plane", "mark"),
-    "strip_bevel": ("strips", "try_bevel"),
+    "strip_bevel": ("strips", "try_bevel", "thin"),
     "heights": ("strip_bevel", "strips"),
     "mark": ("rip", "plane", "moulding"),
     "trim": ("rip", "mark", "crosscut"),

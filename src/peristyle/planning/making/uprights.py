@@ -8,7 +8,7 @@ from peristyle.model.job import Job
 from peristyle.planning.cutters import cutter, the_saw
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.kind import Phase
-from peristyle.planning.making.ripping import ids, letters, together
+from peristyle.planning.making.ripping import ids, letters, thinning, together
 from peristyle.planning.making.setting import SAME_SETTING, End, same, stop, tilt, width
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.stock.laying import strips_of
@@ -23,6 +23,8 @@ def upright_steps(job: Job, ring: RingPlan, wrap: WrapPlan) -> Iterator[tuple[Ph
     sides = [ring.sides[index] for index in wrap.order]
     assert strips in strips_of(wrap.order, ring.sides)
     for step in _strips(job, sides, strips, wrap):
+        yield "ends", step
+    for step in thinning(job, ring):
         yield "ends", step
     for end in _ENDS:
         for step in _bevels(job, sides, end, wrap.creep_mm):

@@ -73,7 +73,7 @@ def _upright_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
         "saw" if saw.kind != "table_saw"
         else "leaning" if _leans(ring)
         else "roof" if isinstance(job.design.form.shape, House)
-        else "unlike" if _unlike(ring)
+        else "inside_longer" if any(cut.bevel_deg < -SAME_SETTING for s in ring.sides for cut in (s.start, s.end))
         else "on_end" if stands_on_end(job, ring)
         else ""
     )  # fmt: skip

@@ -63,7 +63,7 @@ def planing(job: Job, ring: RingPlan) -> Iterator[Step]:
             numbers={"leaf_mm": leaf, "high_mm": job.stock.board.width_mm},
         )  # fmt: skip
     if ready > thickest:
-        yield _planed(job, "plane", ring.sides, ready - thickest)
+        yield _planed(job, "plane", ring.sides, thickest, ready - thickest)
 
 
 def thinning(job: Job, ring: RingPlan) -> Iterator[Step]:
@@ -73,11 +73,11 @@ def thinning(job: Job, ring: RingPlan) -> Iterator[Step]:
         {side.thickness_mm for side in ring.sides if side.thickness_mm < thickest}, reverse=True
     ):
         whom = [side for side in ring.sides if side.thickness_mm == thick]
-        yield _planed(job, "thin", whom, thickest - thick)
+        yield _planed(job, "thin", whom, thick, thickest - thick)
 
 
-def _planed(job: Job, operation: str, sides: Sequence[SidePlan], off: float) -> Step:
-    """So much planed off, in light passes where the maker's tool takes no more."""
+def _planed(job: Job, operation: str, sides: Sequence[SidePlan], thick: float, off: float) -> Step:
+    """So much planed off, down to a thickness, in light passes where the maker's tool takes no more."""
     chosen = named(job.shop.tools, job.shop.uses.plane)
     own = chosen if isinstance(chosen, Thicknesser) else None
     light = math.ceil(off / own.pass_mm - 1e-9) if own else 1
@@ -86,7 +86,7 @@ def _planed(job: Job, operation: str, sides: Sequence[SidePlan], off: float) -> 
     numbers = {"off_mm": off, "lights": float(light), "light_mm": off / max(1, light)}
     return make(
         operation, ids(sides, "side"), *(() if whole else (together(sides),)), tool=own.works if own else "planer",
-        settings=(thickness(sides[0].thickness_mm if not whole else max(side.thickness_mm for side in sides)),),
+        settings=(thickness(thick),),
         tool_name=own.name if own else "", says=says, numbers=numbers, names={"sides": letters(sides)},
         passes=max(1, light) * (1 if whole else len(sides)),
     )  # fmt: skip

@@ -33,11 +33,12 @@ def blade_findings(
     names = {"what": what, "cutter": own.name}
     numbers = {"width_mm": width_mm, "kerf_mm": own.takes(width_mm)}
     kind = "tool" if own.name else ""
-    upright = tilted and not own.tilts
-    other = _other_tool(job, use, width_mm, tilted=tilted)
-    leans = [Finding("tool_upright", "stop", place, numbers, other, names)] if upright else []
+    leans = []
+    if tilted and not own.tilts:
+        fixes = _other_tool(job, use, width_mm, tilted=True)
+        leans.append(Finding("tool_upright", "stop", place, numbers, fixes, names))
     if width_mm < own.least_mm - DEFAULT.length_mm:
-        fixes = other
+        fixes = _other_tool(job, use, width_mm, tilted=tilted)
         thinner = fmt.down(width_mm)
         if not own.name and thinner >= LEAST_KERF_MM:
             fixes = (*fixes, _blade(thinner))
@@ -48,7 +49,7 @@ def blade_findings(
         return []
     wider = fmt.up(max(3.0, width_mm / MOST_PASSES))
     numbers["passes"] = float(math.ceil(width_mm / own.most_mm))
-    fixes = other if own.name else ()
+    fixes = _other_tool(job, use, width_mm, tilted=tilted) if own.name else ()
     if not own.name and wider <= 50.0:
         fixes = (_blade(wider),)
     return [Finding("too_many_passes", "stop", place, numbers, fixes, names, kind)]

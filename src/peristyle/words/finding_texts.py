@@ -466,6 +466,8 @@ TEXTS: Final[dict[str, str]] = {
     "groove. Use fewer or thinner keys, or smaller margins.",
     "key_breakthrough": "A slot {depth_mm} deep breaks through inside, where the corner is {breakthrough_mm} deep. "
     "Make it at most {most_mm}.",
+    "key_breakthrough/none": "A slot {depth_mm} deep breaks through inside, where the corner is {breakthrough_mm} "
+    "deep: there is no room for a key. Take thicker sides, or no keys.",
     "key_wall_thin": "The slot leaves {left_mm} of wood before the inside; keep {keep_mm}.",
     "key_slots_meet": "The slots at both corners of side {side} take {taken_mm} of its face, and it is {side_mm} "
     "long: they meet and cut it through. Make them shallower; so many short sides are better held by splines in the "
@@ -498,6 +500,8 @@ TEXTS: Final[dict[str, str]] = {
     # --- splines
     "spline_too_deep": "A groove {depth_mm} deep comes nearer than {keep_mm} to the face; here it may go {most_mm} "
     "deep. Make it shallower, or nearer to the inside.",
+    "spline_too_deep/none": "A groove {depth_mm} deep comes nearer than {keep_mm} to the face, and so would any other "
+    "here. Set it nearer to the inside, or leave it out.",
     "spline_near_inside": "The groove leaves {left_mm} of wood before the inside face; keep {keep_mm}. Move it "
     "further out.",
     "spline_past_joint": "The joint is {joint_mm} wide, and the groove would end {needs_mm} from its inside arris. "

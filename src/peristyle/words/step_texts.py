@@ -224,6 +224,8 @@ SAYS: Final[dict[str, str]] = {
     "fillet_glue": "Fitted dry first, the last one to what is left; a few dots of glue, held with spring clamps or "
     "tape.",
     "fillet_glue.rim": "Their tops {below_mm} under the rim: a spacer of that height keeps them level.",
+    "fillet_glue.rim_level": "Their tops level with the rim.",
+    "fillet_glue.lid_level": "Their tops against what lies in the rim or closes the box.",
     "fillet_glue.lid": "Their tops {below_mm} under what lies in the rim or closes the box: that itself, or a spacer, "
     "sets them.",
     "tray_glue": "Taped outside, rolled up and square, as the box was.",
@@ -510,10 +512,11 @@ SAYS: Final[dict[str, str]] = {
     "leaf_glue": "Opened like a book, the sawn faces up, edge to edge as they lay on each other. Both joint edges "
     "planed together, so that they close whatever their angle; glued on a flat surface, paper under the joint. Leave "
     "overnight.",
+    "foot_glue.mitered": "Each pair is glued in its miter first.",
     "foot_glue": "Once the bottom is flat: {inset_mm} from the outside, rubbed on with little glue and left under a "
     "weight.",
-    "foot_glue.mitered": "Once the bottom is flat: each pair glued in its miter first, then {inset_mm} from the "
-    "outside, rubbed on with little glue.",
+    "foot_glue.flush": "Once the bottom is flat: flush with the outside, rubbed on with little glue and left under a "
+    "weight.",
     "segment.pie": "Triangles from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
     "segment.ring": "Trapezoids from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
     "segment.hole": "The ring leaves a hole {hole_mm} across its flats: let in a panel of its own.",

@@ -244,7 +244,10 @@ def _bevel(step: Step, fmt: Format) -> str:
         parts = [f"{ANGLE_WORDS[step.tool]} {fmt.angle(step.amount('tilt'))}"]
         parts += [f"gauge {fmt.angle(abs(swing))}"] if swing else []
     if step.begins_mm is not None:
-        parts.append(f"{fmt.length(step.begins_mm, unit=True)} from the blank's start")
+        start = fmt.length(step.begins_mm, unit=True)
+        parts.append(
+            "at the blank's start" if step.begins_mm < _HAIR_MM else f"{start} from the blank's start"
+        )
     if step.value("stop") is not None:
         parts.append(f"stop at {_mm(step, 'stop', fmt)}")
     return ", ".join(parts)

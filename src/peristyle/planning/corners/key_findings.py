@@ -110,8 +110,9 @@ def _depth_findings(job: Job, one: KeySet, made: Sequence[KeyPlan]) -> Iterator[
         "most_mm": max(0.0, limit), "left_mm": left, "keep_mm": keys.wall_margin_mm,
     }  # fmt: skip
     through = left <= DEFAULT.length_mm
+    kind = "none" if through and limit <= 0 else ""
     yield Finding("key_breakthrough" if through else "key_wall_thin", "stop" if through else "caution", place,
-                  numbers, fixes)  # fmt: skip
+                  numbers, fixes, {}, kind)  # fmt: skip
 
 
 def _cutter_findings(job: Job, one: KeySet) -> Iterator[Finding]:

@@ -239,7 +239,8 @@ def _too_deep(job: Job, splines: Splines, tight: SplinePlan, ring: RingPlan) -> 
         fixes = (Fix("spline_depth", (("joints.splines.depth_mm", most),), {"depth_mm": most}), _NONE)
     numbers = {"depth_mm": tight.depth_mm, "most_mm": most, "keep_mm": splines.wall_margin_mm}
     through = tight.depth_mm - min(tight.most_mm) > splines.wall_margin_mm * 0.5
-    return Finding("spline_too_deep", "stop" if through else "caution", place, numbers, fixes)
+    kind = "" if most > 0 else "none"
+    return Finding("spline_too_deep", "stop" if through else "caution", place, numbers, fixes, {}, kind)
 
 
 def _met(

@@ -182,7 +182,10 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         )  # fmt: skip
     yield "last", make(
         "foot_glue", [piece.id for piece in pieces], tool="clamps", passes=len(pieces),
-        says=("foot_glue.mitered",) if feet.kind == "mitered" else ("foot_glue",),
+        says=(
+            *(("foot_glue.mitered",) if feet.kind == "mitered" else ()),
+            "foot_glue.flush" if feet.inset_mm < DEFAULT.length_mm else "foot_glue",
+        ),
         numbers={"inset_mm": feet.inset_mm, "count": float(len(pieces))},
     )  # fmt: skip
 

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Final, Literal
 
+from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Opening, replace
 from peristyle.planning.findings import Finding, Fix, Place
 from peristyle.planning.inside.inner import InnerPlan, InnerRing, inner_findings, plan_inner, tray_bottom
@@ -40,7 +41,8 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         yield from _sides(plan, inner.fillets, "fillet")
         own = ids(inner.fillets.ring.sides, "fillet")
         told = {"below_mm": inside.fillets.below_mm, "high_mm": inner.fillets.height_mm}
-        says = ("fillet_glue", f"fillet_glue.{_under(plan)}")
+        level = "_level" if inside.fillets.below_mm < DEFAULT.length_mm else ""
+        says = ("fillet_glue", f"fillet_glue.{_under(plan)}{level}")
         yield "fitting", make("fillet_glue", own, part="fillet", tool="by_hand", says=says, numbers=told)
     if inner.tray is None or inside.tray is None or not inner.tray.ring.sides:
         return

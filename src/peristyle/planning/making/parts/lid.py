@@ -18,6 +18,7 @@ from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import in_side
 from peristyle.planning.section.levels import LidPlan
 
+_SEEN_MM: Final = 0.1  # a lid that comes out wider by less is not seen to (our rule)
 _THROUGH_MM: Final = 1.0  # how far the blade comes out inside: no more than it takes (common practice)
 
 
@@ -50,7 +51,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             yield "lid", step
         yield "lid", make(
             "true_lid", ids(plan.ring.sides, "side"), tool="by_hand",
-            says=("true_lid", *(("true_lid.leans",) if steps_out > SAME_SETTING else ())),
+            says=("true_lid", *(("true_lid.leans",) if steps_out > _SEEN_MM else ())),
             numbers={"step_mm": steps_out, "each_mm": (lid.lost_mm - (lid.kerf_high_mm - lid.kerf_low_mm)) / 2,
             "lid_mm": lid.lid_mm,
                      "body_mm": lid.body_mm},

@@ -22,8 +22,9 @@ from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
 from peristyle.drawing.size import size_drawing
 from peristyle.drawing.solid import Solid
 from peristyle.export.sheet import shop_sheet
-from peristyle.model.design import Dividers, House, Outline, Rectangle, Regular, Sliding, panel_of
+from peristyle.model.design import Dividers, House, Outline, Rectangle, Regular, Sliding, panel_of, replace
 from peristyle.model.job import Job, job_of, revised
+from peristyle.model.stock import Board, Break
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import examples
 from peristyle.wood.grown import face_picture
@@ -208,3 +209,27 @@ def test_the_groove_of_a_sliding_lid_is_shown_in_a_side_that_has_it() -> None:
         shapes, _tags, _end = groove_enlarged(made, FMT, groove, panel, drawn_side(made), 0.0, (0.0, 40.0))
         seen.append([p for shape in shapes if isinstance(shape, Path) for p in shape.points])
     assert np.allclose(seen[0], seen[1])
+
+
+@pytest.mark.parametrize("method", ["square_first", "flip_shared", "book", "upright", "none", "broken"])
+def test_the_marked_board_shows_every_letter_at_a_place_of_its_own(method: str) -> None:
+    board = Board(length_mm=900.0, width_mm=500.0, thickness_mm=30.0)
+    job = job_of(shape=Regular(6, 90.0, "outside"), height_mm=80.0, thicknesses_mm=(10.0,), board=board)
+    if method == "broken":
+        breaks = (Break(after=1, board="Other", skip_mm=5.0), Break(after=3, board="Third"))
+        rack = (replace(board, name="Other"), replace(board, name="Third"))
+        job = replace(job, stock=replace(job.stock, rack=rack, breaks=breaks))
+    else:
+        job = revised(job, board=replace(board, method=method))
+    made = plan(job)
+    assert made.buildable, [f.code for f in made.findings]
+    drawing = operation_drawing(made, next(step for step in made.steps if step.operation == "mark"), FMT)
+    at = {s.text: s.at for s in drawing.shapes if isinstance(s, Label) and len(s.text) == 1}
+    assert sorted(at) == list("ABCDEF")
+    places = list(at.values())
+    assert min(np.hypot(a[0] - b[0], a[1] - b[1]) for n, a in enumerate(places) for b in places[:n]) > 10.0
+    x0, y0, x1, y1 = drawing.bounds
+    assert all(x0 < x < x1 and y0 < y < y1 for x, y in places)
+    names = set(texts(drawing))
+    assert ("upper leaf" in names) == (method == "book")
+    assert ({"Other", "Third"} <= names) == (method == "broken")

@@ -7,6 +7,7 @@ from typing import Final
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
+from peristyle.drawing.marking import marked_picture
 from peristyle.drawing.operations_inner import (
     dado_picture,
     glued_picture,
@@ -21,7 +22,6 @@ from peristyle.drawing.operations_tools import (
     chamfer_picture,
     hand_saw_picture,
     held_picture,
-    marked_picture,
     miter_saw_picture,
     on_miter_picture,
     profile_picture,

@@ -255,41 +255,6 @@ def held_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     return shapes
 
 
-def marked_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
-    """The strip with its bad end struck out, letters, arrows to the top edge, and a line that leans at each end."""
-    pieces = plan.wrap.pieces
-    begins, far = step.numbers["begins_mm"], max((p.end_mm for p in pieces), default=1.0)
-    scale = 180.0 / max(far, 1.0)
-    low, high = -12.0, 14.0
-
-    def at(mm: float) -> float:
-        return mm * scale - 90.0
-
-    shapes: list[Shape] = [Path(box(-90.0, low, 92.0, high), "wood", "none", weight=1.4)]
-    shapes += [
-        Path(box(-90.0, low, at(begins), high), "blade", "tint", weight=0.8),
-        line((-90.0, low), (at(begins), high), "blade", 1.2),
-        line((-90.0, high), (at(begins), low), "blade", 1.2),
-    ]
-    for piece in pieces:
-        left, right = at(piece.start_mm), at(piece.end_mm)
-        lean = min(5.0, (right - left) / 5)
-        name, middle = plan.ring.sides[piece.side].name, (left + right) / 2
-        shapes += [
-            line((left, low), (left + lean, high), "decided", 1.0),
-            line((right, low), (right - lean, high), "decided", 1.0),
-            Label((middle, 0.0), name, "follows", 11.0, bold=True),
-            line((middle, 6.0), (middle, high - 1.0), "follows", 1.0),
-            line((middle - 2.0, high - 4.0), (middle, high - 1.0), "follows", 1.0),
-            line((middle + 2.0, high - 4.0), (middle, high - 1.0), "follows", 1.0),
-        ]
-    shapes.append(Label((-90.0, low), "struck out", "blade", 8.5, anchor="left", shift=(0.0, -10.0)))
-    shapes.append(
-        Label((92.0, low), "arrows to the top edge", "quiet", 8.5, anchor="right", shift=(0.0, -10.0))
-    )
-    return shapes
-
-
 def tried_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """Two scraps held together at their bevels, and the angle they must close to."""
     bevel = math.radians(step.numbers["bevel_deg"])

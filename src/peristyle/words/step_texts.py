@@ -70,6 +70,8 @@ SAYS: Final[dict[str, str]] = {
     "neighbours.",
     "mark.any": "Letter the sides along it in this order: {sides}, alike ones together; an arrow to the top edge on "
     "each.",
+    "mark.flip": "Letter the sides along it in this order: {sides}. Every other one shows the board's back: turn the "
+    "board over about its length for its letter, and let every arrow point to its own top edge.",
     "mark.miters": "Across each end a line that leans as its cut will: the two ends of a side never run the same way. "
     "One cut the wrong way gives a piece with parallel ends.",
     "rabbet.shoulder": "Inside face down, {edge} edge on the fence; every side, before the fence is moved.",
@@ -435,7 +437,7 @@ SAYS: Final[dict[str, str]] = {
     "glue.ply": "Plywood may be glued all round in its groove: it makes the box stiffer. Solid wood never.",
     "glue.dadoes": "A spacer goes into each empty dado, waxed, so that the walls stay straight.",
     "glue.corners": "Tape in the inside corners catches what is squeezed out.",
-    "glue.slips": "Measure {across} before it grabs. If it slips: loosen, put it right, tighten again a little at a "
+    "glue.slips": "Before it grabs, measure {across}. If it slips: loosen, put it right, tighten again a little at a "
     "time.",
     "glue.overnight": "Leave it overnight.",
     "keys": "In a cradle of {cradle_deg}, {edge} edge to the fence; {slots|slot|slots}.",

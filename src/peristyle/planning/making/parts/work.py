@@ -38,9 +38,12 @@ def _mark(plan: Settled, sides: tuple[str, ...]) -> Step:
     order = letters([plan.ring.sides[index] for index in plan.wrap.order])
     board = plan.job.stock.board
     lies = [key for key, on in (("mark.back", board.face == "back"), ("mark.turned", board.turned)) if on]
-    order_says = {"book": "mark.book", "upright": "mark.across", "none": "mark.any"}.get(
-        board.method, "mark.letters"
-    )
+    order_says = {
+        "book": "mark.book",
+        "upright": "mark.across",
+        "none": "mark.any",
+        "flip_shared": "mark.flip",
+    }.get(board.method, "mark.letters")
     says = ("mark.ends", *lies, order_says, "mark.miters")
     return make(
         "mark", sides, tool="by_hand", says=says, names={"sides": order},

@@ -233,3 +233,20 @@ def test_the_marked_board_shows_every_letter_at_a_place_of_its_own(method: str) 
     names = set(texts(drawing))
     assert ("upper leaf" in names) == (method == "book")
     assert ({"Other", "Third"} <= names) == (method == "broken")
+
+
+def test_what_is_measured_across_a_ring_is_drawn_where_it_is_measured() -> None:
+    made = plan(job_of(shape=House(220.0, 95.0, 40.0), height_mm=190.0, thicknesses_mm=(10.0,)))
+    step = next(step for step in made.steps if step.operation == "dry_fit")
+    drawing = operation_drawing(made, step, FMT)
+    spans = [s.points for s in drawing.shapes if isinstance(s, Path) and s.dash]
+    assert len(spans) == 2
+    assert {"EA", "BC", "CD", FMT.length(step.numbers["span.BC_mm"])} <= set(texts(drawing))
+    long = [np.hypot(b[0] - a[0], b[1] - a[1]) for a, b in spans]
+    assert long[0] / long[1] == pytest.approx(step.numbers["span.BC_mm"] / step.numbers["span.CD_mm"])
+    five = plan(job_of(shape=Regular(5, 100.0), height_mm=90.0, thicknesses_mm=(10.0,)))
+    step = next(step for step in five.steps if step.operation == "dry_fit")
+    drawn = [s.points for s in operation_drawing(five, step, FMT).shapes if isinstance(s, Path) and s.dash]
+    assert len(drawn) == 2
+    long = [np.hypot(b[0] - a[0], b[1] - a[1]) for a, b in drawn]
+    assert long[0] == pytest.approx(long[1])

@@ -369,12 +369,28 @@ def _ring(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
         return (p[0] * scale, p[1] * scale + 6.0)
 
     count = len(ring.sides)
-    shapes: list[Shape] = []
-    inner = ring.inner_bottom or ring.outer_bottom
-    for side in ring.sides:
-        shapes.append(Path(tuple(at(p) for p in side.foot), "wood", "tint", weight=1.2))
-    opposite = count // 2
-    if count % 2 == 0:
+    shapes: list[Shape] = [
+        Path(tuple(at(p) for p in side.foot), "wood", "tint", weight=1.2) for side in ring.sides
+    ]
+    inner, outer = ring.inner_bottom or ring.outer_bottom, ring.outer_bottom
+    across, opposite = step.names.get("across", ""), count // 2
+    if across == "spans":
+        told = {i: step.numbers[f"span.{ring.corners[i].name}_mm"] for i in range(1, count - 2)}
+        for i, span in told.items():
+            middle = at(((outer[-1][0] + outer[i][0]) / 2, (outer[-1][1] + outer[i][1]) / 2))
+            shapes.append(line(at(outer[-1]), at(outer[i]), "decided", 0.9, dash=True))
+            shapes.append(Label(middle, fmt.length(span), "decided", 9.0, bold=True))
+        for i in (*told, count - 1):
+            x, y = at(outer[i])
+            away = math.hypot(x, y - 6.0) or 1.0
+            shift = (10.0 * x / away, 8.0 * (y - 6.0) / away)
+            anchor: Anchor = "left" if x > 0 else "right"
+            shapes.append(Label((x, y), ring.corners[i].name, "quiet", 8.5, anchor=anchor, shift=shift))
+    elif across == "corner_to_side":
+        for i in range(2):
+            (x0, y0), (x1, y1) = inner[(i + opposite) % count], inner[(i + opposite + 1) % count]
+            shapes.append(line(at(inner[i]), at(((x0 + x1) / 2, (y0 + y1) / 2)), "decided", 0.9, dash=True))
+    elif count % 2 == 0:
         for i in range(2):
             shapes.append(line(at(inner[i]), at(inner[(i + opposite) % count]), "decided", 0.9, dash=True))
     return shapes

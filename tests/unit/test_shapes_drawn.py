@@ -22,13 +22,29 @@ from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick
 from peristyle.drawing.size import size_drawing
 from peristyle.drawing.solid import Solid
 from peristyle.export.sheet import shop_sheet
-from peristyle.model.design import Dividers, House, Outline, Rectangle, Regular, Sliding, panel_of, replace
+from peristyle.model.design import (
+    Dividers,
+    Fillets,
+    Flat,
+    Hinges,
+    House,
+    OuterEdge,
+    Outline,
+    Panel,
+    Rectangle,
+    Regular,
+    Sliding,
+    Tray,
+    panel_of,
+    replace,
+)
 from peristyle.model.job import Job, job_of, revised
 from peristyle.model.stock import Board, Break
 from peristyle.planning.plan import Plan, plan
 from peristyle.storage import examples
 from peristyle.wood.grown import face_picture
 from peristyle.wood.looks import Grown
+from support import hung_boxes, mouldings
 from support.telling import titled
 
 FMT = Format()
@@ -250,3 +266,22 @@ def test_what_is_measured_across_a_ring_is_drawn_where_it_is_measured() -> None:
     assert len(drawn) == 2
     long = [np.hypot(b[0] - a[0], b[1] - a[1]) for a, b in drawn]
     assert long[0] == pytest.approx(long[1])
+
+
+def test_every_step_has_a_picture_and_its_own_letters() -> None:
+    seen = set()
+    frame = {"lid": None, "top": None, "cover": Flat()}
+    for job in (
+        *DESIGNS,
+        revised(hung_boxes.BOX, hinges=Hinges(), bottom_edge=OuterEdge(), fillets=Fillets(), tray=Tray()),
+        revised(hung_boxes.BOX, hinges=Hinges(pattern="barrel")),
+        revised(mouldings.BOX, bottom=Panel(seat="applied", thickness_mm=8.0), **frame),
+    ):  # fmt: skip
+        made = plan(job)
+        for step in made.steps:
+            drawing = operation_drawing(made, step, FMT)
+            assert any(isinstance(shape, Path) for shape in drawing.shapes), step.id
+            seen.add(step.operation)
+            if step.operation == "crosscut" and step.part in ("fillet", "tray"):
+                assert set(texts(drawing)) & set("ABCD"), step.id
+    assert {"try_hinge", "try_edge", "fillet_glue", "tray_glue"} <= seen

@@ -29,7 +29,9 @@ from peristyle.drawing.operations_tools import (
     resaw_picture,
     routed_groove_picture,
     shooting_picture,
+    tried_hinge_picture,
     tried_picture,
+    tried_profile_picture,
 )
 from peristyle.drawing.piece import fitted
 from peristyle.drawing.shapes import Anchor, Drawing, Label, Path, Shape, box, dimension, line
@@ -89,6 +91,9 @@ def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
         "mark": marked_picture,
         "try_bevel": tried_picture,
         "try_groove": _groove,
+        "try_edge": tried_profile_picture,
+        "try_hinge": tried_hinge_picture,
+        "true_edge": _ring,
         "rabbet": rabbet_picture,
         "resaw": resaw_picture,
         "edge": profile_picture,
@@ -113,9 +118,10 @@ def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
 
 def _piece(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """What has no picture of its own: the first piece with all that is cut into it, to scale."""
-    piece = next((piece for piece in plan.pieces if piece.id in step.pieces), None)
+    own = (piece for piece in plan.pieces if piece.id in step.pieces)
+    piece = next(own, plan.pieces[0] if plan.pieces else None)
     if piece is None:
-        return [Label((0.0, 0.0), ", ".join(step.pieces[:4]), "follows", 11.0)]
+        return []
     shapes, scale = fitted(piece, 130.0, 62.0)
     long, wide = piece.size_mm
     moved = [_raised(shape, 8.0) for shape in shapes]

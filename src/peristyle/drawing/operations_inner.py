@@ -18,9 +18,12 @@ def table_top(y: float = 0.0) -> list[Shape]:
     ]
 
 
+_OF_RINGS = ("side.", "liner.", "strip.", "fillet.", "tray.")  # pieces that go round, each with a letter
+
+
 def sides_named(step: Step) -> str:
     """The sides' letters as far as a small picture has room for them."""
-    names = [name.split(".")[1] for name in step.pieces if name.startswith(("side.", "liner."))]
+    names = [name.split(".")[1] for name in step.pieces if name.startswith(_OF_RINGS)]
     return ", ".join(names) if len(names) <= 4 else f"{names[0]} … {names[-1]}"
 
 

@@ -13,6 +13,7 @@ from peristyle.planning.plan import Plan
 from peristyle.planning.section.edges import curve
 from peristyle.words.step_titles import PROFILES
 
+_PROFILE = 18.0  # how large a profile is drawn
 _UP = {"show_up": "show face up", "inside_up": "inside face up"}
 
 
@@ -73,13 +74,29 @@ def chamfer_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
 
 def profile_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """A rim on the table, or a board's face, its edge at the bit: what is taken, the bearing on the face over it."""
-    size, board = 18.0, bool(step.names["panel"])
+    board = bool(step.names["panel"])
     kind = next(kind for kind in get_args(ProfileKind) if kind == step.names["profile"])
+    where = "inside" if step.title.endswith("rim_edge") else "edge" if board else "outside"
+    return [
+        *_profiled(kind, sides_named(step) or step.names["panel"], where, board=board),
+        *dimension((26.0, 0.0), (26.0, _PROFILE), (26.0, 0.0), "", "decided"),
+        Label((56.0, _PROFILE / 2 - 3.0), fmt.length(step.amount("height"), unit=True), "decided", 12.0, bold=True,
+              anchor="left"),
+    ]  # fmt: skip
+
+
+def tried_profile_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    """A scrap at the bit, as the work will be."""
+    kind = next(kind for kind in get_args(ProfileKind) if kind in step.names["profile"].split())
+    return _profiled(kind, "scrap", "face", board=True)
+
+
+def _profiled(kind: ProfileKind, name: str, where: str, *, board: bool) -> list[Shape]:
+    size = _PROFILE
     line_of = [(-inward, up) for inward, up in curve(EdgeProfile(kind=kind, size_mm=size))]
     wide, high = (86.0, 34.0) if board else (38.0, 58.0)
     wood = ((-wide, 0.0), *line_of, (0.0, high), (-wide, high))
     cutter = (*line_of, (26.0, size), (26.0, -6.0), (-size - 3.0, -6.0), (-size - 3.0, 0.0))
-    where = "inside" if step.title.endswith("rim_edge") else "edge" if board else "outside"
     return [
         *table_top(),
         Path(wood, "wood", "hatch", weight=1.4),
@@ -87,12 +104,34 @@ def profile_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
         Path(box(0.0, size, 26.0, size + 9.0), "machine", "solid"),
         Path(box(8.0, -32.0, 18.0, -6.0), "blade", "tint", weight=0.8),
         Label((30.0, size + 4.5), f"bearing on the {where}", "quiet", 8.5, anchor="left"),
-        Label((-wide / 2, high - 9.0), sides_named(step) or step.names["panel"], "follows", 12.0, bold=True),
-        *dimension((26.0, 0.0), (26.0, size), (26.0, 0.0), "", "decided"),
-        Label((56.0, size / 2 - 3.0), fmt.length(step.amount("height"), unit=True), "decided", 12.0, bold=True,
-              anchor="left"),
+        Label((-wide / 2, high - 9.0), name, "follows", 12.0, bold=True),
         Label((-wide, -14.0), PROFILES[kind], "blade", 11.0, bold=True, anchor="left"),
-    ]  # fmt: skip
+    ]
+
+
+def tried_hinge_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    """Two scraps one over the other, a leaf let into each, or a barrel into both; how deep in one of them."""
+    barrel = "try_hinge.barrel" in step.says
+    deep = step.numbers["bore_mm" if barrel else "sunk_mm" if "try_hinge.seam" in step.says else "thick_mm"]
+    drawn, left, right = (16.0, -8.0, 8.0) if barrel else (7.0, -20.0, 44.0)
+    shapes: list[Shape] = []
+    for sign, foot in ((1.0, 9.0), (-1.0, 7.0)):
+        far = foot + sign * 30.0
+        shapes += [
+            Path(box(-64.0, min(foot, far), 44.0, max(foot, far)), "wood", "hatch", weight=1.4),
+            Path(
+                box(left, min(foot, foot + sign * drawn), right, max(foot, foot + sign * drawn)),
+                "machine",
+                "solid",
+            ),
+            Label((-44.0, (foot + far) / 2), "scrap", "follows", 11.0, bold=True),
+        ]
+    if not barrel:
+        shapes.append(Path(box(44.0, 2.0, 56.0, 14.0), "machine", "solid"))  # the knuckle
+    shapes += dimension((44.0, 9.0), (44.0, 9.0 + drawn), (22.0, 0.0), "", "decided")
+    told = f"{fmt.length(deep, unit=True)} deep"
+    shapes.append(Label((76.0, 9.0 + drawn / 2), told, "decided", 11.0, bold=True, anchor="left"))
+    return shapes
 
 
 def shooting_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:

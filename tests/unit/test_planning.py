@@ -99,6 +99,8 @@ def test_sloped_pieces_take_their_widest_stretch() -> None:
     for piece, side in zip(found.wrap.pieces, found.ring.sides, strict=True):
         assert piece.end_mm - piece.start_mm == pytest.approx(side.outside_top_mm)
     assert "grain_turns" in codes(found)
+    apart = plan(revised(BOX, slopes_deg=(10.0,), board=replace(BOX.stock.board, method="none")))
+    assert "grain_turns" not in codes(apart)  # no grain runs round
 
 
 def test_a_suiting_board_fits_just() -> None:

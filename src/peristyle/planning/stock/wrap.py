@@ -235,9 +235,11 @@ def _stock_findings(job: Job, ring: RingPlan, plan: WrapPlan) -> list[Finding]:
         fix = Fix("sides_thick", (("sides.thickness_mm", (gives,)),), {"thickness_mm": gives})
         numbers = {"thick_mm": thick, "board_mm": gives}
         found.append(Finding("board_too_thin", "stop", Place("board"), numbers, (fix,)))
-    turn = max(plan.grain_turn_deg, key=abs)
-    if abs(turn) > 0.05:
-        name = corner_name(plan.grain_turn_deg.index(turn), len(ring.sides))
+    running = [i for i, runs in enumerate(plan.runs_on) if runs]
+    turned = max(running, key=lambda i: abs(plan.grain_turn_deg[i]), default=None)
+    turn = plan.grain_turn_deg[turned] if turned is not None else 0.0
+    if turned is not None and abs(turn) > 0.05:
+        name = corner_name(turned, len(ring.sides))
         numbers = {"turn_deg": turn, "turned_deg": abs(turn)}
         found.append(Finding("grain_turns", "note", Place("ring"), numbers, (), {"corner": name}))
     return found

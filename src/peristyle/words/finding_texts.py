@@ -497,6 +497,8 @@ TEXTS: Final[dict[str, str]] = {
     "the keys lie square to the corner.",
     "key_tipped_far": "At {corner} the cradle would be tipped by {tip_deg}: too far to hold the box, and the slot's "
     "floor runs out at the arris. Slant the keys less.",
+    "key_tipped_far/steep": "At {corner} the cradle is tipped by {tip_deg}, and the box would slide in it: clamp it to "
+    "the cradle, or slant the keys less.",
     # --- splines
     "spline_too_deep": "A groove {depth_mm} deep comes nearer than {keep_mm} to the face; here it may go {most_mm} "
     "deep. Make it shallower, or nearer to the inside.",

@@ -179,6 +179,7 @@ def _place_findings(job: Job, one: KeySet, made: Sequence[KeyPlan]) -> Iterator[
                           {"height_mm": key.height_mm, "overlap_mm": overlap}, (respread,), names)  # fmt: skip
 
 
+_STEEP_DEG: Final = 30.0  # tipped further, a box slides in its cradle unless it is clamped (our rule)
 _MOST_TIP_DEG: Final = 45.0  # a cradle tipped further holds nothing (our rule)
 
 
@@ -189,8 +190,9 @@ def _tip_findings(job: Job, one: KeySet, made: Sequence[KeyPlan]) -> Iterator[Fi
         return
     tip = math.radians(abs(worst.tip_deg))
     runs_out = worst.thickness_mm / 2 * math.tan(tip) > worst.depth_mm * 0.9
-    if abs(worst.tip_deg) <= _MOST_TIP_DEG and not runs_out:
+    if abs(worst.tip_deg) <= _STEEP_DEG and not runs_out:
         return
+    too_far = runs_out or abs(worst.tip_deg) > _MOST_TIP_DEG
     half = math.radians(worst.angle_deg / 2)
     gentle = math.degrees(math.atan(math.tan(math.radians(20.0)) * math.cos(half)))
     slant = math.copysign(math.floor(gentle), one.keys.slant_deg)
@@ -200,8 +202,9 @@ def _tip_findings(job: Job, one: KeySet, made: Sequence[KeyPlan]) -> Iterator[Fi
     )))  # fmt: skip
     place = Place("corner", worst.corner, job.design.side_count)
     yield Finding(
-        "key_tipped_far", "stop", place, {"tip_deg": abs(worst.tip_deg)}, fixes, {"corner": place.text}
-    )
+        "key_tipped_far", "stop" if too_far else "caution", place, {"tip_deg": abs(worst.tip_deg)}, fixes,
+        {"corner": place.text}, "" if too_far else "steep",
+    )  # fmt: skip
 
 
 def _leaning_findings(

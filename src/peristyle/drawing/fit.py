@@ -61,10 +61,11 @@ def fit_drawing(
     low, high = drawn.reshape(-1, 2).min(axis=0), drawn.reshape(-1, 2).max(axis=0)
     size = float((high - low).max())
     for side, outline in zip(ring.sides, drawn, strict=True):
-        middle = outline.mean(axis=0)
-        inward = drawn.reshape(-1, 2).mean(axis=0) - middle
-        # In a wall too thin for a letter it stands inside of it.
-        away = 11.0 * inward / np.linalg.norm(inward) if side.thickness_mm < _THIN * size else (0.0, 0.0)
+        middle, away = outline.mean(axis=0), np.zeros(2)
+        if side.thickness_mm < _THIN * size:  # no room for a letter: it stands inside of the wall
+            middle = outline[2:].mean(axis=0)
+            inward = drawn.reshape(-1, 2).mean(axis=0) - middle
+            away = 10.0 * inward / max(1e-9, float(np.linalg.norm(inward)))
         shapes.append(Label((float(middle[0]), float(middle[1])), side.name, "follows", 12.0, bold=True,
                             shift=(float(away[0]), float(away[1])), pick=Pick("side", side.index)))  # fmt: skip
     shapes += _gaps(base, drawn, joints, fmt)

@@ -1,5 +1,6 @@
 """Stretches of height where no key may be: edges, the lid's lost band, and whatever is cut into the sides there."""
 
+import math
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Final
 
@@ -9,16 +10,17 @@ from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import area, bounds, clipped, hull
 from peristyle.core.planes import Vector
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Keys
+from peristyle.model.design import Keys, replace
 from peristyle.planning.corners.frame import Frame, Slot
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.parts.walls import stands
-from peristyle.planning.making.piece import Feature
+from peristyle.planning.making.piece import Feature, Place
 from peristyle.planning.making.taken import points_of, runs_along, section_of
 from peristyle.planning.section.levels import SectionPlan
 
 Cuts = Mapping[str, Sequence[Feature]]  # what is cut into each piece, by its id
 
+_SLICES: Final = 8  # of a profile, taken together: a sixth of an ogee or of a quarter circle
 _TOUCH_MM2: Final = 1e-4  # less is shared by what only touches
 _LATER: Final = ("slot", "lid_kerf")  # what keys bring themselves, and what has its own band
 
@@ -46,7 +48,8 @@ def keep_outs(keys: Keys, ring: RingPlan, section: SectionPlan, slot: Slot, cuts
         yield KeepOut(section.lid.lost_low_mm - margin, section.lid.lost_high_mm + margin, "lid line", corner)
     runs: dict[tuple[str, str], KeepOut] = {}
     spots: dict[str, list[tuple[float, float]]] = {}
-    shadow: Points = ()
+    shadow = shadow_of(slot.frame, [*slot.cheek(-1.0), *slot.cheek(1.0)])
+    sideways = min(x for x, _y in shadow), max(x for x, _y in shadow)
     for index, second in ((corner, False), ((corner + 1) % len(ring.sides), True)):
         side = ring.sides[index]
         own = cuts.get(f"side.{side.name}")
@@ -54,7 +57,7 @@ def keep_outs(keys: Keys, ring: RingPlan, section: SectionPlan, slot: Slot, cuts
             continue
         under, place = slot.under_mm(second=second), stands(ring.slabs[index], side, 0.0)
         for feature in own:
-            if feature.kind in _LATER:
+            if feature.kind in _LATER or _beside(feature, side, place, slot.frame, sideways):
                 continue
             points = [place.of(point) for point in _reached(feature, side, under)]
             if not points:
@@ -68,13 +71,69 @@ def keep_outs(keys: Keys, ring: RingPlan, section: SectionPlan, slot: Slot, cuts
                     low, high = min(low, one.low_mm), max(high, one.high_mm)
                 runs[feature.kind, of] = KeepOut(low, high, feature.kind, corner, of)
                 continue
-            shadow = shadow or shadow_of(slot.frame, [*slot.cheek(-1.0), *slot.cheek(1.0)])
             if shadows_meet(shadow, shadow_of(slot.frame, points)):
                 spots.setdefault(feature.kind, []).append((low, high))
     yield from runs.values()
     for kind, spans in spots.items():
         for low, high in _joined(spans):
             yield KeepOut(low, high, kind, corner)
+
+
+def gathered(cuts: Cuts) -> dict[str, list[Feature]]:
+    """The same cuts, the thin slices of a profile that runs on past its corner taken several at a time.
+
+    What a slot keeps clear of is told by the outermost corners, and so comes out no less: by a few slices' height more.
+    """
+    return {piece: list(_fewer(features)) for piece, features in cuts.items()}
+
+
+def _fewer(features: Sequence[Feature]) -> Iterator[Feature]:
+    stack: list[Feature] = []
+    for feature in features:
+        if stack and not (len(stack) < _SLICES and _stands_on(feature, stack[-1])):
+            yield _as_one(stack)
+            stack = []
+        if feature.kind == "edge" and feature.ends:
+            stack.append(feature)
+        else:
+            yield feature
+    if stack:
+        yield _as_one(stack)
+
+
+def _stands_on(feature: Feature, other: Feature) -> bool:
+    """Whether a slice of a profile begins where the other ends."""
+    if not feature.ends or feature.id.rpartition(".")[0] != other.id.rpartition(".")[0]:
+        return False
+    (_outer, begins, *_rest), (*_below, ends, _last) = feature.ends[0], other.ends[0]
+    return math.dist(begins, ends) < DEFAULT.length_mm
+
+
+def _as_one(slices: Sequence[Feature]) -> Feature:
+    low, high = ([one.ends[end] for one in slices] for end in (0, 1))
+    return slices[0] if len(slices) == 1 else replace(slices[0], ends=(_around(low), _around(high)))
+
+
+def _around(slices: Sequence[Sequence[Vector]]) -> tuple[Vector, ...]:
+    """The outline of slices one over the other, each told by its outer, two inner and outer corners from below up."""
+    return (slices[0][0], *(corner for own in slices for corner in own[1:3]), slices[-1][3])
+
+
+def _beside(
+    feature: Feature, side: SidePlan, place: Place, frame: Frame, sideways: tuple[float, float]
+) -> bool:
+    """Whether all of a cut lies to one side of a slot, seen along the arris: a quick yes for most there are."""
+    if feature.ends:
+        points: Iterable[Vector] = (point for end in feature.ends for point in end)
+    elif feature.outline:
+        points = ((x, y, z) for x, y in feature.flat for z in (0.0, side.thickness_mm))
+    else:
+        return False
+    (ax, ay, az), vertex = frame.across, frame.vertex
+    by_x, by_y, by_z = (ax * v[0] + ay * v[1] + az * v[2] for v in (place.x, place.y, place.z))
+    at = sum(a * (o - v) for a, o, v in zip(frame.across, place.origin, vertex, strict=True))
+    places = [at + by_x * x + by_y * y + by_z * z for x, y, z in points]
+    return min(places) >= sideways[1] or max(places) <= sideways[0]
 
 
 def _joined(spans: Iterable[tuple[float, float]]) -> list[tuple[float, float]]:

@@ -11,7 +11,7 @@ from peristyle.model.design import KeyKind, Keys, replace
 from peristyle.model.job import Job
 from peristyle.planning.corners import placing
 from peristyle.planning.corners.frame import Frame, Slot
-from peristyle.planning.corners.keep_outs import Cuts, KeepOut, keep_outs
+from peristyle.planning.corners.keep_outs import Cuts, KeepOut, gathered, keep_outs
 from peristyle.planning.cutters import Cutter, key_cutter
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.setting import SAME_SETTING
@@ -162,6 +162,7 @@ def plan_keys(
     # A roof laid on its walls has no miter there for a key to cross.
     frames = {frame.index: frame for frame in corners if not frame.lapped}
     sets: list[KeySet] = []
+    cuts = gathered(cuts)
     for name, keys in wanted:
         own = [frames[i] for i in keys.corners if i in frames] if keys.corners else list(frames.values())
         if not own:

@@ -33,6 +33,7 @@ from PySide6.QtWidgets import (
 
 from peristyle.app import make_window
 from peristyle.drawing.shapes import Pick
+from peristyle.model.job import Job
 from peristyle.storage import codec, examples, files
 from peristyle.ui.actions import ACTIONS
 from peristyle.ui.widgets.sheet import Sheet
@@ -84,9 +85,8 @@ class Soak:
         self.chance = random.Random(seed)
         self.folder = folder
         self.troubles: list[str] = []
-        self.slow: list[
-            tuple[float, float, str, int]
-        ] = []  # how long, of that reckoning, what, of how many sides
+        # How long, of it reckoning, what was done, on which stage, and the job as it was then.
+        self.slow: list[tuple[float, float, str, str, Job]] = []
         self.done: Counter[str] = Counter()
         app = QApplication.instance()
         assert isinstance(app, QApplication)
@@ -146,7 +146,7 @@ class Soak:
             if took > SLOWEST_S and self.session.job.design.side_count <= 60:
                 slower = statistics.median(floor_s() for _ in range(5)) / self._floor
                 what = f"{self._doing}, the machine {slower:.1f} times as slow as at the start"
-                self.slow.append((took, own, what, self.session.job.design.side_count))
+                self.slow.append((took, own, what, self.window._stage, self.session.job))
             self.done[act.__name__] += 1
             if number % 97 == 96:
                 self._doing = f"event {number}, check"

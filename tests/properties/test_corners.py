@@ -1,13 +1,17 @@
 """Strengthened corners as solids: keys fill their slots, splines their grooves, nothing is where it must not be."""
 
+import random
+
 import manifold3d
 import pytest
 
 from peristyle.model.design import Panel, Regular, Segments
 from peristyle.model.job import Job, Saw, job_of, revised
 from peristyle.model.tools import Bit
+from peristyle.planning.corners import keys
 from peristyle.planning.plan import plan
 from support import bench, corners, glued, small_parts
+from support.designs import random_design
 from support.solids import in_box, placed, swept
 
 
@@ -107,3 +111,24 @@ def test_splines_between_segments_lie_in_their_grooves(style: str) -> None:
 @pytest.mark.parametrize("seed", [15164, 15244, *range(15000, 15014)])
 def test_no_slot_opens_into_anything_unsaid(seed: int) -> None:
     assert not corners.opened_unsaid(seed)
+
+
+@pytest.mark.parametrize("seed", [31592, 31140, 30499, 40394, 41213])
+def test_slices_taken_together_keep_no_less_clear_and_hardly_more(
+    seed: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Profiles past corners in slices, and a hinge's two bevels, which are slices of nothing (31592)."""
+
+    def spans() -> list[tuple[str, int, float, float]]:
+        made = plan(random_design(random.Random(seed)))
+        return [
+            (out.why, out.corner, out.low_mm, out.high_mm) for one in made.keys.sets for out in one.keep_outs
+        ]
+
+    together = spans()
+    monkeypatch.setattr(keys, "gathered", lambda cuts: cuts)
+    for why, corner, low, high in spans():
+        assert any(
+            (why, corner) == (w, c) and a <= low + 1e-6 and high <= b + 1e-6 and b - a < high - low + 1.0
+            for w, c, a, b in together
+        ), (why, corner, low, high)

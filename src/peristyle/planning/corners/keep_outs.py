@@ -110,8 +110,7 @@ def _stands_on(feature: Feature, other: Feature) -> bool:
 
 
 def _as_one(slices: Sequence[Feature]) -> Feature:
-    low, high = ([one.ends[end] for one in slices] for end in (0, 1))
-    return slices[0] if len(slices) == 1 else replace(slices[0], ends=(_around(low), _around(high)))
+    return replace(slices[0], ends=tuple(_around([one.ends[end] for one in slices]) for end in (0, 1)))
 
 
 def _around(slices: Sequence[Sequence[Vector]]) -> tuple[Vector, ...]:

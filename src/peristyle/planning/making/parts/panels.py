@@ -66,10 +66,7 @@ def _features(plan: Settled) -> Iterator[tuple[str, Feature]]:
 
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
-    phase: Phase = "strip" if in_strip(plan.job, plan.ring) else "pieces"
-    method = plan.job.stock.board.method
-    if method in PARTED_FIRST or (method == "bevel_direct" and phase == "pieces" and plan.ring.leans_alike):
-        phase = "flat"  # bevelled as they are parted
+    phase = _grooved_in(plan.job, plan.ring)
     grooves = tuple(groove_steps(plan.job, plan.section, plan.ring))
     if grooves:
         yield phase, tried_groove(grooves)
@@ -322,18 +319,20 @@ def tried_groove(steps: Sequence[Step]) -> Step:
     )  # fmt: skip
 
 
-def _told_in(job: Job, ring: RingPlan) -> str:
-    """The key of what a groove is cut in: the strip, the pieces ripped or planed one by one, the finished sides."""
+def _grooved_in(job: Job, ring: RingPlan) -> Phase:
+    """When grooves and rabbets are cut: in the strip, in the parted pieces, or in sides bevelled as they are parted."""
     if in_strip(job, ring):
-        return "groove.strip"
-    if job.stock.board.method in (*PARTED_FIRST, "bevel_direct"):
-        return "groove.sides"
-    return "groove.planed" if ring.leans_alike else "groove.pieces"
+        return "strip"
+    method = job.stock.board.method
+    parted = method in PARTED_FIRST or (method == "bevel_direct" and ring.leans_alike)
+    return "flat" if parted else "pieces"
 
 
 def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
     """A groove for each panel, a step for each setting; both panels at once where one setting serves."""
     own = cutter(job, "groove")
+    piece_by_piece = "groove.planed" if ring.leans_alike else "groove.pieces"
+    told = {"strip": "groove.strip", "flat": "groove.sides"}.get(_grooved_in(job, ring), piece_by_piece)
     left = [(groove, cut) for groove in section.grooves if groove.seat == "groove" for cut in groove.cuts]
     while left:
         groove, cut = left.pop(0)
@@ -344,7 +343,7 @@ def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
         names = [side_name(i) for i in cut.sides]
         tilted = cut.tilt_deg if abs(cut.tilt_deg) > SAME_SETTING else 0.0
         says = ["groove" if cut.arris == "both" else "groove.arris"]
-        says += [_told_in(job, ring)]
+        says.append(told)
         says += ["groove.turned"] if mates else []
         says += ["groove.bit"] if own.tool == "router_table" else []
         yield make(

@@ -354,6 +354,10 @@ def main() -> None:
             "board": lambda d, i: revised(d, board=replace(d.stock.board, shift_mm=i / 2)),
             "corners": lambda d, i: revised(d, keys=Keys(positions_mm=(20.0, 30.0 + i / 4, 100.0))),
         }
+        drags |= dict.fromkeys(("saw", "fit", "log"), drags["board"])  # the frieze is dragged in every stage
+        for stage in drags:  # a stage that has been open must cost nothing while another is
+            window.open_stage(stage)
+            app.processEvents()
         for job, what in ((star_chart(), "demo box"), (dozen(), "12 sides")):
             window.session.start(job)
             for stage, change in drags.items():

@@ -14,6 +14,7 @@ from gestures import type_over
 from peristyle.drawing.shapes import Pick
 from peristyle.model.design import Outline, Rectangle, Regular
 from peristyle.model.job import Job, revised
+from peristyle.ui.stages import STAGES
 
 
 def test_a_size_is_typed_on_the_drawing(driver: Driver) -> None:
@@ -102,6 +103,27 @@ def test_the_lid_line_is_dragged_and_escape_gives_it_up(driver: Driver) -> None:
     assert driver.session.job.design.section.lid.height_mm == 24.0
     QTest.mouseRelease(sheet, Qt.MouseButton.LeftButton)
     assert driver.session.redo_label == "Drag lid height"
+
+
+def test_stages_that_are_not_seen_ask_nothing_of_a_drag(driver: Driver) -> None:
+    """Saw and Log tell of every step, which takes the longest to work out: not while something else is dragged."""
+    for stage in STAGES:
+        driver.window.open_stage(stage.id)
+    for stage in STAGES:
+        driver.window.open_stage(stage.id)
+        driver.session.begin()
+        driver.session.preview(revised(driver.session.job, thicknesses_mm=(9.25,)))
+        asked = "steps" in vars(driver.session.plan)
+        driver.session.cancel()
+        assert asked == (stage.id in ("saw", "log")), stage.id
+    # What changed meanwhile is told when a stage is opened again.
+    view = driver.window.view("saw")
+    before = [view._list.item(row).text() for row in range(view._list.count())]
+    driver.window.open_stage("size")
+    driver.session.edit("Higher", revised(driver.session.job, height_mm=97.0))
+    assert [view._list.item(row).text() for row in range(view._list.count())] == before
+    driver.window.open_stage("saw")
+    assert [view._list.item(row).text() for row in range(view._list.count())] != before
 
 
 def test_the_strip_is_dragged_along_the_board(driver: Driver) -> None:

@@ -140,7 +140,7 @@ def test_what_fails_while_a_stage_is_shown_is_said_and_the_window_goes_on(driver
     """An error in one of Qt's own calls would end the program: it is told as any other is."""
     view, said = open_fit(driver, fits.box(Rectangle(200.0, 120.0))), []
     driver.window.open_stage("size")
-    monkeypatch.setattr(view, "_tell", lambda: 1 / 0)
+    monkeypatch.setattr(view, "tell", lambda: 1 / 0)
     monkeypatch.setattr(sys, "excepthook", lambda kind, *_rest: said.append(kind))
     driver.window.open_stage("fit")
     assert said == [ZeroDivisionError]

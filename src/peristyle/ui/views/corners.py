@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent
-from PySide6.QtWidgets import QLabel, QWidget
+from PySide6.QtWidgets import QLabel
 
 from peristyle.drawing.corner import corner_drawing
 from peristyle.drawing.shapes import Drawing, Pick
@@ -18,6 +18,7 @@ from peristyle.ui.pictures import key_picture
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
+from peristyle.ui.widgets.fresh import FreshView
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.stacked import stacked
 from peristyle.ui.wood import WoodStore
@@ -26,25 +27,23 @@ from peristyle.words.corners import hand_or_jig, settings_told, stock_told
 _NONE = "No keys: held by glue and the panel alone, which suits small boxes."
 
 
-class View(QWidget):
+class View(FreshView):
     """One corner at a time: the one picked last."""
 
     def __init__(self, session: Session, wood: WoodStore) -> None:
-        super().__init__()
-        self._session = session
+        super().__init__(session)
         self._corner = 0
         session.selected.connect(self._follow)
         self.sheet = CornerSheet(self, session, wood)
         self._settings = QLabel()
         self._settings.setContentsMargins(14, 8, 14, 8)
         self._settings.setWordWrap(True)
-        session.changed.connect(self._say)
         layout = stacked(self)
         layout.addWidget(self._bar(session))
         layout.addWidget(self.sheet, 1)
         layout.addWidget(self._settings)
-        self._say()
         self._follow()
+        self._keep_fresh()
 
     @property
     def corner(self) -> int:
@@ -194,7 +193,8 @@ class View(QWidget):
             self._corner = chosen.index
         self._bar_shown.refresh()
 
-    def _say(self) -> None:
+    def tell(self) -> None:
+        """The settings for all keys, and what they are cut from."""
         plan, fmt = self._session.plan, self._session.format
         lines = []
         if plan.keys.settings:

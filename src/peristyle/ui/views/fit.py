@@ -42,11 +42,11 @@ from peristyle.planning.fit.rescue import (
 from peristyle.planning.fit.ring import Joint, Made
 from peristyle.planning.fit.simulate import halves_meet, simulate
 from peristyle.planning.plan import Plan, plan
-from peristyle.ui.guard import kept_in
 from peristyle.ui.session import Session
 from peristyle.ui.spare import Spare, SpareSearch
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
+from peristyle.ui.widgets.fresh import FreshView
 from peristyle.ui.widgets.inputs import ValueEdit
 from peristyle.ui.widgets.measured import MeasuredTable
 from peristyle.ui.widgets.sheet import Sheet
@@ -65,12 +65,11 @@ _BESIDE: Final = 2_000  # boxes told of each way of working beside the chosen on
 _SLIDES: Final = 300  # steps of the slider: from 1 × to 1000 ×
 
 
-class View(QWidget):
+class View(FreshView):
     """The ring at the left, what is measured and what it means at the right."""
 
     def __init__(self, session: Session, wood: WoodStore) -> None:
-        super().__init__()
-        self._session = session
+        super().__init__(session)
         self._practice = Practice(glue="band")
         self._group, self._factor = "sides", 0.0
         self._trouble: Trouble | None = None
@@ -108,7 +107,7 @@ class View(QWidget):
             (_page(self._cut), "Cut al&ready", "What is done already, held against the design"),
         ):
             self._tabs.setTabToolTip(self._tabs.addTab(page, words_), why)
-        self._tabs.currentChanged.connect(lambda _n: self._tell())
+        self._tabs.currentChanged.connect(lambda _n: self.tell())
         split = QSplitter(Qt.Orientation.Horizontal)
         split.addWidget(left)
         split.addWidget(self._tabs)
@@ -118,8 +117,7 @@ class View(QWidget):
         self._bar_shown = self._bar(session)
         layout.addWidget(self._bar_shown)
         layout.addWidget(split, 1)
-        session.changed.connect(self._fresh)
-        self._fresh()
+        self._keep_fresh()
 
     def heightForWidth(self, _width: int) -> int:
         """The drawing gives way: the view is as high as the window has room."""
@@ -159,18 +157,7 @@ class View(QWidget):
         self._factor = 10.0 ** (3.0 * at / _SLIDES) if at else 0.0
         self.sheet.refresh()
 
-    def _fresh(self) -> None:
-        if self.isVisible() or not self._table.rowCount():
-            self._tell()
-            self.sheet.refresh()
-
-    @kept_in
-    def showEvent(self, event: object) -> None:
-        """What changed while another stage was open."""
-        super().showEvent(event)  # type: ignore[arg-type]
-        self._tell()
-
-    def _tell(self) -> None:
+    def tell(self) -> None:
         """The page that is open, anew."""
         base, fmt = self.base, self._session.format
         self._table.show_rows([q for q in known(base).values() if q.key in _GROUPS[self._group]])
@@ -224,7 +211,8 @@ class View(QWidget):
 
         def put(**changes: object) -> None:
             self._practice = replace(self._practice, **changes)
-            self._fresh()
+            self.tell()
+            self.sheet.refresh()
             bar.refresh()
 
         def ways() -> list[tuple[str, str]]:
@@ -258,7 +246,7 @@ class View(QWidget):
         def turn_to(key: str) -> None:
             self._group = key
             self._table.setCurrentCell(0, 2)
-            self._tell()
+            self.tell()
 
         bar.choice("", lambda: [(key, key) for key in _GROUPS], lambda: self._group, turn_to,
                    "What is measured, in the order a maker goes round a box", name="What is measured")  # fmt: skip

@@ -20,10 +20,10 @@ from peristyle.planning.time.minutes import own_minutes
 from peristyle.planning.time.schedule import Calendar, booked, in_turn, schedule, sooner, zone_of
 from peristyle.planning.time.tasks import Task, clamps_of, part_names, tasks_of, told_apart
 from peristyle.storage import files
-from peristyle.ui.guard import kept_in
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
+from peristyle.ui.widgets.fresh import FreshView
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.stacked import stacked
 from peristyle.ui.widgets.story import Story
@@ -35,12 +35,11 @@ _TRIES: Final = 30  # orders of several boxes that are tried while the window wa
 _ORDERS: Final = {"date": "by date", "step": "by step", "today": "what is to do next"}
 
 
-class View(QWidget):
+class View(FreshView):
     """The calendar above, the story and a line to add to it below."""
 
     def __init__(self, session: Session, wood: WoodStore) -> None:
-        super().__init__()
-        self._session = session
+        super().__init__(session)
         self._others: list[Job] = []  # boxes on the same bench, as long as the window is open
         self._plans: list[Plan] = []
         self._known: tuple[Plan, dt.datetime, Calendar | None] | None = None
@@ -65,9 +64,8 @@ class View(QWidget):
         self._choices = self._bar(session)
         layout.addWidget(self._choices)
         layout.addWidget(split, 1)
-        session.changed.connect(self._fresh)
         session.selected.connect(self._follow)
-        self._fresh()
+        self._keep_fresh()
 
     def heightForWidth(self, _width: int) -> int:
         """The calendar gives way: the view is as high as the window has room."""
@@ -86,7 +84,7 @@ class View(QWidget):
 
         def turn_to(order: str) -> None:
             self.story.order = order
-            self._fresh()
+            self.tell()
 
         finish = bar.choice("Finish", lambda: list(words.COATS.items()), lambda: session.job.work.coating.kind, coat,
                    "What it is finished with: coats and their waits decide the calendar")  # fmt: skip
@@ -145,7 +143,7 @@ class View(QWidget):
         """Boxes whose work is put between this one's; in the order they are given."""
         self._others, self._plans, self._known = jobs, [plan(job) for job in jobs], None
         self.sheet.refresh()
-        self._fresh()
+        self.tell()
 
     def _calendar(self) -> tuple[Calendar | None, dt.tzinfo]:
         """What is still to be done, in the maker's own order, from now on; reckoned once for a plan and a minute."""
@@ -207,9 +205,8 @@ class View(QWidget):
         picked = self._session.selection
         return calendar_drawing(found, told, zone, mine, list(steps), picked, pinned, self._page)
 
-    def _fresh(self) -> None:
-        if not self.isVisible() and self.story.list.count():
-            return
+    def tell(self) -> None:
+        """What was done, or the next day; when all is ready."""
         if not self._session.dragging:  # what is dragged changes nothing that was done
             if self.story.order == "today":
                 self.story.tell_next(list(self._next()))
@@ -263,12 +260,6 @@ class View(QWidget):
                 if one.task.step == steps[pick.index].id
             )
         self._ready.setText(told)
-
-    @kept_in
-    def showEvent(self, event: object) -> None:
-        """What changed while another stage was open."""
-        super().showEvent(event)  # type: ignore[arg-type]
-        self._fresh()
 
 
 def _coated(job: Job, kind: CoatKind) -> Job:

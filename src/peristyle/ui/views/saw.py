@@ -17,6 +17,7 @@ from peristyle.ui.painting import label_font
 from peristyle.ui.session import Session
 from peristyle.ui.theme import Theme
 from peristyle.ui.widgets.choices import Choices
+from peristyle.ui.widgets.fresh import FreshView
 from peristyle.ui.widgets.order import Order
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.stacked import stacked
@@ -34,13 +35,13 @@ _SAWS = {
 }
 
 
-class View(QWidget):
+class View(FreshView):
     """The sequence at the left, one operation large at the right."""
 
     def __init__(self, session: Session, wood: WoodStore) -> None:
-        super().__init__()
-        self._session = session
+        super().__init__(session)
         self._row = 0
+        session.selected.connect(self._turn)
         self._list = QListWidget()
         self._list.setAccessibleName("Operations in order")
         self._list.setFrameShape(QListWidget.Shape.NoFrame)
@@ -87,10 +88,9 @@ class View(QWidget):
         layout = stacked(self)
         layout.addWidget(self._bar(session))
         layout.addWidget(split, 1)
-        session.changed.connect(self.refresh)
         session.selected.connect(self._follow)
-        self.refresh()
-        self._follow()
+        self._turn()
+        self._keep_fresh()
 
     def heightForWidth(self, _width: int) -> int:
         """The picture gives way to the words: the view is as high as the window has room."""
@@ -217,7 +217,7 @@ class View(QWidget):
     def _draw(self) -> Drawing:
         return operation_drawing(self._session.plan, self.step, self._session.format)
 
-    def refresh(self) -> None:
+    def tell(self) -> None:
         """The list anew where it changed, and the operation shown."""
         fmt = self._session.format
         lines = [
@@ -250,15 +250,13 @@ class View(QWidget):
         self._how.setText("\n".join((*first_of_all(self._session.job, step, fmt), how(step, fmt))))
         self._cautions.setText("\n".join("▲  " + caution(key, fmt.units) for key in step.cautions))
         self._told.updateGeometry()
-        self._with.refresh()
-        self.sheet.refresh()
 
     def _picked(self, row: int) -> None:
         if row >= 0:
             self._row = row
             self._session.select(Pick("step", row))
 
-    def _follow(self) -> None:
+    def _turn(self) -> None:
         """A side picked elsewhere turns to the first operation that cuts it alone or first."""
         chosen = self._session.selection
         if chosen is None:
@@ -274,5 +272,9 @@ class View(QWidget):
             ]
             if rows and self._row not in rows:
                 self._row = rows[0]
-        self._mark()
-        self._say()
+
+    def _follow(self) -> None:
+        if self.isVisible():
+            self._mark()
+            self._say()
+            self._with.refresh()

@@ -9,13 +9,13 @@ import numpy as np
 import pytest
 
 from peristyle.core.planes import EndCut
-from peristyle.model.design import Rectangle, Regular
+from peristyle.model.design import House, Rectangle, Regular
 from peristyle.model.job import Spread, revised
 from peristyle.model.progress import with_measured
 from peristyle.planning.fit.closing import closed, laid, rolled, shared
 from peristyle.planning.fit.diagnose import diagnose
 from peristyle.planning.fit.errors import Of, Practice, effects
-from peristyle.planning.fit.ring import at_middle, levels_of, planned
+from peristyle.planning.fit.ring import Joint, at_middle, levels_of, planned
 from peristyle.planning.fit.simulate import frame, halves_meet, simulate
 from peristyle.planning.plan import plan
 from support import fits
@@ -200,3 +200,51 @@ def test_no_side_lies_in_another_and_gaps_are_where_they_are_told(seed: int) -> 
             end, begin = np.array(sides[index][1]), np.array(sides[after][0])
             gap = math.hypot(joint.outside_mm, joint.step_mm)
             assert float(np.hypot(*(end - begin))) == pytest.approx(gap, abs=1e-6)
+
+
+_ROOFS = [
+    House(200.0, 90.0, pitch, overhang, eaves=eaves)
+    for pitch, overhang in ((30.0, 15.0), (52.0, 4.0), (65.0, 40.0))
+    for eaves in ("square", "plumb")
+]
+
+
+@pytest.mark.parametrize("shape", [House(200.0, 90.0, 40.0), *_ROOFS])
+@pytest.mark.parametrize("slope", [0.0, 8.0])
+def test_a_roof_laid_on_its_walls_closes_and_lies_where_the_solid_does(shape: House, slope: float) -> None:
+    """Its leaves meet the walls with their inside faces; each side's area is that of its solid, sliced half way up."""
+    made = plan(fits.box(shape, slope))
+    sides = [planned(side) for side in made.ring.sides]
+    levels = levels_of(made.ring, sides)
+    for joints in (*(rolled(levels, last) for last in range(5)), shared(levels, "band")):
+        assert max(joint.widest_mm for joint in joints) < 1e-9
+    areas = [manifold3d.CrossSection([side]) for side in laid(levels, [Joint()] * 5)]
+    pieces = [next(p for p in made.pieces if p.id == f"side.{side.name}") for side in made.ring.sides]
+    wholes: list[manifold3d.Manifold] = [in_box(piece, solid(piece)) for piece in pieces]
+    slices = [whole.slice(made.job.design.form.height_mm / 2) for whole in wholes]
+    for index, area in enumerate(areas):
+        assert area.area() == pytest.approx(slices[index].area(), rel=1e-6)
+        assert (area ^ areas[(index + 1) % 5]).area() < 1e-6
+
+
+@pytest.mark.parametrize("shape", _ROOFS)
+def test_what_is_off_in_a_laid_roof_shows_where_it_closes(shape: House) -> None:
+    """A longer leaf and other eaves only run out further; a longer wall opens the ridge, sides never lie in another."""
+    ring = plan(fits.box(shape)).ring
+    sides = [planned(side) for side in ring.sides]
+    eaves = [*sides]
+    eaves[2] = eaves[2]._replace(
+        length_mm=eaves[2].length_mm + 1.5, start=EndCut(0.0, eaves[2].start.bevel_deg + 3.0)
+    )
+    assert max(joint.widest_mm for joint in closed(ring, eaves, "rolled", 2)) < 1e-9
+    wall = [*sides]
+    wall[1] = wall[1]._replace(length_mm=wall[1].length_mm + 0.6)
+    ridge = closed(ring, wall, "rolled", 2)[2]
+    # The leaf on it is lifted with it, along the ridge's upright joint: a step, and no gap.
+    assert (abs(ridge.step_mm), abs(ridge.outside_mm)) == pytest.approx((0.6, 0.0), abs=1e-9)
+    for seed in range(4):
+        levels = levels_of(ring, fits.off(ring, random.Random(seed)))
+        joints = shared(levels, "band")
+        areas = [manifold3d.CrossSection([side]) for side in laid(levels, joints)]
+        for index in range(5):
+            assert (areas[index] ^ areas[(index + 1) % 5]).area() < 1e-3

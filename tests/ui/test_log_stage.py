@@ -296,3 +296,12 @@ def test_days_that_do_not_fit_are_turned_to(driver) -> None:  # type: ignore[no-
     view.others([])
     assert not days.isVisible()
     assert view.sheet.drawing.shapes
+
+
+def test_where_there_is_no_ring_nothing_is_called_done(driver) -> None:  # type: ignore[no-untyped-def]
+    view = open_log(driver)
+    driver.session.start(fits.box(Rectangle(200.0, 120.0), -60.0))
+    assert not driver.session.plan.ring.sides
+    assert "no ring yet" in view.sheet.drawing.words
+    driver.session.start(BOX)
+    assert "ring" not in view.sheet.drawing.words

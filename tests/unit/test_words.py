@@ -540,6 +540,18 @@ def test_a_step_tells_of_nothing_its_tool_does_not_have(first: int) -> None:
                 assert not any(re.search(found, text) for found in strange), (seed, step.id, step.tool, text)
 
 
+def test_a_bevel_cut_on_end_tells_of_no_stop() -> None:
+    """Past the saw's stop a piece stands on its end, clamped: nothing there touches a stop."""
+    made = plan(fits.box(Regular(3, 150.0)))
+    bevels = [step for step in made.steps if step.operation == "bevel" and step.lies == "on_end"]
+    assert bevels
+    for step in bevels:
+        assert "stop_clear" not in step.cautions
+        assert not any("stop" in step_reasons.WHY[other.why] for other in step.after)
+    stopped = [step for step in plan(fits.box(Regular(6, 150.0))).steps if step.operation == "bevel"]
+    assert any("the stop touches" in step_reasons.WHY[o.why] for step in stopped for o in step.after)
+
+
 def test_a_share_short_of_the_whole_is_never_told_as_the_whole() -> None:
     told = [reading.number("percent", value, Format("mm")) for value in (95.41, 99.94, 99.99, 100.0)]
     assert told == ["95.4", "99.9", "99.99", "100"]

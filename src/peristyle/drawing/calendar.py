@@ -29,15 +29,16 @@ _LONG: Final = 7  # letters from which on a bar is worth words
 def calendar_drawing(
     made: Calendar | None, told: Callable[[Task], str], zone: dt.tzinfo,
     mine: Collection[str] = (), rows: Sequence[str] = (), picked: Pick | None = None, pinned: Collection[str] = (),
-    page: int = 0,
+    page: int = 0, nothing: str = "Everything is done.",
 ) -> Drawing:  # fmt: skip
     """The days from the first to the last on which anything is done, from the hour anything begins to the last; where
     they are too many, those of one page of `day_pages`.
 
-    Bars of the jobs in `mine` can be picked, as its steps `rows` are, and dragged; `pinned` were.
+    Bars of the jobs in `mine` can be picked, as its steps `rows` are, and dragged; `pinned` were. `nothing` is said
+    where no work is left.
     """
     if made is None or not made.booked:
-        words = "Everything is done." if made is not None else "No hours in the workshop: set shop.hours."
+        words = nothing if made is not None else "No hours in the workshop: set shop.hours."
         return Drawing((Label((50.0, 50.0), words, "quiet", 12.0),), words=words)
     spans = [(a.astimezone(zone), b.astimezone(zone), one) for one in made.booked for a, b in one.sittings]
     pages = day_pages(made, zone)

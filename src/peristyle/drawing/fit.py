@@ -10,7 +10,7 @@ from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
 from peristyle.drawing.shapes import Drawing, Label, Path, Pick, Role, Shape, line
 from peristyle.planning.fit.closing import laid
-from peristyle.planning.fit.ring import Joint, Made, levels_of, planned
+from peristyle.planning.fit.ring import Joint, Made, levels_of, lies_on_wall, planned
 from peristyle.planning.plan import Plan
 from peristyle.words.fit import gap
 
@@ -106,17 +106,35 @@ def _points(outline: Outlines) -> tuple[Point, ...]:
     return tuple((float(x), float(y)) for x, y in outline)
 
 
+def _faces(base: Plan, drawn: Outlines, index: int) -> tuple[tuple[Outlines, Outlines], ...]:
+    """Where a corner's joint begins outside and ends inside, each on its first and on its second side."""
+    after = (index + 1) % len(drawn)
+    first, second = drawn[index], drawn[after]
+
+    def under(leaf: Outlines, point: Outlines) -> Outlines:
+        """On the inside face of a leaf that lies on a wall, what is nearest."""
+        way = (leaf[2] - leaf[3]) / np.hypot(*(leaf[2] - leaf[3]))
+        found: Outlines = leaf[3] + way * float((point - leaf[3]) @ way)
+        return found
+
+    if lies_on_wall(base.ring, index, "end"):
+        return (under(first, second[0]), second[0]), (under(first, second[3]), second[3])
+    if lies_on_wall(base.ring, after, "start"):
+        return (first[1], under(second, first[1])), (first[2], under(second, first[2]))
+    return (first[1], second[0]), (first[2], second[3])
+
+
 def _gaps(base: Plan, drawn: Outlines, joints: Sequence[Joint], fmt: Format) -> list[Shape]:
     """Both gaps of every corner in figures, outside it and inside; the one to look at first stands out."""
     shapes: list[Shape] = []
     worst = max(range(len(joints)), key=lambda i: joints[i].widest_mm)
     middle = drawn.reshape(-1, 2).mean(axis=0)
     for index, joint in enumerate(joints):
-        first, second = drawn[index], drawn[(index + 1) % len(drawn)]
-        outer, inner = (first[1] + second[0]) / 2, (first[2] + second[3]) / 2
+        outside, inside = _faces(base, drawn, index)
+        outer, inner = (outside[0] + outside[1]) / 2, (inside[0] + inside[1]) / 2
         role: Role = "caution" if index == worst and joint.widest_mm > _WORST_MM else "follows"
         pick = Pick("corner", index)
-        both = ((first[1], second[0], joint.outside_mm, outer), (first[2], second[3], joint.inside_mm, inner))
+        both = ((*outside, joint.outside_mm, outer), (*inside, joint.inside_mm, inner))
         for end, other, mm, where in both:
             if abs(mm) > 5e-4:
                 shapes.append(line(_point(end), _point(other), "blade", 1.4))
@@ -124,6 +142,8 @@ def _gaps(base: Plan, drawn: Outlines, joints: Sequence[Joint], fmt: Format) -> 
             reach = float(np.hypot(*away)) or 1.0
             out = 1.0 if where is outer else -1.0
             shift = (out * 26.0 * float(away[0]) / reach, out * 16.0 * float(away[1]) / reach)
+            if out > 0.0 and base.ring.corners[index].lapped:  # clear of the eaves, which run out over it
+                shift = (math.copysign(36.0, float(away[0])), -16.0)
             if abs(mm) > 5e-4 or where is outer:
                 name = f"{base.ring.corners[index].name} " if where is outer else ""
                 shapes.append(Label(_point(where), f"{name}{gap(mm, fmt)}", role, 9.0, bold=role == "caution",

@@ -118,7 +118,8 @@ def cautions_of(
         found += _OF_OPERATION.get(operation, ())
     if tool in _SAWS:
         found += ["tilt"] if tilted and operation in _THROUGH else []
-        found += ["stop_clear"] if operation in _TO_A_STOP else []
+        # A bevel cut on end has no stop for its length.
+        found += ["stop_clear"] if operation in _TO_A_STOP and not (on_end and operation == "bevel") else []
         found += ["on_end"] if on_end else []
     if short:
         found.append("short_piece" if tool in _SAWS else "short_carrier")

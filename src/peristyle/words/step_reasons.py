@@ -177,6 +177,7 @@ WHY: Final[dict[str, str]] = {
     "bevel.rip": "the ripped edge lies against the gauge",
     "bevel.try_bevel": "a wrong bevel is found in scrap",
     "bevel.bevel": "the stop touches the finished start",
+    "bevel.bevel.freely": "one end at a time, so that none is cut the wrong way",
     "dado.groove": "the groove would tear out at the dado",
     "panel.bevel": "the panel is fitted to the ring as it came out",
     "finish_inside.dry_fit": "after finish the miters are not to be touched",

@@ -70,7 +70,9 @@ def _turned(vectors: Array) -> Array:
 
 
 class _Walk(NamedTuple):
-    """The sides laid one after the other: their outer starts and the ways they run (radians)."""
+    """The sides laid one after the other: where each one's first joint begins outside, and which way it runs
+    (radians).
+    """
 
     points: list[tuple[float, float]]
     headings: list[float]
@@ -81,22 +83,26 @@ def frame_of(levels: Sequence[Level], joints: Sequence[Joint] | None = None) -> 
     n = len(levels)
     walk = _walk(levels, joints or [Joint()] * n)
     ends = [
-        (x + level.length_mm * math.cos(h), y + level.length_mm * math.sin(h))
-        for (x, y), h, level in zip(walk.points[:n], walk.headings[:n], levels, strict=True)
+        _end(level, point, h)
+        for point, h, level in zip(walk.points[:n], walk.headings[:n], levels, strict=True)
     ]
-    inward = [h + math.pi - level.end_rad for h, level in zip(walk.headings[:n], levels, strict=True)]
+    inward = [
+        h + math.pi - level.joint_rad("end") for h, level in zip(walk.headings[:n], levels, strict=True)
+    ]
     along = np.array([(math.cos(a), math.sin(a)) for a in inward])
     across = np.column_stack([along[:, 1], -along[:, 0]])
     return Frame(
         np.array(ends), np.array(walk.points[1:]), along, across, np.array(faces_mm(levels)),
-        np.array([(math.cos(h), math.sin(h)) for h in walk.headings[:n]]),
+        # A leaf that lies on a wall may be longer: it only runs out further.
+        np.array([(math.cos(h), math.sin(h)) if one.eaves is None else (0.0, 0.0)
+                  for h, one in zip(walk.headings[:n], levels, strict=True)]),
     )  # fmt: skip
 
 
 def faces_mm(levels: Sequence[Level]) -> list[float]:
     """How long the joint is at the end of each side: the shorter of the two faces."""
     return [
-        min(one.face_mm(one.end_rad), after.face_mm(after.start_rad))
+        min(one.face_mm("end"), after.face_mm("start"))
         for one, after in zip(levels, (*levels[1:], levels[0]), strict=True)
     ]
 
@@ -106,16 +112,23 @@ def _walk(levels: Sequence[Level], joints: Sequence[Joint]) -> _Walk:
     points, headings = [(0.0, 0.0)], [0.0]
     faces = faces_mm(levels)
     for index, (level, joint) in enumerate(zip(levels, joints, strict=True)):
-        (x, y), heading = points[-1], headings[-1]
-        after = levels[(index + 1) % len(levels)]
-        inward = heading + math.pi - level.end_rad
+        heading, after = headings[-1], levels[(index + 1) % len(levels)]
+        x, y = _end(level, points[-1], heading)
+        inward = heading + math.pi - level.joint_rad("end")
         ux, uy = math.cos(inward), math.sin(inward)
-        x += level.length_mm * math.cos(heading) + joint.outside_mm * uy + joint.step_mm * ux
-        y += level.length_mm * math.sin(heading) - joint.outside_mm * ux + joint.step_mm * uy
+        x += joint.outside_mm * uy + joint.step_mm * ux
+        y += joint.step_mm * uy - joint.outside_mm * ux
         opens = (joint.inside_mm - joint.outside_mm) / faces[index]
         points.append((x, y))
-        headings.append(heading + math.pi - level.end_rad - after.start_rad - opens)
+        headings.append(inward - after.joint_rad("start") - opens)
     return _Walk(points, headings)
+
+
+def _end(level: Level, start: tuple[float, float], heading: float) -> tuple[float, float]:
+    """Where a side's last joint begins outside, its first beginning at `start`."""
+    (x0, y0), (x1, y1) = level.joins("start"), level.joins("end")
+    c, s = math.cos(heading), math.sin(heading)
+    return (start[0] + (x1 - x0) * c - (y1 - y0) * s, start[1] + (x1 - x0) * s + (y1 - y0) * c)
 
 
 def rolled(levels: Sequence[Level], last: int) -> tuple[Joint, ...]:
@@ -127,12 +140,10 @@ def rolled(levels: Sequence[Level], last: int) -> tuple[Joint, ...]:
     order = [(last + 1 + k) % n for k in range(n)]
     laid = [levels[i] for i in order]
     walk = _walk(laid, [Joint()] * n)
-    (x, y), heading = walk.points[n - 1], walk.headings[n - 1]
-    end, face = laid[-1], faces_mm(laid)[-1]
-    inward = heading + math.pi - end.end_rad
+    heading, end, face = walk.headings[n - 1], laid[-1], faces_mm(laid)[-1]
+    inward = heading + math.pi - end.joint_rad("end")
     ux, uy = math.cos(inward), math.sin(inward)
-    dx = -(x + end.length_mm * math.cos(heading))
-    dy = -(y + end.length_mm * math.sin(heading))
+    dx, dy = (-v for v in _end(end, walk.points[n - 1], heading))
     opens = _rest(walk.headings[n] - 2 * math.pi)
     outside = dx * uy - dy * ux
     found = [Joint()] * n
@@ -239,11 +250,12 @@ def laid(levels: Sequence[Level], joints: Sequence[Joint]) -> list[list[tuple[fl
     walk, found = _walk(levels, joints), []
     for (x, y), heading, level in zip(walk.points, walk.headings, levels, strict=False):
         c, s = math.cos(heading), math.sin(heading)
+        x0, y0 = level.joins("start")
         own = (
             (0.0, 0.0),
             (level.length_mm, 0.0),
             (level.length_mm - level.wall_mm / math.tan(level.end_rad), level.wall_mm),
             (level.wall_mm / math.tan(level.start_rad), level.wall_mm),
         )
-        found.append([(x + a * c - b * s, y + a * s + b * c) for a, b in own])
+        found.append([(x + (a - x0) * c - (b - y0) * s, y + (a - x0) * s + (b - y0) * c) for a, b in own])
     return found

@@ -12,7 +12,7 @@ from peristyle.model.design import replace
 from peristyle.model.job import Job, Spread
 from peristyle.model.limits import Length
 from peristyle.planning.fit.closing import Array, faces_mm, frame_of
-from peristyle.planning.fit.ring import Made, at_middle, levels_of, planned
+from peristyle.planning.fit.ring import Made, at_middle, levels_of, lies_on_wall, planned
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 
@@ -129,6 +129,8 @@ def _longer(of: Of, plan: Plan, sides: Sequence[int], sd: float) -> Source:
 
 def _end(plan: Plan, index: int, end: str) -> _End:
     """What a degree of bevel and of miter does at one end: taken from two level cuts a hair apart."""
+    if lies_on_wall(plan.ring, index, end):
+        return _End((0.0, 0.0), (0.0, 0.0))
     side, slab = plan.ring.sides[index], plan.ring.slabs[index]
     whole = planned(side)
     turns, lengths = [], []

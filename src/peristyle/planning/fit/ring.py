@@ -2,12 +2,13 @@
 
 import math
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from msgspec import Struct
 
-from peristyle.core.planes import EndCut, Slab
+from peristyle.core.planes import EndCut, Slab, meet
 from peristyle.planning.form.ring import RingPlan, SidePlan
+from peristyle.planning.form.roof import EAVES
 
 
 class Made(NamedTuple):
@@ -19,20 +20,39 @@ class Made(NamedTuple):
     end: EndCut
 
 
+End = Literal["start", "end"]
+
+
 class Level(NamedTuple):
     """A side cut through level: its outer edge from (0, 0) to (length, 0), its wood to the left of that.
 
-    `start_rad` and `end_rad` are the angles between that edge and the end's face, within the wood.
+    `start_rad` and `end_rad` are the angles between that edge and the end's face, within the wood. A leaf of a roof
+    that lies on its walls meets the wall with its inside face instead: `eaves`, so far along it from the ridge.
     """
 
     length_mm: float
     start_rad: float
     end_rad: float
     wall_mm: float
+    eaves: tuple[End, float] | None = None
 
-    def face_mm(self, angle_rad: float) -> float:
-        """How long an end's face is from its outer to its inner arris."""
-        return self.wall_mm / math.sin(angle_rad)
+    def joins(self, end: End) -> tuple[float, float]:
+        """Where its joint begins outside: at its own corner, or at the wall's that it lies on."""
+        if self.eaves is None or self.eaves[0] != end:
+            return (0.0, 0.0) if end == "start" else (self.length_mm, 0.0)
+        from_ridge = self.eaves[1]
+        return (self.length_mm - from_ridge if end == "start" else from_ridge, self.wall_mm)
+
+    def joint_rad(self, end: End) -> float:
+        """The angle between the outer edge and the joint, within the wood: 0 where the inside face lies on a wall."""
+        if self.eaves is not None and self.eaves[0] == end:
+            return 0.0
+        return self.start_rad if end == "start" else self.end_rad
+
+    def face_mm(self, end: End) -> float:
+        """How long an end's face is from its outer to its inner arris; without end where it lies on a wall."""
+        angle = self.joint_rad(end)
+        return self.wall_mm / math.sin(angle) if angle else math.inf
 
 
 class Joint(Struct, frozen=True):
@@ -87,10 +107,36 @@ def at_middle(slab: Slab, slant_mm: float, made: Made) -> Level:
 
 def levels_of(ring: RingPlan, made: Sequence[Made]) -> list[Level]:
     """Every side cut through level half way up."""
-    return [
+    levels = [
         at_middle(slab, side.slant_mm, one)
         for slab, side, one in zip(ring.slabs, ring.sides, made, strict=True)
     ]
+    for leaf, eaves in _eaves_of(ring).items():
+        levels[leaf] = levels[leaf]._replace(eaves=eaves)
+    return levels
+
+
+def lies_on_wall(ring: RingPlan, index: int, end: str) -> bool:
+    """Whether an end is one of the eaves of a roof laid on its walls: what it is cut at closes no joint."""
+    corner = ring.corners[index if end == "end" else index - 1]
+    return corner.lapped and EAVES[corner.index][1] == index
+
+
+def _eaves_of(ring: RingPlan) -> dict[int, tuple[End, float]]:
+    """Of a roof laid on its walls every leaf's eaves: how far from the ridge it meets the wall, level half way up.
+
+    It is laid there with the ridge closed: a leaf that is longer only runs out further.
+    """
+    z, found = ring.height_mm / 2, dict[int, tuple[End, float]]()
+    for at, (wall, leaf) in EAVES.items():
+        if at < len(ring.corners) and ring.corners[at].lapped:
+            over, under = ring.slabs[leaf], ring.slabs[wall]
+            other = ring.slabs[2 * leaf - wall]
+            ridge = meet(over, over.outer_mm(z), other, other.outer_mm(z))
+            joint = meet(under, under.outer_mm(z), over, over.inner_mm(z))
+            along = sum((r - j) * u for r, j, u in zip(ridge, joint, over.along, strict=False))
+            found[leaf] = ("start" if leaf > wall else "end", abs(along))
+    return found
 
 
 def slopes_mm(ring: RingPlan, made: Sequence[Made]) -> list[float]:
@@ -99,8 +145,13 @@ def slopes_mm(ring: RingPlan, made: Sequence[Made]) -> list[float]:
     for index, side in enumerate(ring.sides):
         after = (index + 1) % len(ring.sides)
         second = ring.sides[after]
-        off = (side.end.miter_deg - made[index].end.miter_deg) + (
-            second.start.miter_deg - made[after].start.miter_deg
+        off = sum(
+            meant - cut
+            for of, end, meant, cut in (
+                (index, "end", side.end.miter_deg, made[index].end.miter_deg),
+                (after, "start", second.start.miter_deg, made[after].start.miter_deg),
+            )
+            if not lies_on_wall(ring, of, end)
         )
         # Too little swing leaves wood away at the top: it opens there.
         found.append(math.radians(off) * (side.slant_mm + second.slant_mm) / 2)

@@ -196,4 +196,5 @@ def _before(step: Step, done: dict[tuple[str, str], list[Step]]) -> Iterator[Aft
     if step.operation in ("bevel", "strip_bevel") and step.end == "end":
         for other in done.get((step.part, step.operation), []):
             if other.end == "start" and set(other.pieces) & set(step.pieces):
-                yield After(other.id, f"{step.operation}.{step.operation}")
+                stopped = step.operation != "bevel" or any(s.gauge == "stop" for s in step.settings)
+                yield After(other.id, f"{step.operation}.{step.operation}{'' if stopped else '.freely'}")

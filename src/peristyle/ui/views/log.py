@@ -203,7 +203,14 @@ class View(FreshView):
 
         pinned = [one.task for one in job.work.planned]
         picked = self._session.selection
-        return calendar_drawing(found, told, zone, mine, list(steps), picked, pinned, self._page)
+        nothing = self._nothing()
+        return calendar_drawing(found, told, zone, mine, list(steps), picked, pinned, self._page, nothing)
+
+    def _nothing(self) -> str:
+        """What is said where no work is left: that all is done, or that there is nothing to be done yet."""
+        return (
+            "Everything is done." if self._session.plan.steps else "There is no ring yet, and nothing to do."
+        )
 
     def tell(self) -> None:
         """What was done, or the next day; when all is ready."""
@@ -222,7 +229,7 @@ class View(FreshView):
         found, zone = self._calendar()
         fmt, names = self._session.format, {self._session.job.design.name, *self._mine}
         if found is None or not found.booked:
-            yield "Nothing is left to do."
+            yield self._nothing()
             return
         steps = {f"{name}/{step.id}": step for name in names for step in self._session.plan.steps}
         steps |= {f"{one.job.design.name}/{step.id}": step for one in self._plans for step in one.steps}

@@ -101,24 +101,27 @@ def standing(plan: Plan, share: float, seen: Seen | None = None) -> list[list[St
     if not plan.ring.stands:
         return []
     sides = {f"side.{plan.ring.sides[placed.side].name}": placed for placed in plan.wrap.pieces}
-    # Segments and leaves stand where the panel that they are glued up to stands.
-    pieces = [
-        (n, piece) for n, piece in enumerate(plan.pieces) if piece.part not in ("segment", "leaf", "board")
-    ]
-    bodies = []
-    if share == 0.0:  # what is let into the wood is seen where it shows on the faces, or not at all
-        pieces = [(n, piece) for n, piece in pieces if piece.part not in _LET_IN]
-    for number, piece in pieces[:_MOST_PIECES]:
+    made = []
+    for number, piece in bodies(plan, share):
         kind: FaceKind = _KINDS.get(piece.part, "inside")
         if share == 0.0 and kind == "floor" and piece.place.origin[2] > plan.job.design.form.height_mm / 2:
             kind = "top"  # to be seen through, for what stands under it
         lies = sides.get(piece.id)
         for part in parts(plan, number, piece, share):
-            bodies.append(list(_faces(part, lies, kind, seen or _all, together=share == 0.0)))
+            made.append(list(_faces(part, lies, kind, seen or _all, together=share == 0.0)))
     things = _things(plan, share)
     if seen is None:
-        return _without_joints(bodies) + things
-    return bodies + [[face for face in body if seen(face.normal, face.points[0])] for body in things]
+        return _without_joints(made) + things
+    return made + [[face for face in body if seen(face.normal, face.points[0])] for body in things]
+
+
+def bodies(plan: Plan, share: float) -> list[tuple[int, Piece]]:
+    """The pieces that stand as bodies, with their numbers."""
+    # Segments and leaves stand where the panel that they are glued up to stands.
+    left_out = {"segment", "leaf", "board"}
+    if share == 0.0:  # what is let into the wood is seen where it shows on the faces, or not at all
+        left_out |= {*_LET_IN}
+    return [(n, piece) for n, piece in enumerate(plan.pieces) if piece.part not in left_out][:_MOST_PIECES]
 
 
 def _all(_normal: Vector, _point: Vector) -> bool:

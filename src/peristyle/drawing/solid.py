@@ -12,7 +12,7 @@ from peristyle.core.hidden import Facet, Hidden
 from peristyle.core.lengths import Format
 from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
-from peristyle.drawing.apart import FaceKind, Standing, standing
+from peristyle.drawing.apart import FaceKind, Standing, bodies, standing
 from peristyle.drawing.eye import Eye, View, view_of
 from peristyle.drawing.shapes import Pick
 from peristyle.planning.plan import Plan
@@ -57,7 +57,9 @@ class Solid:
     @property
     def many(self) -> bool:
         """Whether there are so many faces that their order takes longer than a hand waits for."""
-        return len(self._all()) > _AT_ONCE
+        # A piece has four faces and more that lie on no other: of so many pieces they need not be counted.
+        sure = self._faces is None and 4 * len(bodies(self._plan, self._share)) > _AT_ONCE
+        return sure or len(self._all()) > _AT_ONCE
 
     def grow(self) -> bool:
         """Go on finding the order of the faces; False once `faces` is quick."""

@@ -1,5 +1,7 @@
 """The reckoning: figures of what is picked, and the findings with what would mend them."""
 
+from typing import Final
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QFocusEvent, QFontMetrics, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
@@ -20,6 +22,7 @@ from peristyle.ui.wood import WoodStore
 from peristyle.words.findings import SEVERITY_WORDS, offered, said
 
 _ROW = 21
+_AFTER_MS: Final = 20  # after an edit what fixes do is tried: first it is seen
 _PIECE_HIGH = 214
 _WIDE = 286
 _BUTTON_ROOM = _WIDE - 94  # without the margins, a card's bar, the scroll bar and a button's frame
@@ -208,7 +211,6 @@ class Reckoning(QScrollArea):
         self._trials: list[tuple[int, int]] = []
         self._tried_for: Job | None = None
         self._trying = QTimer(self)
-        self._trying.setInterval(0)
         self._trying.timeout.connect(self._try_next)
         session.changed.connect(self.refresh)
         session.rested.connect(self.refresh)
@@ -235,7 +237,7 @@ class Reckoning(QScrollArea):
         """Begin to try every fix on the plan, one at a turn, once nothing moves."""
         self._trials = [(c, n) for c, card in enumerate(self._cards) for n in range(card.fixes)]
         self._tried_for = self._session.job
-        self._trying.start()
+        self._trying.start(_AFTER_MS)
 
     def _try_next(self) -> None:
         """A fix that mends shows its button; one that does not stays hidden."""
@@ -245,6 +247,7 @@ class Reckoning(QScrollArea):
         # Put off: a window opens without trying anything.
         from peristyle.planning.mending import mends, settled
 
+        self._trying.setInterval(0)
         place, number = self._trials.pop(0)
         finding = self._shown[place]
         plan = self._session.plan

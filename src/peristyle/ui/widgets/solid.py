@@ -217,6 +217,8 @@ class SolidView(FocusSeen):
         if not self._polygons:
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), "No box to show yet")
         mark_focus(painter, self, self._theme)
+        if kept is not None and not kept.done and not self._going_on.isActive():
+            self._going_on.start()  # from now on: not in the same breath as what was just drawn
 
     def _standing(self, plan: Plan, share: float) -> Solid:
         """The box as it stands, kept for as long as only the eye moves."""
@@ -233,8 +235,6 @@ class SolidView(FocusSeen):
             picture.setDevicePixelRatio(self.devicePixelRatioF())
             picture.fill(self._theme.paper)
             self._resting = _AtRest(like, solid, picture)
-        if not self._resting.done and not self._going_on.isActive():
-            self._going_on.start()
         return self._resting
 
     def _go_on(self) -> None:

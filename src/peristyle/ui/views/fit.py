@@ -132,9 +132,10 @@ class View(FreshView):
     @property
     def base(self) -> Plan:
         """The box as it was meant: planned without what was measured."""
-        meant = replace(self._session.job, measured=(), progress=(), log=())
+        job = self._session.job
+        meant = replace(job, measured=(), progress=(), log=())
         if self._base_of is None or self._base_of[0] != meant:
-            self._base_of = (meant, plan(meant))
+            self._base_of = (meant, self._session.plan if meant == job else plan(meant))
             self._bench = None
         return self._base_of[1]
 

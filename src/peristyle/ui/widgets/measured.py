@@ -55,17 +55,17 @@ class MeasuredTable(QTableWidget):
                 planned = "" if one.planned is None else words.value(one, one.planned, fmt)
                 texts = (words.quantity(one), planned, words.value(one, seen.value, fmt) if seen else "")
                 for column, text in enumerate(texts):
-                    old = self.item(number, column)
-                    item = old if old is not None else QTableWidgetItem()
+                    item = self.item(number, column)
+                    if item is None:
+                        item = QTableWidgetItem()
+                        if column < 2:
+                            item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
+                        self.setItem(number, column, item)
                     item.setText(text)
-                    if column < 2:
-                        item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
-                    else:
+                    if column == 2:
                         item.setToolTip(
                             f"With the {one.gauge}. Enter keeps it and goes on; Delete takes it back."
                         )
-                    if old is None:
-                        self.setItem(number, column, item)
         if rows:
             self.setCurrentCell(min(max(at, 0), len(rows) - 1), 2)
 

@@ -67,9 +67,10 @@ OFFCUTS = (
 
 def settle(app: QApplication, window: Window) -> None:
     """Let everything that grows in the background arrive and be painted."""
-    for _ in range(3):
+    for _ in range(5):
         app.processEvents()
         window.wood.settle()
+        window.reckoning.settle()
     app.processEvents()
 
 

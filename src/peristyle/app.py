@@ -159,10 +159,11 @@ def _give_icon(app: QApplication) -> None:
 
 
 def _picture(app: QApplication, window: Window, target: Path) -> None:
-    """Save what the window looks like, wood and all, and leave."""
-    for _ in range(2):
+    """Save what the window looks like, wood and fixes and all, and leave."""
+    for _ in range(4):  # what is higher or lower for it finds its place one holder at a time
         window.grab()  # painting asks for the wood
         window.wood.settle()
+        window.reckoning.settle()
         app.processEvents()
     window.grab().save(str(target))
     window.close()

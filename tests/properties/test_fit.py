@@ -16,7 +16,7 @@ from peristyle.planning.fit.closing import closed, laid, rolled, shared
 from peristyle.planning.fit.diagnose import diagnose
 from peristyle.planning.fit.errors import Of, Practice, effects
 from peristyle.planning.fit.ring import Joint, at_middle, levels_of, planned
-from peristyle.planning.fit.simulate import frame, halves_meet, simulate
+from peristyle.planning.fit.simulate import frame, halves_meet, last_joint, simulate
 from peristyle.planning.plan import plan
 from support import fits
 from support.solids import in_box, solid
@@ -248,3 +248,29 @@ def test_what_is_off_in_a_laid_roof_shows_where_it_closes(shape: House) -> None:
         areas = [manifold3d.CrossSection([side]) for side in laid(levels, joints)]
         for index in range(5):
             assert (areas[index] ^ areas[(index + 1) % 5]).area() < 1e-3
+
+
+def test_each_error_of_a_laid_roof_weighs_as_closing_with_it_tells() -> None:
+    """One end or one length off by a hair, closed exactly, against the sums the chances are made from; eaves weigh
+    nothing.
+    """
+    made = plan(fits.box(House(200.0, 90.0, 52.0, 14.0)))
+    every, hair, at = effects(made, Practice()), 1e-3, 0
+    joint = last_joint(frame(made), at)
+    for source, missed in zip(every.every, every.missed, strict=True):
+        if source.of not in ("tilt_cut", "stop_cut"):
+            continue
+        side, _dot, end = source.about[0].partition(".")
+        sides = [planned(one) for one in made.ring.sides]
+        number = "ABCDE".index(side)
+        one = sides[number]
+        if end:
+            cut: EndCut = getattr(one, end)
+            sides[number] = one._replace(**{end: cut._replace(bevel_deg=cut.bevel_deg + hair)})
+        else:
+            sides[number] = one._replace(length_mm=one.length_mm + hair)
+        exact = rolled(levels_of(made.ring, sides), at)[at]
+        outside, inside, _step = missed * hair @ joint.T
+        assert (outside, inside) == pytest.approx((exact.outside_mm, exact.inside_mm), abs=1e-6), source.about
+        if source.about[0] in ("C.start", "D.end", "C", "D"):
+            assert max(abs(outside), abs(inside)) < 1e-12

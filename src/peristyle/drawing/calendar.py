@@ -29,7 +29,7 @@ _LONG: Final = 7  # letters from which on a bar is worth words
 def calendar_drawing(
     made: Calendar | None, told: Callable[[Task], str], zone: dt.tzinfo,
     mine: Collection[str] = (), rows: Sequence[str] = (), picked: Pick | None = None, pinned: Collection[str] = (),
-    page: int = 0, nothing: str = "Everything is done.",
+    page: int = 0, *, nothing: str,
 ) -> Drawing:  # fmt: skip
     """The days from the first to the last on which anything is done, from the hour anything begins to the last; where
     they are too many, those of one page of `day_pages`.

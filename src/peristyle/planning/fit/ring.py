@@ -2,13 +2,14 @@
 
 import math
 from collections.abc import Sequence
-from typing import Literal, NamedTuple
+from typing import NamedTuple
 
 from msgspec import Struct
 
 from peristyle.core.planes import EndCut, Slab, meet
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.form.roof import EAVES
+from peristyle.planning.making.setting import End
 
 
 class Made(NamedTuple):
@@ -18,9 +19,6 @@ class Made(NamedTuple):
     thickness_mm: float
     start: EndCut
     end: EndCut
-
-
-End = Literal["start", "end"]
 
 
 class Level(NamedTuple):
@@ -131,7 +129,7 @@ def _eaves_of(ring: RingPlan) -> dict[int, tuple[End, float]]:
     for at, (wall, leaf) in EAVES.items():
         if at < len(ring.corners) and ring.corners[at].lapped:
             over, under = ring.slabs[leaf], ring.slabs[wall]
-            other = ring.slabs[2 * leaf - wall]
+            other = ring.slabs[leaf + (leaf - wall)]  # across the ridge: on from the wall
             ridge = meet(over, over.outer_mm(z), other, other.outer_mm(z))
             joint = meet(under, under.outer_mm(z), over, over.inner_mm(z))
             along = sum((r - j) * u for r, j, u in zip(ridge, joint, over.along, strict=False))

@@ -203,14 +203,15 @@ class View(FreshView):
 
         pinned = [one.task for one in job.work.planned]
         picked = self._session.selection
-        nothing = self._nothing()
-        return calendar_drawing(found, told, zone, mine, list(steps), picked, pinned, self._page, nothing)
+        return calendar_drawing(
+            found, told, zone, mine, list(steps), picked, pinned, self._page, nothing=self._nothing()
+        )
 
     def _nothing(self) -> str:
         """What is said where no work is left: that all is done, or that there is nothing to be done yet."""
-        return (
-            "Everything is done." if self._session.plan.steps else "There is no ring yet, and nothing to do."
-        )
+        if self._session.plan.steps:
+            return "Everything is done."
+        return "There is no ring yet: at the right stands what would mend it."
 
     def tell(self) -> None:
         """What was done, or the next day; when all is ready."""

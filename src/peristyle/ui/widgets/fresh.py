@@ -15,7 +15,7 @@ class FreshView(QWidget):
         self._session = session
 
     def _keep_fresh(self) -> None:
-        """To be called last, when all that is told of stands: a sheet of its own is drawn before."""
+        """To be called last: what is told may change how much room a sheet has, which must be drawn anew by then."""
         self._session.changed.connect(self._if_seen)
 
     def _if_seen(self) -> None:

@@ -253,6 +253,11 @@ class Reckoning(QScrollArea):
         plan = self._session.plan
         self._cards[place].offer(number, mends(plan, finding, settled(plan.job, finding.fixes[number])))
 
+    def settle(self) -> None:
+        """Try at once what is left to be tried: for a picture of the window."""
+        while self._trying.isActive():
+            self._try_next()
+
     def dress(self, theme: Theme) -> None:
         """Take on a theme's colours."""
         self._theme = theme

@@ -9,6 +9,7 @@ from peristyle.model.design import (
     Handle,
     Inlay,
     Insert,
+    Lid,
     LiftOff,
     Opening,
     OuterEdge,
@@ -24,6 +25,7 @@ FACES = [
     COVERED,
     revised(COVERED, cover=DropIn(thickness_mm=8.0, hole_mm=0.0), shape=Regular(6, 130.0)),
     revised(COVERED, cover=Flat(), slopes_deg=(9.0,)),
+    revised(BOX, top=Panel(thickness_mm=6.0), lid=Lid()),
 ]
 # What is decided otherwise of the covered box, and the finding that says what is wrong with it.
 PROVOKED: list[tuple[dict[str, Any], str]] = [

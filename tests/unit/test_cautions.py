@@ -2,7 +2,7 @@
 
 import pytest
 
-from peristyle.model.design import Dividers, Feet, Keys, Lid, Liner, Opening, Panel, Rectangle, Regular
+from peristyle.model.design import Dividers, Feet, Keys, Lid, Liner, Opening, Panel, Rectangle, Regular, Tray
 from peristyle.model.job import Saw, job_of, revised
 from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
@@ -45,6 +45,19 @@ def test_the_table(operation: str, tool: str, shown: set[str], never: set[str]) 
     assert set(told) <= set(CAUTIONS)
 
 
+def test_a_thin_strip_and_a_knife_have_their_own() -> None:
+    """Common practice: what is too narrow for a push stick beside the guard; veneer is cut with a knife."""
+    job = revised(BOX, tray=Tray(height_mm=16.0), keys=Keys(kind="veneer", thickness_mm=0.6))
+    ripped = {step.part: step.cautions for step in plan(job).steps if step.operation == "rip"}
+    assert {part: "thin_rip" in told for part, told in ripped.items()} == {
+        "box": False,
+        "liner": False,
+        "tray": True,
+    }
+    veneer = next(step for step in plan(job).steps if step.operation == "key_stock")
+    assert veneer.cautions == ("edge_tools", "manual")
+
+
 def test_what_they_must_say() -> None:
     assert "never a crosscut stop" in CAUTIONS["stop_clear"]
     assert "taller than the piece" in CAUTIONS["stop_clear"]
@@ -60,7 +73,8 @@ def test_steps_show_those_of_their_own_cut(saw: Saw) -> None:
         for step in plan(job).steps:
             tilted, on_end = bool(step.value("tilt")), step.lies == "on_end"
             short = bool({"short_piece", "short_carrier"} & set(step.cautions))
+            thin = step.operation == "rip" and step.amount("width") < 20.0
             assert step.cautions == cautions_of(
-                step.operation, step.tool, tilted=tilted, on_end=on_end, short=short
+                step.operation, step.tool, tilted=tilted, on_end=on_end, short=short, thin=thin
             )
             assert ("on_end" in step.cautions) == on_end

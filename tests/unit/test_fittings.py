@@ -1,6 +1,7 @@
 """Inlays, handles, knobs and pulls as solids on the box: in their pockets, on their faces, in nothing else."""
 
 import math
+from typing import Any
 
 import manifold3d
 import numpy as np
@@ -37,6 +38,26 @@ def test_an_inlay_fills_its_pocket_and_stands_proud(job: Job, on: str, ball: boo
     without = in_box(host, solid(host, without=("inlay",)))
     share = inlay.pocket_mm / inlay.thickness_mm
     assert (placed(piece) ^ without).volume() == pytest.approx(placed(piece).volume() * share, rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("fitting", "work"),
+    [({"inlay": Inlay()}, "inlay_glue"), ({"handle": Handle(kind="knob")}, "handle_bore")],
+)
+@pytest.mark.parametrize(("job", "first"), [(FACES[0], "panel_flush"), (FACES[-1], "panel")])
+def test_a_panel_in_its_grooves_is_worked_on_before(
+    job: Job, first: str, fitting: dict[str, Any], work: str
+) -> None:
+    """All is measured from its edges, which no rule reaches once the ring is glued round them."""
+    made = plan(revised(job, **fitting))
+    order = [step.operation for step in made.steps]
+    loose = job is FACES[-1]
+    assert (order.index(work) < order.index("glue")) == loose
+    assert order.index(first) < order.index(work)
+    told = next(
+        how(step, Format("mm")) for step in made.steps if step.operation in ("inlay_pocket", "handle_bore")
+    )
+    assert ("while the panel is loose" in told) == loose
 
 
 @pytest.mark.parametrize("on", ["top", "front"])

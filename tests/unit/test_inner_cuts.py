@@ -9,8 +9,8 @@ from test_cli import run
 
 from peristyle.core.lengths import Format
 from peristyle.drawing.operations import operation_drawing
-from peristyle.model.design import Dividers, Liner, Panel, Rectangle, Regular, Segments
-from peristyle.model.job import Saw, job_of, revised
+from peristyle.model.design import Dividers, Lid, Liner, Panel, Rectangle, Regular, Segments, Split
+from peristyle.model.job import Job, MachineKind, Saw, job_of, revised
 from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
 from peristyle.reference.cautions import CAUTIONS, caution
@@ -50,6 +50,48 @@ def test_halving_slots_meet_at_half_the_height() -> None:
     assert len(along.values("stop")) == 4
     lengths = [c.value("stop") for c in found.steps if c.operation == "divider"]
     assert lengths == [126.0, 206.0]
+
+
+@pytest.mark.parametrize(
+    ("job", "before", "after"),
+    [
+        (BOX, ["halve", "glue"], ["finish"]),
+        (revised(BOX, cover=Split()), ["halve", "glue"], ["lid_fix"]),
+        (revised(BOX, lid=Lid()), ["halve", "lid"], ["finish"]),
+        (revised(BOX, liner=Liner(thickness_mm=6.0, height_mm=50.0)), ["halve", "liner_fit"], ["finish"]),
+    ],
+)
+def test_dividers_go_in_from_above(job: Job, before: list[str], after: list[str]) -> None:
+    made = plan(job)
+    order = [step.operation for step in made.steps]
+    at = order.index("divider_fit")
+    assert all(order.index(one) < at for one in before)
+    assert all(order.index(one) > at for one in after)
+    fit = made.steps[at]
+    by_id = {step.id: step.operation for step in made.steps}
+    assert set(before) <= {by_id[one.step] for one in fit.after}
+    assert set(fit.pieces) == {piece.id for piece in made.pieces if piece.part == "divider"}
+    assert "those along first" in done_so(fit)
+    # They reach 40 mm up: a dado that ended there could not take them in from above.
+    for step in made.steps:
+        if step.operation == "dado":
+            assert "runs on to the top edge" in done_so(step)
+    picture = operation_drawing(made, fit, Format("mm"))
+    assert sum(getattr(shape, "role", "") == "panel" and getattr(shape, "fill", "") == "solid"
+               for shape in picture.shapes) == 3  # fmt: skip
+
+
+@pytest.mark.parametrize(("kind", "cuts"), [("table_saw", 3), ("chamfer_bit", 2), ("shooting_board", 2)])
+def test_ends_are_told_apart_by_their_stop_alone(kind: MachineKind, cuts: int) -> None:
+    """Sides of two lengths have two stops at the saw; a bit or a block has none, and one setting serves all."""
+    made = plan(
+        revised(BOX, dividers=None, saw=Saw(kind=kind, stops_deg=() if kind == "table_saw" else (45.0,)))
+    )
+    beveled = [step for step in made.steps if step.operation == "bevel"]
+    assert len(beveled) == cuts
+    assert sorted(edge for step in beveled for edge in step.makes) == sorted(
+        f"side.{side}.{end}" for side in "ABCD" for end in ("start", "end")
+    )
 
 
 def test_a_slanted_dado_is_wider_on_the_face() -> None:

@@ -10,6 +10,7 @@ from peristyle.core.planes import Point
 from peristyle.drawing.marking import marked_picture
 from peristyle.drawing.operations_inner import (
     dado_picture,
+    dividers_picture,
     glued_picture,
     halving_picture,
     liner_picture,
@@ -88,6 +89,7 @@ def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
         "segment": segments_picture,
         "segment_glue": glued_picture,
         "liner_fit": liner_picture,
+        "divider_fit": dividers_picture,
         "mark": marked_picture,
         "try_bevel": tried_picture,
         "try_groove": _groove,

@@ -1,6 +1,7 @@
 """Pictures of the operations inside the box: dadoes, dividers, segments, the liner."""
 
 import math
+from collections.abc import Callable, Sequence
 
 from peristyle.core.lengths import Format
 from peristyle.core.planes import Point
@@ -148,12 +149,25 @@ def liner_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     """The liner in the box from above, to scale."""
     if plan.liner is None:
         return []
-    ring, liner = plan.ring, plan.liner.ring
+    walls, at = _walls_from_above(plan)
+    return [*walls, *(Path(at(side.foot), "panel", "solid", weight=1.0) for side in plan.liner.ring.sides)]
+
+
+def dividers_picture(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
+    """The dividers in the box, or in its liner, from above, to scale."""
+    shapes, at = _walls_from_above(plan)
+    if plan.liner is not None:
+        shapes += [Path(at(side.foot), "panel", "tint", weight=1.0) for side in plan.liner.ring.sides]
+    shapes += [Path(at(piece.outline), "panel", "solid", weight=1.0) for piece in plan.dividers.pieces]
+    return shapes
+
+
+def _walls_from_above(plan: Plan) -> tuple[list[Shape], Callable[[Sequence[Point]], tuple[Point, ...]]]:
+    """The box's walls at their foot, and what brings points of the box into that picture."""
+    ring = plan.ring
     reach = max((abs(v) for point in ring.outer_bottom for v in point), default=1.0)
 
-    def at(points: tuple[Point, ...]) -> tuple[Point, ...]:
+    def at(points: Sequence[Point]) -> tuple[Point, ...]:
         return tuple((x * 44.0 / reach, y * 44.0 / reach + 6.0) for x, y in points)
 
-    shapes: list[Shape] = [Path(at(side.foot), "wood", "tint", weight=1.0) for side in ring.sides]
-    shapes += [Path(at(side.foot), "panel", "solid", weight=1.0) for side in liner.sides]
-    return shapes
+    return [Path(at(side.foot), "wood", "tint", weight=1.0) for side in ring.sides], at

@@ -35,7 +35,7 @@ CAUTIONS: Final[dict[str, str]] = {
     "resaw": "A tall fence, a push stick, and the blade guard close over the work; feed slowly, never by the fingers.",
     "thin_rip": "A thin strip between blade and fence is thrown back: rip it on the blade's outside, a push stick "
     "behind the work.",
-    "edge_tools": "Both hands behind the edge; the box held so that it cannot slip.",
+    "edge_tools": "Both hands behind the edge; the work held so that it cannot slip.",
     "dust": "Wood dust is bad to breathe, that of spalted and tropical woods above all: draw it off and wear a mask.",
     "fumes": "Air the room well, and wear a respirator against solvents; never spray in a living room.",
     "rags": "Oily rags catch fire by themselves: spread them flat out of doors, or put them in water.",
@@ -67,7 +67,7 @@ _OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
     "drum_sander": ("plane",),
 }  # fmt: skip
 # On these tools what is said of a blade or a bit in a table does not hold.
-_BY_THEMSELVES: Final = ("band_saw", "hand_saw")
+_BY_THEMSELVES: Final = ("band_saw", "hand_saw", "by_hand")
 _OF_A_TABLE: Final = (
     "lid",
     "keys",
@@ -80,6 +80,7 @@ _OF_A_TABLE: Final = (
     "spline_stock",
     "spline_groove",
 )
+_WITH_A_KNIFE: Final = ("key_stock",)  # where it is done by hand
 _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
     "rip": ("rip",), "strips": ("rip",), "strip_bevel": ("rip",), "resaw": ("resaw",),
     "groove": ("groove",), "rabbet": ("groove", "sacrificial"),
@@ -105,17 +106,28 @@ _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
 
 
 def cautions_of(
-    operation: str, tool: str, *, tilted: bool = False, on_end: bool = False, short: bool = False
+    operation: str,
+    tool: str,
+    *,
+    tilted: bool = False,
+    on_end: bool = False,
+    short: bool = False,
+    thin: bool = False,
 ) -> tuple[str, ...]:
     """The keys of the cautions for an operation on a tool: that of the tool, of the cut, of how the piece lies.
 
-    `on_end` is said of a piece on its end or its edge, `short` of one that is not to be held by hand.
+    `on_end` is said of a piece on its end or its edge, `short` of one that is not to be held by hand, `thin` of a
+    strip that lies between blade and fence and is too narrow for a push stick beside the guard.
     """
     found = list(_OF_TOOL.get(tool, ()))
     if tool == "table_saw":
         found.append("guard" if operation in _THROUGH else "not_through")
     if not (tool in _BY_THEMSELVES and operation in _OF_A_TABLE):
         found += _OF_OPERATION.get(operation, ())
+    elif tool == "by_hand" and operation in _WITH_A_KNIFE:
+        found.append("edge_tools")
+    if thin and tool == "table_saw":
+        found.append("thin_rip")
     if tool in _SAWS:
         found += ["tilt"] if tilted and operation in _THROUGH else []
         # A bevel cut on end has no stop for its length.

@@ -215,6 +215,7 @@ SAYS: Final[dict[str, str]] = {
     "inlay.square": "{long_mm} × {wide_mm} × {thick_mm}, its edges square and crisp; centre lines struck on it both "
     "ways.",
     "inlay.round": "{long_mm} across and {thick_mm} thick; centre lines struck on it both ways.",
+    "fitting.loose": "Now, while the panel is loose: its edges lie in the grooves once the ring is glued.",
     "inlay_pocket.top": "Centre lines on the face both ways, {along_mm} and {up_mm} from its edges; the inlay laid on "
     "them and scored round with a knife. {deep_mm} deep: proved on scrap first.",
     "inlay_pocket.front": "Centre lines on the front both ways, {along_mm} from its start and {up_mm} from its bottom "
@@ -412,7 +413,7 @@ SAYS: Final[dict[str, str]] = {
     "groove.bit": "A little deeper each time, against the bit's turning; the last pass light.",
     "dado": "Inside face down, the side's start against the stop.",
     "dado.passes": "Inside face down, the side's start against the stop; {passes}.",
-    "dado.reach": "Dividers reach {reach_mm} up: stop the dado there, or let it run on to the top edge.",
+    "dado.reach": "It runs on to the top edge, for the dividers go in from there; they reach {reach_mm} up.",
     "dry_fit": "Look at every corner inside and out, and measure {across}.",
     "panel": "Try it in the dry ring: it must slide with its play, or the ring will not close.",
     "panel.traced.less": "Traced from the dry ring's inside, {add_mm} less all round: as it is planned it does not "
@@ -422,6 +423,8 @@ SAYS: Final[dict[str, str]] = {
     "panel.sheet": "It is cut from sheet stock.",
     "panel.traced": "Traced from the dry ring's inside at the groove, {add_mm} more all round; it must lie in the dry "
     "ring with its play.",
+    "panel.tongue.some": "Plane both faces of its edges toward {sides} to a tongue {tongues}, {held_mm} long, that "
+    "leans as the side's own thickness does; try it in an offcut of the groove. Its other edges stay as they are.",
     "panel.tongue": "Plane both faces of its edges to a tongue {tongues}, {held_mm} long, that leans as the side's "
     "own thickness does; try it in an offcut of the groove.",
     "glue.lay_out": "Lay everything out in its order first, dry, and close it once without glue.",
@@ -487,6 +490,10 @@ SAYS: Final[dict[str, str]] = {
     "divider.fit": "Plane it until it slides into its dadoes by hand: glue swells it.",
     "halve": "From the {edge}, half the height, so that those across drop over those along. Measured along its foot; "
     "try the slot on an offcut of the divider.",
+    "divider_fit": "From the top, each down its dadoes to the floor.",
+    "divider_fit.crossing": "From the top, down their dadoes to the floor: those along first, then those across over "
+    "them.",
+    "divider_fit.dry": "No glue: they come out again, and the wood stays free to move.",
     "liner_fit": "Tape it dry inside the finished box before any glue. Plane its outside where it binds. To stay, it "
     "is held by a few dots of glue.",
     "liner_fit.drops": "It drops in by its own weight and comes out by hand.",

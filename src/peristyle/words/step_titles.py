@@ -142,6 +142,8 @@ TITLES: Final[dict[str, str]] = {
     "divider.many": "Cut dividers {dividers}",
     "halve": "Halve divider {dividers}",
     "halve.many": "Halve dividers {dividers}",
+    "divider_fit": "Put in the divider",
+    "divider_fit.many": "Put in the dividers",
     "liner_fit": "Fit the liner",
     "opening.hole": "Bore the hole in {sides}",
     "opening.slot": "Cut the slot in {sides}",

@@ -276,6 +276,7 @@ _PLAIN: Final[dict[str, str]] = {
     "hinge_hang": "one screw to a leaf first", "hinge_off": "numbered", "hinge_again": "wax on the screws",
     "magnet_glue": "poles marked",
     "plate_screw": "wax on the screws",
+    "divider_fit": "no glue",
     "fillet_glue": "a few dots of glue", "tray_glue": "tape and roll", "tray_fit": "glue and weight",
     "try_edge": "a scrap with a square arris",
     "spline_fit": "no glue yet", "corner_block_glue": "rubbed in, no clamp",

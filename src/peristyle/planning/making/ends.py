@@ -150,7 +150,8 @@ def bevels(job: Job, ring: RingPlan, order: Sequence[int], word: str) -> Iterato
             swung = from_square and abs(cut.miter_deg) > SAME_SETTING
             if abs(cut.bevel_deg) < SAME_SETTING and not swung:
                 continue  # square already, as crosscut
-            at = side.end_stop_mm if end == "end" else side.start_at_mm if swung else 0.0
+            stopped = end == "end" and _stops(job, cut)
+            at = side.end_stop_mm if stopped else side.start_at_mm if swung and end == "start" else 0.0
             groups.setdefault(same(cut.bevel_deg, cut.miter_deg, at), []).append(side)
         for members in groups.values():
             yield _bevel(job, ring, members, end, word)
@@ -211,6 +212,14 @@ def _off_the_board(
     )  # fmt: skip
 
 
+def _stops(job: Job, cut: EndCut) -> bool:
+    """Whether a side's length is kept by a stop as its end is beveled: none is where a bit or a block gives the
+    angle, or where the piece stands on end.
+    """
+    saw = job.shop.saw
+    return saw.kind not in USUAL_ANGLES and not tilt_setting(cut.bevel_deg, saw.stop_deg)[1]
+
+
 def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: str) -> Step:
     side, own, saw = sides[0], ids(sides, word), job.shop.saw
     cut: EndCut = side.start if end == "start" else side.end
@@ -231,7 +240,7 @@ def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: 
     if end == "start" and not ring.leans_alike and not at_length(job, ring):
         settings.append(begins(side.start_at_mm + creep))
     # What is left to creep up on comes off the start first; without a length stop there is nothing to come off.
-    if end == "end" and not fixed and not on_end:
+    if end == "end" and _stops(job, cut):
         settings.append(stop(side.end_stop_mm))
     numbers = {
         "bevel_deg": abs(cut.bevel_deg), "tilt_deg": angle, "creep_mm": creep,

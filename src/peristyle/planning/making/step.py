@@ -1,13 +1,15 @@
 """A step: what is done at the bench, its settings as values; the words for it are made elsewhere."""
 
 from collections.abc import Iterable, Sequence
-from typing import Literal
+from typing import Final, Literal
 
 from msgspec import Struct
 
 from peristyle.planning.cutters import Cutter
 from peristyle.planning.making.setting import End, Gauge, Setting
 from peristyle.reference.cautions import cautions_of
+
+_THIN_MM: Final = 20.0  # a narrower strip is not ripped between blade and fence as a wide one is (our rule)
 
 Part = Literal["box", "liner", "divider", "segment", "leaf", "strip", "fillet", "tray"]
 Lies = Literal["show_up", "inside_up", "on_end", "on_edge", "on_miter", "in_cradle", "on_side", "flat"]
@@ -100,7 +102,9 @@ def make(
     wide = cut_mm if cut_mm is not None or cutter is None else cutter.least_mm
     tilted = any(setting.gauge == "tilt" for setting in set_so)
     upright = lies in ("on_end", "on_edge") and operation != "halve" and tool != "miter_saw"
-    told = cautions_of(operation, tool, tilted=tilted, on_end=upright, short=short)
+    ripped = [setting.value for setting in set_so if setting.gauge == "width" and operation == "rip"]
+    thin = any(value < _THIN_MM for value in ripped)
+    told = cautions_of(operation, tool, tilted=tilted, on_end=upright, short=short, thin=thin)
     return Step(
         id=".".join((part, operation, *about)),
         operation=operation,

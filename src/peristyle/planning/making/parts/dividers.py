@@ -59,7 +59,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     held = plan.liner.ring if plan.liner is not None and in_liner else plan.ring
     for step in dado_steps(plan.job, held, dividers, "liner" if in_liner else "side"):
         yield ("inside" if in_liner else "flat"), step
-    for step in divider_steps(plan.job, dividers):
+    for step in (*divider_steps(plan.job, dividers), *_put_in(dividers)):
         yield "dividers", step
 
 
@@ -286,6 +286,19 @@ def divider_steps(job: Job, dividers: DividersPlan) -> Iterator[Step]:
                    "edge": "foot" if piece.run == "along" else "top edge"},
             short=piece.length_mm < job.shop.saw.least_mm,
         )  # fmt: skip
+
+
+def _put_in(dividers: DividersPlan) -> Iterator[Step]:
+    """The dividers into their dadoes, from above."""
+    members = range(len(dividers.pieces))
+    if not members:
+        return
+    crossing = any(piece.notches_mm for piece in dividers.pieces)
+    yield make(
+        "divider_fit", _ids(dividers, members), part="divider", tool="by_hand",
+        title=_title("divider_fit", members), passes=len(members),
+        says=("divider_fit.crossing" if crossing else "divider_fit", "divider_fit.dry"),
+    )  # fmt: skip
 
 
 def _ids(dividers: DividersPlan, members: Sequence[int]) -> tuple[str, ...]:

@@ -193,19 +193,28 @@ def _inlay_steps(plan: Settled, inlay: Inlay) -> Iterator[tuple[Phase, Step]]:
     }  # fmt: skip
     shape = "round" if inlay.round else "square"
     where = inlay.on
-    yield "last", make(
+    when, loose = _when(plan, face)
+    yield when, make(
         "inlay", ("inlay.1",), tool="by_hand", makes=("inlay.1",), title="inlay", says=(f"inlay.{shape}",),
         settings=(stop(inlay.length_mm), width(wide), thickness(inlay.thickness_mm)), numbers=numbers,
     )  # fmt: skip
-    yield "last", make(
+    yield when, make(
         "inlay_pocket", (face.piece,), tool="router_table", makes=(f"{face.piece}.inlay",), lies="show_up",
         settings=(bored_from_start(x - x0), bored_from_edge(y - y0), height(inlay.pocket_mm)),
-        says=(f"inlay_pocket.{where}", f"inlay_pocket.{shape}"), numbers=numbers,
+        says=(*loose, f"inlay_pocket.{where}", f"inlay_pocket.{shape}"), numbers=numbers,
     )  # fmt: skip
-    yield (
-        "last",
-        make("inlay_glue", (face.piece, "inlay.1"), tool="by_hand", says=("inlay_glue",), numbers=numbers),
-    )
+    glued = make("inlay_glue", (face.piece, "inlay.1"), tool="by_hand", says=("inlay_glue",), numbers=numbers)
+    yield when, glued
+
+
+def _when(plan: Settled, face: _Face) -> tuple[Phase, tuple[str, ...]]:
+    """When a face is worked on, and what is said of it: last of all, but before the glue-up where the board lies in
+    grooves, for then its edges, which all is measured from, are out of reach.
+    """
+    top = plan.job.design.section.top
+    if face.piece == "panel.top" and top is not None and top.seat == "groove":
+        return "panels", ("fitting.loose",)
+    return "last", ()
 
 
 def _handle_steps(plan: Settled, handle: Handle) -> Iterator[tuple[Phase, Step]]:
@@ -232,13 +241,14 @@ def _handle_steps(plan: Settled, handle: Handle) -> Iterator[tuple[Phase, Step]]
     washers = max(0, math.ceil(over / handle.washer_mm - 1e-9)) if handle.washer_mm > 0 else 0
     numbers = {"bore_mm": handle.bore_mm, "screw_mm": handle.screw_mm, "thick_mm": face.thick_mm,
                "bites_mm": handle.bites_mm, "over_mm": max(0.0, over), "washers": float(washers)}  # fmt: skip
-    yield "last", make(
+    when, loose = _when(plan, face)
+    yield when, make(
         "handle_bore", (face.piece,), tool="drill_press", lies="show_up",
         makes=[f"{face.piece}.handle.{number}" for number in range(1, len(bores) + 1)],
         settings=(
             *(bored_from_start(x - x0) for x, _y in bores), bored_from_edge(bores[0][1] - y0), bit(handle.bore_mm),
         ),
-        passes=len(bores), says=_bored_in(plan, face), numbers=numbers,
+        passes=len(bores), says=(*loose, *_bored_in(plan, face)), numbers=numbers,
     )  # fmt: skip
     yield "finish", make(
         "handle_screw", (face.piece,), tool="by_hand", numbers=numbers,

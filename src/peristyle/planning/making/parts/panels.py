@@ -19,6 +19,7 @@ from peristyle.planning.making.parts.segment_splines import spline_steps
 from peristyle.planning.making.parts.walls import along
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.making.rabbets import rabbet_steps
+from peristyle.planning.making.ripping import letters
 from peristyle.planning.making.setting import (
     SAME_SETTING,
     bit,
@@ -369,6 +370,7 @@ def _cut(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan)
     square = _is_rectangle(panel.outline)
     says = ["panel" if square else "panel.traced"]
     numbers: dict[str, float] = {} if square else _edges(panel.outline)
+    names: dict[str, str] = {"panel": panel.name}
     groove = section.groove(panel.name)
     part = panel_of(design, panel.name)
     if groove is not None and part is not None and not square:
@@ -378,16 +380,19 @@ def _cut(design: Design, ring: RingPlan, section: SectionPlan, panel: PanelPlan)
         held = part.depth_mm - part.play_mm
         numbers["held_mm"] = held
         left = [tongue_mm(slab, panel.thickness_mm, held) for slab in ring.slabs]
-        says += ["panel.tongue"] if min(left) > 0 else []  # of none that is left nothing can be planed
-        for side, thick in zip(ring.sides, left, strict=True):
-            numbers[f"tongue.{side.name}.thick_mm"] = thick
+        leaning = [side for side in ring.sides if abs(side.slope_deg) > SAME_SETTING]
+        some = "" if len(leaning) == len(ring.sides) else ".some"
+        says += [f"panel.tongue{some}"] if min(left) > 0 else []  # of none that is left nothing can be planed
+        names["sides"] = letters(leaning)
+        for side in leaning:
+            numbers[f"tongue.{side.name}.thick_mm"] = left[side.index]
             numbers[f"tongue.{side.name}.lean_deg"] = abs(side.slope_deg)
     name = f"panel.{panel.name}"
     says += _grain_said(made_of(part, panel))
     return make(
         "panel", (name,), panel.name, makes=(name,),
         settings=(stop(panel.length_mm), width(panel.width_mm), thickness(panel.thickness_mm)),
-        says=says, numbers=numbers, names={"panel": panel.name},
+        says=says, numbers=numbers, names=names,
     )  # fmt: skip
 
 

@@ -3,6 +3,7 @@
 import pytest
 import shapely
 
+from peristyle.core.lengths import Format
 from peristyle.model.addresses import applied
 from peristyle.model.design import (
     FalseFloor,
@@ -20,8 +21,10 @@ from peristyle.model.design import (
     Strip,
 )
 from peristyle.model.job import Job, job_of, revised
+from peristyle.model.panels import Cover
 from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
+from peristyle.words.steps import how
 from support import bench, lids
 
 BOX = job_of(shape=Rectangle(240.0, 160.0), height_mm=100.0, thicknesses_mm=(12.0,), bottom=Panel())
@@ -57,6 +60,35 @@ def test_a_lid_that_does_not_fit_is_met_as_it_is_opened() -> None:
     assert not list(lids.collisions(made, stood))
     stood["panel.plug"] = stood["panel.plug"].scale([1.02, 1.0, 1.0])
     assert list(lids.collisions(made, stood))
+
+
+@pytest.mark.parametrize(
+    ("cover", "over", "told"),
+    [
+        (Flat(overhang_mm=5.0), (5.0, 5.0), "stands out 5\u202fmm over the outside"),
+        (Flat(overhang_mm=0.0), (0.0, 0.0), "planed flush with the outside"),
+        (LiftOff(overhang_mm=4.0, over="all"), (4.0, 4.0), "stands out 4\u202fmm over the outside"),
+        (LiftOff(overhang_mm=4.0), (0.0, 4.0), "stands out 4\u202fmm over A and C; over the other sides"),
+        (
+            Split(overhang_mm=5.0, fixed_mm=40.0, side=1),
+            (5.0, 5.0),
+            "meet 40\u202fmm from the inside face of side B",
+        ),
+    ],
+)
+def test_it_is_told_which_sides_a_lid_stands_out_over(
+    cover: Cover, over: tuple[float, float], told: str
+) -> None:
+    """As told so it is: the lid's size less the box's is twice what it stands out."""
+    made = plan(revised(BOX, cover=cover))
+    lids_own = [
+        step for step in made.steps if step.operation == "panel" and step.pieces[0].startswith("panel.lid")
+    ]
+    assert all(told in how(step, Format("mm")) for step in lids_own)
+    lid = next(panel for panel in made.section.panels if panel.name == "lid")
+    assert (lid.length_mm, lid.width_mm) == pytest.approx((240.0 + 2 * over[0], 160.0 + 2 * over[1]))
+    if isinstance(cover, Split):  # 12 of wall, 40 of the inside and 5 over it: the fixed part
+        assert lids_own[0].value("stop") == pytest.approx(5.0 + 12.0 + 40.0)
 
 
 @pytest.mark.parametrize("lean", [0.0, 9.0, -9.0])

@@ -4,7 +4,7 @@ import sys
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PySide6.QtCore import QMimeData, QPointF, QRect, Qt, QUrl
 from PySide6.QtGui import QColor, QDropEvent, QImage, QPainter, QPalette
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
@@ -23,7 +23,7 @@ from pytestqt.qtbot import QtBot
 from conftest import Driver
 from gestures import type_over
 from peristyle.app import own_up_to_errors
-from peristyle.model.design import Rectangle, Regular
+from peristyle.model.design import Dividers, Rectangle, Regular
 from peristyle.model.job import revised
 from peristyle.model.stock import Board
 from peristyle.planning.plan import plan
@@ -317,6 +317,24 @@ def test_saw_list_and_cautions(driver: Driver) -> None:
         assert view.step is driver.session.plan.steps[row]
         assert view.sheet.drawing.words.startswith(titled(view.step))
         assert "manual" in view._cautions.text()
+
+
+def test_every_row_of_the_steps_is_as_high_as_its_text(driver: Driver) -> None:
+    driver.session.edit("Dividers", revised(driver.session.job, dividers=Dividers(across=2, along=1)))
+    driver.window.open_stage("saw")
+    rows = driver.window.view("saw").findChild(QListWidget)
+    wrap = int(Qt.AlignmentFlag.AlignLeft) | int(Qt.TextFlag.TextWordWrap)
+    for wide in range(1180, 1300, 4):
+        driver.window.resize(wide, 800)
+        QApplication.processEvents()
+        ends = None
+        for row in range(rows.count()):
+            at = rows.visualItemRect(rows.item(row))
+            room = QRect(0, 0, at.width() - 2 * 3, 1000)  # Qt's margin at either side of a row's text
+            told = rows.fontMetrics().boundingRect(room, wrap, rows.item(row).text())
+            assert told.height() <= at.height()
+            assert ends is None or at.top() - ends == 2 * rows.spacing()
+            ends = at.bottom() + 1
 
 
 def test_a_hopeless_box_is_shown_with_reasons(driver: Driver) -> None:

@@ -48,6 +48,7 @@ class SearchBox(QDialog):
         self.text.setClearButtonEnabled(True)
         self.list.setAccessibleName("Entries that say it")
         self.list.setWordWrap(True)
+        self.list.setResizeMode(QListWidget.ResizeMode.Adjust)
         self.list.itemActivated.connect(self._choose)
         self.text.textChanged.connect(lambda _text: self._show())
         self.text.returnPressed.connect(self.list.setFocus)

@@ -121,12 +121,16 @@ SAYS: Final[dict[str, str]] = {
     "The tops level, {high_mm} up.",
     "panel.false": "Fitted to the inside as it came out, {play_mm} of play each side; it lies on its strips and is "
     "not glued.",
-    "panel.lid_part": "Fitted to the box as it came out: the part's line is where they meet.",
+    "panel.lid_part": "Fitted to the box as it came out. The lid's parts meet {fixed_mm} from the inside face of side "
+    "{side}, {gap_mm} between them.",
+    "panel.stands_out": "It stands out {overhang_mm} over the outside of the box.",
+    "panel.stands_out.two": "It stands out {overhang_mm} over {over}; over the other sides it is planed flush with it "
+    "on.",
+    "panel.flush_on": "It is planed flush with the outside of the box with it on.",
     "panel.drop_in": "Fitted to the rabbet as it came out, {play_mm} of play each side, the corners eased.",
-    "panel.flat": "Fitted to the box as it came out: measured sides and both diagonals, for a box out of square takes "
-    "a lid that is as much out.",
-    "panel.lift_off": "Fitted to the box as it came out; the sides it does not stand out over are planed flush with "
-    "it on.",
+    "panel.flat": "Fitted to the box as it came out: measured along its sides and from corner to corner, for a box "
+    "out of true takes a lid that is as much out.",
+    "panel.lift_off": "Fitted to the box as it came out.",
     "panel.sliding": "Its three edges slide in the grooves with {play_mm} of play; the fourth is flush with the "
     "outside. Wax the grooves, no finish in them.",
     "panel.slate": "Score and saw slate wet, or have it cut; {play_mm} of play each side on a lip {ledge_mm} wide.",

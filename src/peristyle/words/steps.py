@@ -382,8 +382,8 @@ def _liner_fit(step: Step, fmt: Format) -> str:
 
 def _segment(step: Step, fmt: Format) -> str:
     inner = step.numbers["inner_mm"]
-    edges = _mm(step, "stop", fmt, unit=False) + (f" outer, {fmt.length(inner)} inner" if inner else "")
-    return f"gauge {fmt.angle(step.amount('swing'))}, edge {edges} {fmt.units}"
+    edges = _mm(step, "stop", fmt) + (f" outer, {fmt.length(inner, unit=True)} inner" if inner else "")
+    return f"gauge {fmt.angle(step.amount('swing'))}, edge {edges}"
 
 
 def _opening(step: Step, fmt: Format) -> str:

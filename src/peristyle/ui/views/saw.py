@@ -1,7 +1,18 @@
 """Saw: the operations in order, each with its picture, its setting and its cautions."""
 
-from PySide6.QtCore import QItemSelectionModel, QSignalBlocker, Qt
-from PySide6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QSplitter, QVBoxLayout, QWidget
+from typing import Final
+
+from PySide6.QtCore import QItemSelectionModel, QModelIndex, QPersistentModelIndex, QSignalBlocker, QSize, Qt
+from PySide6.QtWidgets import (
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QSplitter,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from peristyle.drawing.operations import operation_drawing
 from peristyle.drawing.shapes import Drawing, Pick
@@ -35,6 +46,17 @@ _SAWS = {
 }
 
 
+_BETWEEN: Final = 4  # around every row (pixels)
+
+
+class _Rows(QStyledItemDelegate):
+    """Rows as high as their text is in the width it is painted in: Qt reckons with that of the whole list."""
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
+        option.rect = option.rect.adjusted(0, 0, -2 * _BETWEEN, 0)
+        return super().sizeHint(option, index)
+
+
 class View(FreshView):
     """The sequence at the left, one operation large at the right."""
 
@@ -46,7 +68,9 @@ class View(FreshView):
         self._list.setAccessibleName("Operations in order")
         self._list.setFrameShape(QListWidget.Shape.NoFrame)
         self._list.setWordWrap(True)
-        self._list.setSpacing(4)
+        self._list.setResizeMode(QListWidget.ResizeMode.Adjust)  # rows are laid out anew where it is wider
+        self._list.setSpacing(_BETWEEN)
+        self._list.setItemDelegate(_Rows(self._list))
         self._list.currentRowChanged.connect(self._picked)
         self._title, self._setting = QLabel(), QLabel()
         self._how, self._cautions = QLabel(), QLabel()

@@ -7,7 +7,19 @@ from typing import Final
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import clipped, slot, vertices
 from peristyle.core.planes import Point
-from peristyle.model.design import DropIn, Flat, Gable, Insert, LiftOff, Sliding, Split, replace, side_name
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.design import (
+    Design,
+    DropIn,
+    Flat,
+    Gable,
+    Insert,
+    LiftOff,
+    Sliding,
+    Split,
+    replace,
+    side_name,
+)
 from peristyle.model.panels import Wooden
 from peristyle.planning.findings import Finding
 from peristyle.planning.making.kind import Kind, Phase, Settled
@@ -25,7 +37,7 @@ from peristyle.planning.section.covers import (
     roof_of,
 )
 from peristyle.planning.section.grooves import in_side
-from peristyle.planning.section.levels import PanelPlan, panel_plan
+from peristyle.planning.section.levels import PanelPlan, over_two, panel_plan
 from peristyle.planning.section.movement import Moving, boards_findings
 
 _NOTCH_IN_MM: Final = 12.0  # a finger hollow from the end of a sliding lid (common practice)
@@ -223,8 +235,13 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             if len(outline) < 3:
                 continue
             part = panel_plan("lid", outline, lid.thickness_mm)
-            yield "last", cut_out(f"panel.lid.{word}", f"lid.{word}", part, says=("panel.lid_part",),
-                                  title=f"panel.lid.{word}", of=_wood(plan))  # fmt: skip
+            out, numbers, names = _stands_out(plan.job.design)
+            if isinstance(cover, Split):
+                numbers |= {"fixed_mm": cover.fixed_mm, "gap_mm": cover.gap_mm}
+                names |= {"side": side_name(cover.side % len(plan.ring.slabs))}
+            yield "last", cut_out(f"panel.lid.{word}", f"lid.{word}", part, says=("panel.lid_part", *out),
+                                  title=f"panel.lid.{word}", of=_wood(plan), numbers=numbers,
+                                  names={"panel": f"lid.{word}"} | names)  # fmt: skip
         yield "last", make("lid_fix", ("panel.lid.fixed",), tool="clamps", says=("lid_fix",))
         return
     if isinstance(cover, Insert):
@@ -236,8 +253,10 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         return
     says = {DropIn: "panel.drop_in", Flat: "panel.flat", LiftOff: "panel.lift_off", Sliding: "panel.sliding"}
     play = getattr(cover, "play_mm", 0.0)
-    yield "last", cut_out("panel.lid", "lid", lid, says=(says[type(cover)],), title="panel.lid",
-                          numbers={"play_mm": play}, of=_wood(plan))  # fmt: skip
+    out, numbers, names = _stands_out(plan.job.design)
+    yield "last", cut_out("panel.lid", "lid", lid, says=(says[type(cover)], *out), title="panel.lid",
+                          numbers={"play_mm": play} | numbers, of=_wood(plan),
+                          names={"panel": "lid"} | names)  # fmt: skip
     plug = _plug(plan)
     if plug is not None and isinstance(cover, LiftOff):
         yield "last", cut_out("panel.plug", "plug", plug, says=("panel.plug",), title="panel.plug",
@@ -250,6 +269,20 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             "lid_notch", ("panel.lid",), tool="by_hand", makes=("panel.lid.finger",), says=("lid_notch",),
             numbers={"wide_mm": cover.notch_mm, "deep_mm": lid.thickness_mm * _NOTCH_DEEP, "in_mm": _NOTCH_IN_MM},
         )  # fmt: skip
+
+
+def _stands_out(design: Design) -> tuple[tuple[str, ...], dict[str, float], dict[str, str]]:
+    """How far a lid on the rim stands out over the sides, and over which: key of the words, and what they read."""
+    cover = design.section.cover
+    if not isinstance(cover, Flat | LiftOff | Split):
+        return (), {}, {}
+    if cover.overhang_mm < DEFAULT.length_mm:
+        return ("panel.flush_on",), {}, {}
+    numbers = {"overhang_mm": cover.overhang_mm}
+    if not isinstance(cover, LiftOff) or cover.over == "all":
+        return ("panel.stands_out",), numbers, {}
+    over = " and ".join(side_name(index) for index in sorted(over_two(design)))
+    return ("panel.stands_out.two",), numbers, {"over": over}
 
 
 def _lowered(plan: Settled, cover: Sliding) -> Step:

@@ -36,6 +36,7 @@ from peristyle.planning.inside.contents import follows_contents
 from peristyle.planning.plan import Plan
 from peristyle.words.findings import said
 
+_BETWEEN_LETTERS = 0.7  # of the way from wall to wall: the rest is for the sides' letters along them
 _WORDS_WIDE = 0.55  # of the drawing, that the words in its middle take across
 
 
@@ -401,10 +402,23 @@ def _inside_words(plan: Plan, fmt: Format) -> list[Shape]:
         same = {said, f"{said}, outside", f"side, {said}"}
         rows = [r for r in rows if r[0].lower() not in same]
     shapes: list[Shape] = []
-    for number, (name, value) in enumerate(rows):
+    texts = [f"{name}  {value}" for name, value in rows]
+    # All of them or none, as far as their letters tell how wide they are: the reckoning has them too.
+    room = _across_the_middle(plan.ring.inner_bottom) * _BETWEEN_LETTERS / max(map(len, texts), default=1)
+    for number, text in enumerate(texts):
         shift = (0.0, (len(rows) - 1) * 9.0 - number * 18.0)
-        shapes.append(Label((0.0, 0.0), f"{name}  {value}", "quiet", 9.0, shift=shift))
+        shapes.append(Label((0.0, 0.0), text, "quiet", 9.0, shift=shift, room_mm=room * len(text)))
     return shapes
+
+
+def _across_the_middle(outline: tuple[Point, ...]) -> float:
+    """How far it is from wall to wall through the middle, from left to right; 0 where that lies in no room."""
+    crossed = [
+        a[0] + (b[0] - a[0]) * a[1] / (a[1] - b[1])
+        for a, b in zip(outline, (*outline[1:], *outline[:1]), strict=True)
+        if (a[1] > 0) != (b[1] > 0)
+    ]
+    return max(crossed) - min(crossed) if crossed else 0.0
 
 
 def _words(plan: Plan, fmt: Format) -> str:

@@ -516,6 +516,8 @@ TEXTS: Final[dict[str, str]] = {
     "run through.",
     "spline_meets": "The spline's groove opens into {what} of the side. Stop it short of that, or leave the splines "
     "out.",
+    "segment_ring_open": "The {panel} is a ring of segments, and its hole, {hole_mm} across the flats, stays open. "
+    "Glue it up of triangles, or close it with a panel of your own.",
     "segment_spline_thick": "Splines {thick_mm} thick leave too little of a {panel} {panel_mm} thick. Make them "
     "thinner.",
     "segment_spline_short": "Between the outside and where the grooves of a segment's edges meet only {length_mm} is "

@@ -167,6 +167,7 @@ LABELS: Final[dict[str, str]] = {
     "keys_square": "Lay them square to the corner",
     "key_slant": "Slant them {slant_deg}",
     "no_splines": "Leave out the splines",
+    "segment_pie": "Glue it up of triangles",
     "segment_spline_thin": "Make them {thick_mm} thick",
     "spline_apart": "Set the two {apart_mm} apart",
     "spline_out": "Set it {place_mm} from the inside arris, {depth_mm} deep",

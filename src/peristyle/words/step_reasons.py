@@ -258,7 +258,7 @@ WHY: Final[dict[str, str]] = {
     "foot_glue.glue": "they stand under the finished box",
     "divider_fit.divider": "they are cut",
     "divider_fit.halve": "they cross in their slots",
-    "divider_fit.glue": "they go into the finished box",
+    "divider_fit.glue": "they go into the glued box",
     "divider_fit.lid": "they go in from above",
     "divider_fit.liner_fit": "the liner that holds them is in",
     "lid_fix.divider_fit": "they go in where the fixed part will lie",

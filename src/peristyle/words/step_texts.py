@@ -498,7 +498,7 @@ SAYS: Final[dict[str, str]] = {
     "divider_fit.crossing": "From the top, down their dadoes to the floor: those along first, then those across over "
     "them.",
     "divider_fit.dry": "No glue: they come out again, and the wood stays free to move.",
-    "liner_fit": "Tape it dry inside the finished box before any glue. Plane its outside where it binds. To stay, it "
+    "liner_fit": "Tape it dry inside the glued box before any glue. Plane its outside where it binds. To stay, it "
     "is held by a few dots of glue.",
     "liner_fit.drops": "It drops in by its own weight and comes out by hand.",
     "liner_fit.pushed": "With so little room it goes in with a push of the hand, not by its own weight.",
@@ -510,7 +510,7 @@ SAYS: Final[dict[str, str]] = {
     "opening.clamped": "Both sides together, inside faces touching and bottom edges flush, so that the two are alike.",
     "opening.body": "In the rim of the body, once the lid is free.",
     "block": "From a strip planed to width and thickness; all to one stop. They have {play_mm} of play in all: try "
-    "them in the dry ring, or let the first be the gauge for the room.",
+    "them in the box as it came out, for that is what they are to fill.",
     "foot.block": "From a strip of this width, its grain along the strip; every cut parallel to the last.",
     "foot.mitered": "From a strip ripped to the feet's height; left and right feet are mirrored, so mark which is "
     "which.",
@@ -532,7 +532,7 @@ SAYS: Final[dict[str, str]] = {
     "weight.",
     "segment.pie": "Triangles from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
     "segment.ring": "Trapezoids from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
-    "segment.hole": "The ring leaves a hole {hole_mm} across its flats: let in a panel of its own.",
+    "segment.hole": "The ring leaves a hole {hole_mm} across its flats: close it with a panel of your own.",
     "segment_glue.order": "{order}.",
     "segment_groove": "Each segment stands on a joint edge, its show face to the fence, held to a carrier; both "
     "edges, {grooves} grooves, the show face always to the fence, so that they line up.",

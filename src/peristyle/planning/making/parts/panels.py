@@ -13,6 +13,8 @@ from peristyle.model.design import Design, Panel, panel_of, replace, side_name
 from peristyle.model.job import Job
 from peristyle.model.panels import Wooden
 from peristyle.planning.cutters import cutter
+from peristyle.planning.findings import Finding, Fix
+from peristyle.planning.findings import Place as At
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.segment_splines import spline_steps
@@ -441,4 +443,15 @@ def segment_steps(panel: PanelPlan, part: SegmentsPlan) -> Iterator[Step]:
     )  # fmt: skip
 
 
-PANELS = Kind("panel", _pieces, _features, _steps)
+def _findings(plan: Settled) -> Iterator[Finding]:
+    """A ring of segments that nothing fills."""
+    for panel in plan.section.panels:
+        if panel.segments is not None and panel.segments.inner_mm > 0:
+            pie = Fix("segment_pie", ((f"section.{panel.name}.segments.style", "pie"),))
+            numbers = {"hole_mm": panel.segments.hole_mm}
+            yield Finding(
+                "segment_ring_open", "caution", At("section"), numbers, (pie,), {"panel": panel.name}
+            )
+
+
+PANELS = Kind("panel", _pieces, _features, _steps, _findings)

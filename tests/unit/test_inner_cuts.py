@@ -125,7 +125,9 @@ def test_the_liner_has_its_own_saw_work() -> None:
 def test_segments_come_off_a_strip_and_are_glued_to_two_halves(style: str, edges: int) -> None:
     bottom = Panel(segments=Segments(count=8, style=style, ring_mm=30.0))  # type: ignore[arg-type]
     found = plan(revised(BOX, shape=Regular(8, 200.0, "across_flats"), dividers=None, bottom=bottom))
-    assert [f.code for f in found.findings if f.code == "segment_ring_open"] == ["segment_ring_open"] * (edges == 4)
+    assert [f.code for f in found.findings if f.code == "segment_ring_open"] == ["segment_ring_open"] * (
+        edges == 4
+    )
     cut, glue = (c for c in found.steps if c.part == "segment")
     part = found.section.panels[0].segments
     assert part is not None

@@ -256,7 +256,19 @@ def test_command_line_sizes_it(capsys, tmp_path, words: list[str], inside: tuple
     ("words", "said"),
     [
         (["--rect", "--contents", "8 of 24x24"], "not like 8 of 24x24x40"),
+        (
+            ["--rect", "--outside", "240x160", "--contents", "8 of 24x24x40"],
+            "leave out --outside, or --contents",
+        ),
+        (["--sides", "6", "--across-flats", "90", "--contents", "24x24x40"], "leave out --across-flats"),
         (["--rect", "--inside", "10"], "how high"),
+        (["--rect", "--inside", "10", "--dado", "3"], "--dado goes with --dividers"),
+        (["--rect", "--inside", "10", "--ring", "3"], "--ring goes with --segments"),
+        (
+            ["--rect", "--inside", "10", "--slope", "3", "--slopes", "1,2,1,2"],
+            "--slope and --slopes say the same",
+        ),
+        (["--rect", "--inside", "90", "--lid", "--lid-kind", "drop-in"], "--lid speaks of a lid sawn free"),
         (["--rect", "--inside", "3x2", "--fit-board"], "needs the board"),
         (
             ["--rect", "--inside", "3x2", "--height", "500", "--board", "1000x120x9", "--fit-board"],

@@ -9,6 +9,7 @@ from typing import Final, get_args
 
 from peristyle.commands.reading import (
     JUST_A_FLAG,
+    MEASURES,
     Reader,
     in_range,
     read_angle,
@@ -37,7 +38,7 @@ from peristyle.model.job import Job, MachineKind, Saw, decide, decided, job_of, 
 from peristyle.model.starts import begun, tools_in
 from peristyle.model.stock import Board, Method
 from peristyle.planning.form.slabs import two_sizes
-from peristyle.planning.inside.contents import sized, suiting_height
+from peristyle.planning.inside.contents import follows_contents, sized, suiting_height
 from peristyle.planning.stock.largest import largest
 from peristyle.planning.stock.wrap import suiting_board
 from peristyle.reference.machines import USUAL_ANGLES
@@ -193,6 +194,7 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
     """The file to write and the design. Raises PeristyleError that names the option."""
     _arguments(parser)
     options = parser.parse_args(list(words))
+    _no_word_lost(options)
     reader = Reader(options.units)
     shape = read_shape(options, reader)
     job = job_of(
@@ -210,6 +212,9 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
         contents=read_contents(options, reader),
         shape=read_tapered(job.design.form.shape, options, reader),
     )
+    told = [f"--{m.replace('_', '-')}" for m in MEASURES if getattr(options, m) not in (None, JUST_A_FLAG)]
+    if told and follows_contents(job.design):
+        raise PeristyleError(f"What it holds gives the ring its size: leave out {told[0]}, or --contents.")
     if options.height is not None:
         job = set_checked(job, fields.HEIGHT, options.height, "--height")
     elif not options.contents and not options.fit_board:
@@ -230,6 +235,36 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
     elif options.board is None:
         job = revised(job, board=suiting_board(job))
     return Path(options.file), job
+
+
+# What would be left aside without a word: options that say more of what another brings, and such as say the same.
+_GOES_WITH: Final = (
+    ("--divider-thickness", "--dividers"), ("--divider-height", "--dividers"), ("--dado", "--dividers"),
+    ("--liner-gap", "--liner"), ("--ring", "--segments"), ("--top-ring", "--top-segments"), ("--play", "--contents"),
+    ("--overhang", "--house"), ("--eaves", "--house"), ("--keep", "--fit-board"),
+)  # fmt: skip
+_ONE_OF: Final = (("--slope", "--slopes"), ("--thickness", "--thicknesses"), ("--key-depth", "--key-leg"))
+
+
+def _no_word_lost(options: argparse.Namespace) -> None:
+    """Raises PeristyleError for options that would be left aside."""
+
+    def given(option: str) -> bool:
+        return getattr(options, option[2:].replace("-", "_")) not in (None, False)
+
+    for option, other in _GOES_WITH:
+        if given(option) and not given(other):
+            raise PeristyleError(f"{option} goes with {other}: give that too, or leave it out.")
+    for one, other in _ONE_OF:
+        if given(one) and given(other):
+            raise PeristyleError(f"{one} and {other} say the same: give one of them.")
+    sawn = next(
+        (option for option in ("--lid", "--lid-height", "--lid-kerf", "--clean-up") if given(option)), ""
+    )
+    if sawn and options.lid_kind not in (None, "lip"):
+        raise PeristyleError(
+            f"{sawn} speaks of a lid sawn free: leave it out, or --lid-kind {options.lid_kind}."
+        )
 
 
 def _plain(text: str) -> str:

@@ -393,6 +393,10 @@ def test_log_and_calendar_from_the_command_line(tmp_path: Path, capsys: pytest.C
         ["log", path, other], ["log", path, "--minutes", "-2"], ["calendar", path, "--start", "soon"],
         ["calendar", path, "--zone", "Nowhere/Town"], ["setup", path, "tilt"], ["setup", path, "tilt_pair"],
         ["setup", path, "kerf", "100", "1", "100"], ["setup", path, "tilt_pair", "90deg", "--tool", "none such"],
+        ["log", path, "--step", step], ["log", path, "--correct", "1"], ["log", path, "--search", "x", "--add", "y"],
+        ["steps", path, "--before", step], ["steps", path, "--text", "x"], ["steps", path, "--put-back", step],
+        ["rescue", path, "--take", "1"], ["rescue", path, "rocks", "--at", "C"], ["measure", path, "--gauge", "rule"],
+        ["boards", path, "--size", "900x90x9"], ["setup", path, "tilt_pair", "90deg", "--simulated", "1"],
         ["set", path, "shop.hours.mon=21:00-18:00"], ["set", path, "shop.hours.zone=Nowhere"],
     ):  # fmt: skip
         assert main(wrong) != 0, wrong

@@ -26,7 +26,7 @@ def _parser() -> Parser:
     parser.add_argument(
         "--board", action="append", default=[], metavar="NAME=LxWxT[@PRICE]", help="a board, with its price"
     )
-    parser.add_argument("--rack", action="store_true", help="with --new: the boards of your own rack as well")
+    parser.add_argument("--rack", action="store_true", help="the boards of your own rack as well")
     parser.add_argument("--seconds", type=float, default=20.0, help="how long to look for a better plan (20)")
     parser.add_argument("--maps", metavar="PDF", help="write the cutting maps")
     parser.add_argument("--paper", choices=("a4", "letter"), default="a4")
@@ -50,7 +50,7 @@ def run(words: list[str]) -> int:
     path = Path(options.file)
     if not 0.1 <= options.seconds <= 3600:
         raise PeristyleError("--seconds: between 0.1 and 3600.")
-    if options.new or options.job or options.board:
+    if options.new or options.job or options.board or options.rack:
         _make(options, path)
     opened = kept.load(path)
     batch = opened.batch

@@ -47,6 +47,20 @@ def run(words: list[str]) -> int:
     from peristyle.storage import files, pictures
     from peristyle.storage import rack as own
 
+    described = (
+        options.size,
+        options.wood,
+        options.looks,
+        options.seed,
+        options.picture,
+        options.back_picture,
+    )
+    if options.do != "add" and (
+        any(one not in (None, "") for one in described) or options.price or options.sheet
+    ):
+        raise PeristyleError(
+            "What a board is like is said with add: boards FILE add NAME --size 1200x140x12."
+        )
     path = Path(options.file)
     loaded = files.load(path)
     job = loaded.job

@@ -49,7 +49,14 @@ def run(words: list[str]) -> int:
     from peristyle.storage.rack import own_folder
     from peristyle.words import log as said
 
+    entry = options.add is not None or options.minutes is not None or bool(options.picture)
+    if not entry and (options.step or options.correct is not None):
+        raise PeristyleError(
+            "--step and --correct say what an entry is about: give --add, --minutes or --picture too."
+        )
     if options.search is not None:
+        if entry or options.record or options.begin:
+            raise PeristyleError("--search only looks: add, print or begin with a second command.")
         return _searched(options)
     if len(options.file) > 1:
         raise PeristyleError("Give one box; several only with --search.")
@@ -57,7 +64,7 @@ def run(words: list[str]) -> int:
     places = pictures.places(path, own_folder() / pictures.NAME)
     loaded = files.load(path)
     job, made = loaded.job, plan(loaded.job)
-    if options.add is not None or options.minutes is not None or options.picture:
+    if entry:
         with TemporaryDirectory() as held:
             job = _added(options, job, made.steps, Path(held))
             files.save(path, job, loaded.stamp, places=(Path(held), *places))

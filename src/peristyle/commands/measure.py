@@ -37,6 +37,10 @@ def _parser() -> Parser:
 
 def run(words: list[str]) -> int:
     options = _parser().parse_args(words)
+    if not options.values and (options.gauge or options.sure):
+        raise PeristyleError(
+            "--gauge and --sure speak of values: give them too, as in side.A.length_mm=182.4."
+        )
     # Late, so that other commands start without it.
     from peristyle.core.lengths import Format
     from peristyle.model.design import replace

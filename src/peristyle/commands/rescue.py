@@ -45,6 +45,10 @@ def _tell_troubles(found: "list[Found]", fmt: "Format", *, as_data: bool) -> Non
 
 def run(words: list[str]) -> int:
     options = _parser().parse_args(words)
+    if options.trouble is None and (options.at or options.by is not None or options.take is not None):
+        raise PeristyleError(
+            "Say what is wrong too, as in “short --at C --by 1.5”: without it all troubles are told."
+        )
     # Late, so that other commands start without it.
     from msgspec import to_builtins
 
@@ -65,6 +69,8 @@ def run(words: list[str]) -> int:
     trouble = next((key for key in TROUBLES if key == options.trouble), None)
     if trouble is None:
         raise PeristyleError(f"“{options.trouble[:24]}” is no trouble known: {', '.join(TROUBLES)}.")
+    if options.at and ABOUT[trouble] == "box":
+        raise PeristyleError(f"“{trouble}” is about the whole box: leave out --at.")
     here = [one for one in found if one.trouble == trouble and options.at.upper() in ("", one.where.upper())]
     seen = here[0] if here else None
     where = options.at or (seen.where if seen else "")

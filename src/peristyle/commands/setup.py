@@ -39,6 +39,8 @@ def run(words: list[str]) -> int:
     path = Path(options.file)
     loaded = files.load(path)
     job, fmt = loaded.job, Format(loaded.job.design.units)
+    if options.simulated is not None and options.readings:
+        raise PeristyleError("Give what was read, or --simulated for a saw to read from: not both.")
     if options.check is None:
         if options.json:
             print_json([to_builtins(one) for one in job.shop.setups])

@@ -33,6 +33,15 @@ def run(words: list[str]) -> int:
     loaded = files.load(path)
     job, made = loaded.job, plan(loaded.job)
     changed = job
+    if options.before and not (options.move or options.own):
+        raise PeristyleError("--before says where a step goes: give --move STEP or --own TITLE too.")
+    if options.text and not options.own:
+        raise PeristyleError("--text tells of a step of your own: give --own TITLE too.")
+    put_away = {*job.work.left_out, *(move.step for move in job.work.moved)}
+    if options.put_back and options.put_back not in put_away:
+        raise PeristyleError(
+            f"“{options.put_back[:60]}” was neither left out nor moved: nothing to put back."
+        )
     for name in (options.move, options.leave_out, options.before):
         if name and name not in [step.id for step in made.steps]:
             raise PeristyleError(

@@ -53,7 +53,13 @@ class MeasuredTable(QTableWidget):
             for number, one in enumerate(rows):
                 seen = values.get(one.name)
                 planned = "" if one.planned is None else words.value(one, one.planned, fmt)
-                texts = (words.quantity(one), planned, words.value(one, seen.value, fmt) if seen else "")
+                name = words.quantity(one)
+                # In a narrow window there is no room to say of each that it is a side's.
+                texts = (
+                    name.removeprefix("side "),
+                    planned,
+                    words.value(one, seen.value, fmt) if seen else "",
+                )
                 for column, text in enumerate(texts):
                     item = self.item(number, column)
                     if item is None:
@@ -62,6 +68,9 @@ class MeasuredTable(QTableWidget):
                             item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
                         self.setItem(number, column, item)
                     item.setText(text)
+                    if column == 0:
+                        item.setToolTip(name)
+                        item.setData(Qt.ItemDataRole.AccessibleTextRole, name)
                     if column == 2:
                         item.setToolTip(
                             f"With the {one.gauge}. Enter keeps it and goes on; Delete takes it back."

@@ -6,7 +6,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
 from peristyle.model import progress
-from peristyle.model.design import Rectangle
+from peristyle.model.design import Panel, Rectangle
 from peristyle.model.job import revised
 from peristyle.planning.making.asdone import total_of
 from peristyle.storage import files
@@ -49,6 +49,14 @@ def test_space_is_done_and_page_up_is_back(driver, page: AtSaw) -> None:  # type
     assert page.step.id == steps[row].id
     driver.session.undo()
     assert progress.done_of(driver.session.job, steps[row].id) == 0
+
+
+def test_a_box_that_cannot_be_built_says_so_at_the_saw(driver, page: AtSaw) -> None:  # type: ignore[no-untyped-def]
+    assert "cannot be built" not in page._count.text()
+    driver.session.edit("Too deep", revised(driver.session.job, bottom=Panel(depth_mm=40.0)))
+    assert not driver.session.plan.buildable
+    assert "cannot be built so" in page._count.text()
+    assert "cannot be built so" in page.accessibleDescription()
 
 
 def test_digits_and_enter_are_measured_and_kept(driver, page: AtSaw, tmp_path) -> None:  # type: ignore[no-untyped-def]

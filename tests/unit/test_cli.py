@@ -5,6 +5,7 @@ import json
 import subprocess
 import sys
 from pathlib import Path
+from shutil import which
 
 import pytest
 
@@ -93,6 +94,28 @@ def test_errors_are_one_clear_line(
     assert said in err
     assert len(err.splitlines()) == 1
     assert list(tmp_path.iterdir()) == []
+
+
+def test_what_cannot_be_built_is_never_written_without_saying_so(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    """On paper as well: a card at the saw has no list of findings beside it."""
+    box, paper = str(tmp_path / "b.peristyle"), str(tmp_path / "cards.pdf")
+    words = ["--rect", "--outside", "200x140", "--height", "80", "--bottom"]
+    for more, refused in (([], False), (["--groove-depth", "40"], True)):
+        assert run(capsys, "new", box, *words, *more)[0] == 0
+        code, _out, told = run(capsys, "export", box, "--cards", paper)
+        assert code == 0
+        assert ("cannot be built so" in told) == refused
+        assert run(capsys, "steps", box)[1].startswith("Cannot be built so (section)") == refused
+        if which("pdftotext"):
+            done = subprocess.run(
+                ["pdftotext", "-layout", paper, "-"], capture_output=True, text=True, check=True
+            )
+            cards = done.stdout.count("☐ done")
+            assert cards > 15
+            assert ("Cannot be built so (section)" in done.stdout) == refused
+            assert done.stdout.count("The box cannot be built so") == (cards if refused else 0)
 
 
 def test_angles_in_every_convention(capsys: pytest.CaptureFixture[str]) -> None:

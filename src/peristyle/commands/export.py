@@ -1,6 +1,7 @@
 """The plan written in other formats."""
 
 import os
+import sys
 from pathlib import Path
 
 from peristyle.commands.console import Parser, load_plan, put
@@ -32,6 +33,11 @@ def run(words: list[str]) -> int:
     if len({os.path.realpath(place) for _form, place in wanted}) < len(wanted):
         parser.error("two outputs cannot go to one place: give each its own name")
     found = load_plan(options.file)
+    if not found.buildable:
+        print(
+            f"This box cannot be built so: “peristyle plan {Path(options.file).name}” says why.",
+            file=sys.stderr,
+        )
     for form, place in wanted:
         put(place, form.make(found, options.paper, "."), own=Path(options.file))
     return 0

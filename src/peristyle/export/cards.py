@@ -15,6 +15,7 @@ from peristyle.export.pdf import BOLD, INK, REGULAR, DrawingBlock, register_font
 from peristyle.export.sheet import SIZES, Paper
 from peristyle.planning.plan import Plan
 from peristyle.reference.cautions import caution
+from peristyle.words.findings import line
 from peristyle.words.reading import sentence
 from peristyle.words.steps import first_of_all, how, setting, title, tool
 
@@ -31,11 +32,11 @@ def bench_cards(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
         out, pagesize=SIZES[paper], leftMargin=_MARGIN, rightMargin=_MARGIN, topMargin=_MARGIN,
         bottomMargin=_MARGIN, title=f"{plan.job.design.name}: cards", author="Peristyle", invariant=1,
     )  # fmt: skip
-    story: list[Any] = []
+    story: list[Any] = _beforehand(plan, fmt)
     for number in range(len(plan.steps)):
         story += [KeepTogether([_card(plan, number, fmt, document.width)]), Spacer(1, 5 * mm)]
-    if not story:
-        story = [Paragraph("No steps yet: the ring cannot be made.", _styles()["big"])]
+    if not plan.steps:
+        story += [Paragraph("No steps yet: the ring cannot be made.", _styles()["big"])]
     document.build(story)
     return out.getvalue()
 
@@ -50,11 +51,25 @@ def _styles() -> dict[str, ParagraphStyle]:
     }
 
 
+def _beforehand(plan: Plan, fmt: Format) -> list[Any]:
+    """What is to be known before the first card: why the box cannot be built so, and what to take care of."""
+    grave = [finding for finding in plan.findings if finding.severity != "note"]
+    if not grave:
+        return []
+    styles = _styles()
+    head = Paragraph(escape(f"{plan.job.design.name}   before you begin"), styles["small"])
+    told = [Paragraph(escape(line(finding, fmt)), styles["body"]) for finding in grave]
+    return [head, *told, Spacer(1, 5 * mm)]
+
+
 def _card(plan: Plan, number: int, fmt: Format, wide: float) -> Table:
     step, styles = plan.steps[number], _styles()
+    refused = "" if plan.buildable else "   ▲ The box cannot be built so: see before the first card"
     told = [
         Paragraph(
-            escape(f"{plan.job.design.name}   {number + 1} of {len(plan.steps)}   {sentence(tool(step))}"),
+            escape(
+                f"{plan.job.design.name}   {number + 1} of {len(plan.steps)}   {sentence(tool(step))}{refused}"
+            ),
             styles["small"],
         ),
         Paragraph(escape(title(step, fmt)[:_LONGEST]), styles["head"]),

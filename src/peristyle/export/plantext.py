@@ -9,7 +9,7 @@ from peristyle.planning.plan import Plan
 from peristyle.reference.cautions import caution
 from peristyle.words.contents import contents_in_words
 from peristyle.words.corners import lines as corner_lines
-from peristyle.words.findings import SEVERITY_WORDS, said
+from peristyle.words.findings import line, refusals
 from peristyle.words.pieces import lines as lines_of
 from peristyle.words.steps import first_of_all, how, setting, title, tool, why
 
@@ -52,7 +52,7 @@ def as_text(plan: Plan) -> str:
         ]
     if plan.findings:
         lines += ["", "Findings"]
-        lines += [f"  {SEVERITY_WORDS[f.severity]} ({f.place.text}): {said(f, fmt)}" for f in plan.findings]
+        lines += [f"  {line(finding, fmt)}" for finding in plan.findings]
     return "\n".join(lines)
 
 
@@ -60,7 +60,7 @@ def steps_in_full(plan: Plan) -> list[str]:
     """Every step with its tool, its setting, how it is done, what comes before it and its cautions."""
     fmt = reader(plan.job.design)
     titles = {step.id: title(step, fmt) for step in plan.steps}
-    lines = []
+    lines = refusals(plan.findings, fmt)
     for number, step in enumerate(plan.steps, 1):
         lines += [
             f"{number:3d}. {title(step, fmt)}   [{step.id}]",

@@ -40,6 +40,7 @@ _MEASURED: Final = {
     "block": ("length_mm", "length", "stop"),
 }
 _LEAST_MIN, _MOST_MIN = 0.5, 240.0  # what was done faster or slower was not timed, but caught up on
+_REFUSED: Final = "this box cannot be built so: leave, and see why"
 _KEYS: Final = "Space: done  ·  Page Up: back  ·  Page Down: on  ·  digits and Enter: measured  ·  Esc: leave"
 
 
@@ -294,7 +295,8 @@ class AtSaw(QWidget):
             return
         row, count, total = self._row(), progress.done_of(self._session.job, step.id), total_of(step)
         counted = f"   ·   {count} of {total} done" if total > 1 else "   ·   done" if count else ""
-        self._count.setText(f"Step {row + 1} of {len(steps)}   ·   {tool(step)}{counted}")
+        refused = "" if self._session.plan.buildable else f"   ·   ▲ {_REFUSED}"
+        self._count.setText(f"Step {row + 1} of {len(steps)}   ·   {tool(step)}{counted}{refused}")
         self._title.setText(title(step, fmt))
         self._setting.setText(sentence(setting(step, fmt)))
         self._how.setText("\n".join((*first_of_all(self._session.job, step, fmt), how(step, fmt))))

@@ -1,5 +1,6 @@
 """What a finding says, why it matters, and the words on the buttons that mend it."""
 
+from collections.abc import Sequence
 from typing import Final
 
 from peristyle.core.closing import MOST_NAMED
@@ -82,6 +83,16 @@ def _alone(numbers: dict[str, float], fmt: Format) -> str:
     ]
     more = f" and {len(rows) - MOST_NAMED} more alike" if len(rows) > MOST_NAMED else ""
     return ", ".join(shown) + more
+
+
+def line(finding: Finding, fmt: Format) -> str:
+    """A finding on a line of its own: how grave it is, where, and the whole of it in words."""
+    return f"{SEVERITY_WORDS[finding.severity]} ({finding.place.text}): {said(finding, fmt)}"
+
+
+def refusals(findings: Sequence[Finding], fmt: Format) -> list[str]:
+    """Why a box cannot be built as it is planned, a line each; none where it can."""
+    return [line(finding, fmt) for finding in findings if finding.severity == "stop"]
 
 
 def said(finding: Finding, fmt: Format) -> str:

@@ -244,7 +244,7 @@ def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: 
         settings.append(stop(side.end_stop_mm))
     numbers = {
         "bevel_deg": abs(cut.bevel_deg), "tilt_deg": angle, "creep_mm": creep,
-        "rise_mm": side.thickness_mm * math.tan(math.radians(abs(cut.bevel_deg))),
+        "rise_mm": max(s.thickness_mm for s in sides) * math.tan(math.radians(abs(cut.bevel_deg))),
     }  # fmt: skip
     if not fixed and not upright:
         scale = _scale(job, cut, angle)
@@ -259,7 +259,7 @@ def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: 
             "sides": letters(sides), "end": end, "face": "inside" if inside_up else "show face",
             "arris": "inside" if inside_up else "show-face", "edge": side.longer_edge, "hand": hand,
         },
-        short=side.blank_mm < saw.least_mm,
+        short=min(s.blank_mm for s in sides) < saw.least_mm,
     )  # fmt: skip
 
 

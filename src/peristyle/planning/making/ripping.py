@@ -152,7 +152,7 @@ def _rip(job: Job, ring: RingPlan, sides: Sequence[SidePlan], word: str) -> Step
         title="rip.some" if some else "rip", says=says,
         numbers={"lean_deg": steep, "tilt_deg": lean},
         names={"sides": letters(sides), "down": "inside" if slope > 0 else "show"},
-        short=some and max(s.blank_mm for s in sides) < job.shop.saw.least_mm,
+        short=some and min(s.blank_mm for s in sides) < job.shop.saw.least_mm,
     )  # fmt: skip
 
 

@@ -225,7 +225,7 @@ def dado_steps(job: Job, walls: RingPlan, dividers: DividersPlan, word: str) -> 
             says=("dado.passes" if len(offsets) > 1 else "dado", "dado.reach"),
             numbers={"passes": float(len(offsets)), "reach_mm": reach, "wide_mm": own.thickness_mm},
             names={"sides": ", ".join(names)},
-            short=walls.sides[first.side].outside_mm < job.shop.saw.least_mm,
+            short=min(walls.sides[dado.side].outside_mm for dado, _name in members) < job.shop.saw.least_mm,
         )  # fmt: skip
 
 

@@ -1,5 +1,6 @@
 """A question in whole numbers, put to the solver: progress is told, and it can be stopped."""
 
+import itertools
 import math
 import os
 import sys
@@ -35,12 +36,13 @@ def solved(
     start: Numbers | None = None,
     seconds: float = math.inf,
     nodes: int | None = None,
+    looks: int | None = None,
     progress: Callable[[float, float], None] = lambda _share, _gap: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Answer:
     """The whole numbers from 0 to `most`, within all `rows`, for which `aim` is least; the last `loose` of them need
-    not be whole. It is given `seconds`, or so many `nodes` of the search, which come to the same on every machine;
-    `progress` is told the share of the time that is gone, and the gap.
+    not be whole. It is given `seconds`, or so many `nodes` of the search and `looks` at how far it has come, which
+    come to the same on every machine; `progress` is told the share of the time that is gone, and the gap.
     """
     import highspy  # late: only who asks pays for it
 
@@ -58,9 +60,11 @@ def solved(
         given = highspy.HighsSolution()
         given.col_value = list(start)
         solver.setSolution(given)
-    stopped = [False]
+    stopped, looked_at = [False], itertools.count(1)
 
     def looked(event: Any) -> None:
+        if looks is not None and next(looked_at) >= looks:
+            event.interrupt()
         gap = event.data_out.mip_gap
         progress(min(1.0, event.data_out.running_time / seconds), gap if math.isfinite(gap) else 1.0)
         if cancelled():

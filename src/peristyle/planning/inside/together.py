@@ -20,11 +20,9 @@ _TRIES: Final = 150_000  # in all
 # Rounds over all blocks, with tries for one block and order: where nothing may be left empty, and where something may.
 _ROUNDS: Final = ((60, 60), (200, 200), (3_000, 750), (12_000, 1_500))
 _MOST_WAYS: Final = 600  # of placing things in a block, and cells in it, that the solver is asked of
-_MOST_TAKEN: Final = (
-    10_000  # cells that all these ways take: readied for the solver, more of them are slow by themselves
-)
-# Of its own looks at how far it has come: of 62 blocks it was asked of, the 14 that it filled were filled by the fifth, a
-# hard puzzle by the fourteenth; the others went on to as many as 51, seconds long.
+_MOST_TAKEN: Final = 10_000  # cells in all these ways: more are slow to be readied for the solver
+# Of its own looks at how far it has come: of 62 blocks it was asked of, the 14 that it filled were filled by the fifth,
+# a hard puzzle by the fourteenth; the others went on to as many as 51, seconds long.
 _LOOKS: Final = 16
 _GRAIN_MM: Final = 0.01  # sizes are told apart to this
 # Of the volume what may be left empty where nothing fills it: step by step more, of each the most compact blocks.

@@ -81,6 +81,32 @@ def test_dividers_go_in_from_above(job: Job, before: list[str], after: list[str]
                for shape in picture.shapes) == 3  # fmt: skip
 
 
+@pytest.mark.parametrize(
+    ("job", "before", "told"),
+    [
+        (revised(BOX, slopes_deg=(-12.0,)), "glue", "The dividers go in with it"),
+        (revised(BOX, slopes_deg=(-12.0,), lid=Lid(), top=Panel()), "glue", "The dividers go in with it"),
+        (revised(BOX, slopes_deg=(-12.0,), liner=Liner(height_mm=50.0)), "liner_fit", "piece by piece"),
+    ],
+)
+def test_what_does_not_pass_the_mouth_goes_in_with_the_walls(job: Job, before: str, told: str) -> None:
+    """Wider at the foot than at the mouth: as the finding says, so the steps do."""
+    made = plan(job)
+    assert "cannot_pass_mouth" in [finding.code for finding in made.findings]
+    order = [step.operation for step in made.steps]
+    assert "divider_fit" not in order
+    held = made.steps[order.index(before)]
+    by_id = {step.id: step.operation for step in made.steps}
+    assert {"divider", "halve"} <= {by_id[one.step] for one in held.after}
+    assert max(at for at, name in enumerate(order) if name == "halve") < order.index(before)
+    assert told in done_so(held)
+    assert "drops in" not in done_so(held)
+    assert "spacer" not in done_so(held)
+    assert not any("from there" in done_so(step) for step in made.steps if step.operation == "dado")
+    out = plan(revised(job, slopes_deg=(12.0,)))
+    assert "divider_fit" in [step.operation for step in out.steps]
+
+
 @pytest.mark.parametrize(("kind", "cuts"), [("table_saw", 3), ("chamfer_bit", 2), ("shooting_board", 2)])
 def test_ends_are_told_apart_by_their_stop_alone(kind: MachineKind, cuts: int) -> None:
     """Sides of two lengths have two stops at the saw; a bit or a block has none, and one setting serves all."""

@@ -219,10 +219,10 @@ TEXTS: Final[dict[str, str]] = {
     "out less.",
     # --- what is inside, and the way in
     "cannot_pass_mouth/liner": "The liner reaches {over_mm} further out at its foot than the mouth of this box, whose "
-    "sides lean in: it does not go in from above. Put it in piece by piece.",
+    "sides lean in: it does not go in from above. It is put in piece by piece.",
     "cannot_pass_mouth/divider": "A divider reaches {over_mm} further out at its foot than the mouth of this box, "
-    "whose sides lean in: it does not go in from above. Put the dividers in while the ring is glued up, or make them "
-    "no wider than the mouth.",
+    "whose sides lean in: it does not go in from above. The dividers are put in as the walls that hold them are "
+    "closed, and stay there.",
     "cannot_pass_mouth/thing": "What it holds ({thing}) reaches {over_mm} further out from its middle than the mouth "
     "of this box, whose sides lean in: it does not go in from above. Lean the sides less.",
     "no_way_together": "No way was found to pack these things into one block: they stand beside each other.",

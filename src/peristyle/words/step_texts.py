@@ -418,6 +418,8 @@ SAYS: Final[dict[str, str]] = {
     "dado": "Inside face down, the side's start against the stop.",
     "dado.passes": "Inside face down, the side's start against the stop; {passes}.",
     "dado.reach": "It runs on to the top edge, for the dividers go in from there; they reach {reach_mm} up.",
+    "dado.held": "The dividers go in as the walls are closed, for from above they do not pass; they reach {reach_mm} "
+    "up.",
     "dry_fit": "Look at every corner inside and out, and measure {across}.",
     "panel": "Try it in the dry ring: it must slide with its play, or the ring will not close.",
     "panel.traced.less": "Traced from the dry ring's inside, {add_mm} less all round: as it is planned it does not "
@@ -443,6 +445,7 @@ SAYS: Final[dict[str, str]] = {
     "turn, a little each.",
     "glue.ply": "Plywood may be glued all round in its groove: it makes the box stiffer. Solid wood never.",
     "glue.dadoes": "A spacer goes into each empty dado, waxed, so that the walls stay straight.",
+    "glue.dividers": "The dividers go in with it, dry in their dadoes: from above they do not pass the mouth.",
     "glue.corners": "Tape in the inside corners catches what is squeezed out.",
     "glue.slips": "Before it grabs, measure {across}. If it slips: loosen, put it right, tighten again a little at a "
     "time.",
@@ -500,6 +503,9 @@ SAYS: Final[dict[str, str]] = {
     "divider_fit.dry": "No glue: they come out again, and the wood stays free to move.",
     "liner_fit": "Tape it dry inside the glued box before any glue. Plane its outside where it binds. To stay, it "
     "is held by a few dots of glue.",
+    "liner_fit.pieces": "As a ring it does not pass the mouth: piece by piece, each bevel on its neighbour's, dry "
+    "first and the last one planed to what is left; a few dots of glue hold it.",
+    "liner_fit.dividers": "The dividers go in with it, dry in their dadoes.",
     "liner_fit.drops": "It drops in by its own weight and comes out by hand.",
     "liner_fit.pushed": "With so little room it goes in with a push of the hand, not by its own weight.",
     "opening.hole": "Show face up on a backing board, bottom edge to the fence; the bit goes through into the board.",

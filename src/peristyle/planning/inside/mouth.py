@@ -27,17 +27,52 @@ def mouth_findings(
         return []
     inside = _inside(design, liner, dividers, contents)
     found = [*_sealed(design, inside), *_open(design, inside)]
-    if not any(slab.sin_slope < -DEFAULT.length_mm for slab in ring.slabs):
-        return found
-    level = section.lid.body_mm if section.lid else design.form.height_mm
-    mouth = [slab.inner_mm(level) for slab in ring.slabs]
-    if liner is not None and liner.ring.stands:
-        feet = [slab.outer_mm(0.0) for slab in liner.ring.slabs]
-        over = max(foot - inner for foot, inner in zip(feet, mouth, strict=True))
-        found += _cannot_pass("liner", over)
-    found += _dividers(design, ring, dividers, mouth)
-    found += _things(design, ring, contents, mouth)
+    mouth = _mouth(design, ring, section)
+    found += _cannot_pass("liner", liner_over_mm(design, ring, section, liner))
+    found += _cannot_pass("divider", dividers_over_mm(design, ring, section, liner, dividers))
+    found += _things(design, ring, contents, mouth) if mouth else []
     return found
+
+
+def _mouth(design: Design, ring: RingPlan, section: SectionPlan) -> list[float]:
+    """How far out the walls stand at the mouth; nothing where none of them leans in."""
+    if not any(slab.sin_slope < -DEFAULT.length_mm for slab in ring.slabs):
+        return []
+    level = section.lid.body_mm if section.lid else design.form.height_mm
+    return [slab.inner_mm(level) for slab in ring.slabs]
+
+
+def liner_over_mm(design: Design, ring: RingPlan, section: SectionPlan, liner: LinerPlan | None) -> float:
+    """How much further out a liner reaches at its foot than the mouth it must pass; 0 or less where it goes in."""
+    mouth = _mouth(design, ring, section)
+    if not mouth or liner is None or not liner.ring.stands:
+        return 0.0
+    feet = [slab.outer_mm(0.0) for slab in liner.ring.slabs]
+    return max(foot - inner for foot, inner in zip(feet, mouth, strict=True))
+
+
+def dividers_over_mm(
+    design: Design, ring: RingPlan, section: SectionPlan, liner: LinerPlan | None, dividers: DividersPlan
+) -> float:
+    """How much further out a divider reaches at its foot than the ends of its dadoes at the mouth of the walls that
+    hold it; 0 or less where it goes in from above.
+    """
+    own, part = design.inside.dividers, design.inside.liner
+    mouth, slabs = _mouth(design, ring, section), ring.slabs
+    if not mouth or own is None or not dividers.pieces:
+        return 0.0
+    if dividers.in_liner:
+        if liner is None or part is None:
+            return 0.0
+        slabs = liner.ring.slabs
+        mouth = [slab.inner_mm(part.height_mm) for slab in slabs]
+    over = -math.inf
+    for piece in dividers.pieces:
+        for dado in piece.dadoes:
+            slab = slabs[dado.side]
+            reach = max(slab.ux * x + slab.uy * y for x, y in piece.outline)
+            over = max(over, reach - mouth[dado.side] - own.dado_mm / slab.cos_slope)
+    return over
 
 
 def _cannot_pass(what: str, over: float, thing: str = "") -> list[Finding]:
@@ -45,19 +80,6 @@ def _cannot_pass(what: str, over: float, thing: str = "") -> list[Finding]:
         return []
     names = {"thing": thing}
     return [Finding("cannot_pass_mouth", "caution", Place("ring"), {"over_mm": over}, (), names, what)]
-
-
-def _dividers(design: Design, ring: RingPlan, dividers: DividersPlan, mouth: list[float]) -> list[Finding]:
-    """A divider wider at its foot than between the ends of its dadoes at the mouth."""
-    if dividers.in_liner or not dividers.pieces or design.inside.dividers is None:
-        return []
-    over = -math.inf
-    for piece in dividers.pieces:
-        for dado in piece.dadoes:
-            slab = ring.slabs[dado.side]
-            reach = max(slab.ux * x + slab.uy * y for x, y in piece.outline)
-            over = max(over, reach - mouth[dado.side] - design.inside.dividers.dado_mm / slab.cos_slope)
-    return _cannot_pass("divider", over)
 
 
 def _things(design: Design, ring: RingPlan, contents: ContentsPlan, mouth: list[float]) -> list[Finding]:

@@ -60,6 +60,8 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
         "heights",
         "dado",
         "opening",
+        "divider",
+        "halve",
     ),
     "rabbet": ("rip", "bevel", "heights", "thin"),
     "true_edge": ("glue", "lid"),
@@ -105,7 +107,7 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "try_edge": (),
     "edge": ("glue", "key_flush", "panel", "panel_set", "panel_flush", "true_lid", "level", "try_edge"),
     "roof_fix": ("roof_leaf", "divider_fit"),
-    "liner_fit": ("lid", "bevel"),
+    "liner_fit": ("lid", "bevel", "divider", "halve"),
     "fillet_glue": ("bevel", "lid"),
     "tray_glue": ("bevel",),
     "tray_fit": ("tray_glue", "panel", "fillet_glue"),
@@ -146,6 +148,8 @@ _OWN_PART: Final = {
     "resaw": "box",
     "liner_fit": "liner",
     "divider_fit": "divider",
+    "divider": "divider",
+    "halve": "divider",
 }
 _OF_SOME: Final = ("thin",)  # done on some pieces, and nothing to the others
 # Steps that only the box as a whole has: whose pieces they name says nothing of what comes before them.

@@ -6,12 +6,14 @@ from collections.abc import Iterator, Sequence
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, run
 from peristyle.core.planes import Point, Slab, Vector, cross
+from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import side_name
 from peristyle.model.job import Job
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.inside.divider_plan import DividersPlan
 from peristyle.planning.inside.dividers import DadoPlan, DividerPlan
+from peristyle.planning.inside.mouth import dividers_over_mm
 from peristyle.planning.making.ends import hands, leans_said
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.walls import PAST_MM, stands
@@ -57,10 +59,18 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     dividers = plan.dividers
     in_liner = plan.liner is not None and dividers.in_liner
     held = plan.liner.ring if plan.liner is not None and in_liner else plan.ring
-    for step in dado_steps(plan.job, held, dividers, "liner" if in_liner else "side"):
+    from_above = not held_first(plan)
+    for step in dado_steps(plan.job, held, dividers, "liner" if in_liner else "side", from_above=from_above):
         yield ("inside" if in_liner else "flat"), step
-    for step in (*divider_steps(plan.job, dividers), *_put_in(dividers)):
-        yield "dividers", step
+    when: Phase = "dividers" if from_above else "inside" if in_liner else "panels"
+    for step in (*divider_steps(plan.job, dividers), *(_put_in(dividers) if from_above else ())):
+        yield when, step
+
+
+def held_first(plan: Settled) -> bool:
+    """Whether the dividers go in as the walls that hold them are closed: from above they do not pass the mouth."""
+    over = dividers_over_mm(plan.job.design, plan.ring, plan.section, plan.liner, plan.dividers)
+    return over > DEFAULT.length_mm
 
 
 def _dado(
@@ -189,7 +199,9 @@ def _divider(piece: DividerPlan, base_mm: float) -> Piece:
     )
 
 
-def dado_steps(job: Job, walls: RingPlan, dividers: DividersPlan, word: str) -> Iterator[Step]:
+def dado_steps(
+    job: Job, walls: RingPlan, dividers: DividersPlan, word: str, *, from_above: bool = True
+) -> Iterator[Step]:
     """The dadoes, each from its side's start: equal settings on several sides together."""
     groups: dict[tuple[int, ...], list[tuple[DadoPlan, str]]] = {}
     for dado, name in sorted(
@@ -222,7 +234,7 @@ def dado_steps(job: Job, walls: RingPlan, dividers: DividersPlan, word: str) -> 
             settings=(*tilt(first.tilt_deg), *((swing(first.gauge_deg),) if first.gauge_deg else ()), *stops,
                       height(first.depth_mm)),
             passes=len(members) * len(offsets),
-            says=("dado.passes" if len(offsets) > 1 else "dado", "dado.reach"),
+            says=("dado.passes" if len(offsets) > 1 else "dado", "dado.reach" if from_above else "dado.held"),
             numbers={"passes": float(len(offsets)), "reach_mm": reach, "wide_mm": own.thickness_mm},
             names={"sides": ", ".join(names)},
             short=min(walls.sides[dado.side].outside_mm for dado, _name in members) < job.shop.saw.least_mm,
@@ -295,10 +307,15 @@ def _put_in(dividers: DividersPlan) -> Iterator[Step]:
         return
     crossing = any(piece.notches_mm for piece in dividers.pieces)
     yield make(
-        "divider_fit", _ids(dividers, members), part="divider", tool="by_hand",
+        "divider_fit", divider_ids(dividers), part="divider", tool="by_hand",
         title=_title("divider_fit", members), passes=len(members),
         says=("divider_fit.crossing" if crossing else "divider_fit", "divider_fit.dry"),
     )  # fmt: skip
+
+
+def divider_ids(dividers: DividersPlan) -> tuple[str, ...]:
+    """All their pieces."""
+    return _ids(dividers, range(len(dividers.pieces)))
 
 
 def _ids(dividers: DividersPlan, members: Sequence[int]) -> tuple[str, ...]:

@@ -3,10 +3,13 @@
 from collections.abc import Iterator, Sequence
 from typing import Final
 
+from peristyle.core.tolerance import DEFAULT
 from peristyle.model.job import Job
 from peristyle.planning.inside.liner import LinerPlan, liner_design
+from peristyle.planning.inside.mouth import liner_over_mm
 from peristyle.planning.making.ends import bevels, crosscuts, mitered_ends
 from peristyle.planning.making.kind import Kind, Phase, Settled
+from peristyle.planning.making.parts.dividers import held_first
 from peristyle.planning.making.parts.walls import walls
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.ripping import ids, piece_rips, rips
@@ -46,10 +49,18 @@ def _fitted(plan: Settled, liner: LinerPlan) -> Iterator[tuple[Phase, Step]]:
         return
     yield "fitting", make(
         "liner_fit", ids(liner.ring.sides, "liner"), part="liner", tool="tape",
-        says=("liner_fit.drops" if part.gap_mm >= _DROPS_MM else "liner_fit.pushed", "liner_fit"),
+        says=_said(plan, part.gap_mm),
         numbers={"gap_mm": part.gap_mm, "room_mm": abs(liner.headroom_mm), "proud": float(liner.headroom_mm < 0)},
         names={"rim": "top panel" if plan.job.design.section.top else "rim"},
     )  # fmt: skip
+
+
+def _said(plan: Settled, gap_mm: float) -> tuple[str, ...]:
+    """How it goes in: as a ring, or piece by piece where that does not pass the mouth."""
+    with_it = ("liner_fit.dividers",) if plan.dividers.in_liner and held_first(plan) else ()
+    if liner_over_mm(plan.job.design, plan.ring, plan.section, plan.liner) > DEFAULT.length_mm:
+        return ("liner_fit.pieces", *with_it)
+    return ("liner_fit.drops" if gap_mm >= _DROPS_MM else "liner_fit.pushed", "liner_fit", *with_it)
 
 
 LINER = Kind("liner", _pieces, steps=_steps)

@@ -11,6 +11,7 @@ from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.ends import bevels, crosscuts, method_of, mitered_ends
 from peristyle.planning.making.kind import Kind, Phase, Settled
+from peristyle.planning.making.parts.dividers import divider_ids, held_first
 from peristyle.planning.making.parts.walls import walls
 from peristyle.planning.making.piece import Piece
 from peristyle.planning.making.ripping import (
@@ -126,10 +127,11 @@ def _together(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     )  # fmt: skip
     grooved = {groove.panel for groove in plan.section.grooves if groove.seat == "groove"}
     held = tuple(f"panel.{panel.name}" for panel in plan.section.panels if panel.name in grooved)
-    yield "glue", _glued(plan, (*sides, *held), len(held))
+    with_it = divider_ids(plan.dividers) if not plan.dividers.in_liner and held_first(plan) else ()
+    yield "glue", _glued(plan, (*sides, *held, *with_it), len(held), dividers=bool(with_it))
 
 
-def _glued(plan: Settled, pieces: tuple[str, ...], panels: int) -> Step:
+def _glued(plan: Settled, pieces: tuple[str, ...], panels: int, *, dividers: bool) -> Step:
     """The glue-up, held as the maker holds it."""
     clamp = named(plan.job.shop.tools, plan.job.shop.uses.glue)
     holds = clamp.holds if isinstance(clamp, Clamp) else "tape"
@@ -143,8 +145,8 @@ def _glued(plan: Settled, pieces: tuple[str, ...], panels: int) -> Step:
         "glue", pieces, tool="clamps" if clamp else "tape", tool_name=clamp.name if clamp else "",
         says=(
             "glue.lay_out", *(("glue.ply",) if _of_ply(plan) else ()),
-            *(("glue.dadoes",) if dadoes else ()), "glue.corners", f"glue.{holds}", "glue.slips",
-            "glue.overnight",
+            *(("glue.dividers",) if dividers else ("glue.dadoes",) if dadoes else ()),
+            "glue.corners", f"glue.{holds}", "glue.slips", "glue.overnight",
         ), numbers=numbers | lengths, names=across,
     )  # fmt: skip
 

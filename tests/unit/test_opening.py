@@ -2,22 +2,26 @@
 
 import pytest
 
+from peristyle.core.lengths import Format
 from peristyle.model.design import (
     Dividers,
     House,
     Keys,
     Lid,
     Liner,
+    Opening,
     Panel,
     Rectangle,
     Regular,
     Thing,
     replace,
 )
-from peristyle.model.job import Job, job_of, revised
+from peristyle.model.job import Job, Saw, job_of, revised
+from peristyle.model.tools import HandSaw
 from peristyle.planning.findings import Finding
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import plan
+from peristyle.words.steps import how
 from support.telling import told, with_fix
 
 BOX = job_of(shape=Rectangle(200.0, 140.0), height_mm=80.0, bottom=Panel())
@@ -88,3 +92,61 @@ def test_lining_lies_on_the_floor_and_under_the_lid_too() -> None:
     closed = revised(BOX, contents=(thing,), lid=Lid(), top=Panel())
     lined = plan(revised(closed, lining_mm=2.0)).contents
     assert plan(closed).contents.room_mm - lined.room_mm == pytest.approx(4.0)
+
+
+@pytest.mark.parametrize(
+    ("job", "code", "operation", "said"),
+    [
+        (revised(BOX, slopes_deg=(50.0,), lid=Lid(), top=Panel()), "lid_past_stop", "lid", "with a hand saw"),
+        (revised(BOX, slopes_deg=(50.0,)), "groove_past_stop", "groove", "along a wedge of 50°"),
+        (
+            revised(BOX, shape=Regular(6, 240.0, "across_flats"), dividers=Dividers(across=4)),
+            "dado_past_stop",
+            "dado",
+            "chop the dado",
+        ),
+    ],
+)
+def test_no_card_sets_a_blade_further_than_the_saw_tilts(
+    job: Job, code: str, operation: str, said: str
+) -> None:
+    """What the finding offers the card says too; with a saw that tilts so far neither says a word."""
+    made = plan(job)
+    assert code in codes(job)
+    leaning = [step for step in made.steps if step.operation == operation and abs(step.amount("tilt")) > 45.0]
+    assert leaning
+    assert all(said in how(step, Format("mm")) for step in leaning)
+    others = [step for step in made.steps if step not in leaning and step.operation != "try_groove"]
+    assert not any(said in how(step, Format("mm")) for step in others)
+    able = revised(job, saw=Saw(stop_deg=62.0))
+    assert code not in codes(able)
+    assert not any(said in how(step, Format("mm")) for step in plan(able).steps)
+
+
+def test_a_lid_past_the_saws_tilt_is_freed_by_hand() -> None:
+    job = revised(BOX, slopes_deg=(50.0,), lid=Lid(), top=Panel(), tools=(HandSaw(),))
+    offered = next(fix for fix in codes(job)["lid_past_stop"].fixes if fix.key == "use_hand_saw")
+    mended_job = with_fix(job, offered)
+    assert "lid_past_stop" not in codes(mended_job)
+    assert [step.tool for step in plan(mended_job).steps if step.operation == "lid"] == ["hand_saw"]
+
+
+def test_what_a_finding_says_is_done_the_steps_do() -> None:
+    """The last side of a leaning ring, a groove under eaves, leaves of lining over a hole, a cradle tipped far."""
+    told = {
+        "glue": (revised(BOX, slopes_deg=(18.0,), shape=Regular(6, 90.0)), "put that side on straight"),
+        "groove": (revised(BOX, shape=House(160.0, 90.0, 35.0, overhang_mm=14.0)), "plug it where it shows"),
+        "lining_set": (revised(BOX, lining_mm=3.0, openings=(Opening(side=0),)), "cut through it"),
+        "keys": (revised(BOX, keys=Keys(slant_deg=26.0)), "clamp it to the cradle"),
+    }
+    for operation, (job, said) in told.items():
+        found = [how(step, Format("mm")) for step in plan(job).steps if step.operation == operation]
+        assert any(said in text for text in found), operation
+        plain = plan(revised(BOX, keys=Keys(), lining_mm=3.0))
+        assert not any(said in how(step, Format("mm")) for step in plain.steps if step.operation == operation)
+
+
+def test_a_cradle_is_spoken_of_only_where_one_holds_the_box() -> None:
+    sawn, by_hand = Keys(slant_deg=26.0), Keys(kind="veneer", thickness_mm=0.6, slant_deg=26.0)
+    assert "key_tipped_far" in codes(revised(BOX, keys=sawn))
+    assert "key_tipped_far" not in codes(revised(BOX, keys=by_hand, tools=(HandSaw(),)))

@@ -45,7 +45,7 @@ TEXTS: Final[dict[str, str]] = {
     "roof_laid_on/unlike": "With an overhang the eaves are not mitered: the roof, {roof_mm} long and cut {ends} at "
     "the eaves, lies on the walls, whose tops are bevelled {wall_top_bevel_deg} and {other_bevel_deg} with the inside "
     "the higher. The grain does not run on there.",
-    "roof_laid_on+groove": "Stop the panel's groove in the roof at the walls.",
+    "roof_laid_on+groove": "The panel's groove runs on past the walls: plug it where it shows under the eaves.",
     "overhang_bares_wall": "An overhang of {overhang_mm} cut square leaves {lacking_mm} of the walls' tops bare. Give "
     "at least {wanted_mm}, or cut the eaves plumb.",
     "eaves_below_floor": "The eaves hang {below_mm} below the floor: the house would stand on them. Let the roof run "
@@ -207,6 +207,8 @@ TEXTS: Final[dict[str, str]] = {
     "side would be thin there. Trim more, or plane the snipe off.",
     "resaw_too_thin": "Two leaves need a board {needed_mm} thick, with the kerf and what surfacing takes, and this "
     "one has {thickness_mm}. Plane it instead, or take a thicker board.",
+    "lid_past_stop": "To free the lid the blade would lean {leans_deg}, and the saw tilts to {stop_deg}. Free it with "
+    "a hand saw along a scribed line, or lean the sides less.",
     "lid_past_band_saw": "On its side the box is {across_mm} high, and {cutter} saws {high_mm}: the lid cannot be "
     "freed there. Use the table saw, or a hand saw.",
     "rabbet_leans": "The {panel} is let into a rabbet, and the sides lean: a rabbet is cut square to its edge and the "
@@ -300,7 +302,7 @@ TEXTS: Final[dict[str, str]] = {
     "lining_meets/dividers": "The lining’s leaves run from wall to wall, and dividers stand there.",
     "lining_meets/fillets": "The lining’s leaves lie on the walls, and fillets are glued there.",
     "lining_meets/blocks": "The lining’s leaves run into the corners, and blocks are fitted there.",
-    "lining_over_opening": "The lining covers an opening: cut it through the leaf as well.",
+    "lining_over_opening": "The lining covers an opening: it is cut through the leaf as well, once that is set.",
     "fitting_no_face": "There is no wooden board on top for {what}.",
     "fitting_off_face": "{what} comes too near the edge of its face, or over it.",
     "fitting_meets": "{what} lies where {cut} is.",

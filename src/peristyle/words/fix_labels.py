@@ -129,6 +129,7 @@ LABELS: Final[dict[str, str]] = {
     "false_hole": "Bore a finger hole",
     "seasons_ordered": "Put them in order",
     "of_sheet": "Take plywood for it",
+    "use_hand_saw": "Free it with “{cutter}”",
     "use_band": "Hold it with “{cutter}”",
     "lid_free": "Saw a lid free",
     "usual_leaves": "Leave out the leaves",

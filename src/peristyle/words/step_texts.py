@@ -208,6 +208,7 @@ SAYS: Final[dict[str, str]] = {
     "{cloths}.",
     "lining_set": "The floor first, then the walls' leaves, each pressed in between its neighbours, and last what "
     "lies under the lid; glue on their backs only, a few lines of it.",
+    "lining_set.openings": "Where a leaf covers an opening, that is cut through it with the knife from outside.",
     "block.together": "They fill their place together: put up dry on the bench, they are their own gauge for the box.",
     "moulding": "Along the show face, in {passes} or more, a piece of the same section kept for scrap. Its section "
     "from the bottom edge up: {section}.",
@@ -413,6 +414,8 @@ SAYS: Final[dict[str, str]] = {
     "groove.planed": "In the sides, cut to length and as thick as each will be, in {passes}, every side before the "
     "fence is moved.",
     "groove.pieces": "In the pieces, now ripped to height, in {passes}, so that it lines up at every corner.",
+    "groove.eaves": "In the roof it runs on past the walls: plug it where it shows under the eaves, once the house is "
+    "glued.",
     "groove.turned": "Then the same turned end for end, top edge on the fence.",
     "groove.bit": "A little deeper each time, against the bit's turning; the last pass light.",
     "dado": "Inside face down, the side's start against the stop.",
@@ -437,6 +440,7 @@ SAYS: Final[dict[str, str]] = {
     "glue.tape": "Tape the sides end to end, show face up; glue both faces of every miter, roll the ring up round "
     "what goes in, and close the last corner with tape. All joints but the last come tight; what is left of the "
     "errors shows there.",
+    "glue.aslant": "Rolled in, the last side's groove comes to the panel aslant: put that side on straight.",
     "glue.band": "The band lies ready, laid out round {round_mm}; glue both faces of every miter, then tighten a "
     "little at a time: the band shares what is left of the errors among all corners.",
     "glue.bar": "Two clamps for each pair of sides, a waxed caul on every side as long as the side ({cauls}); glue "
@@ -469,6 +473,7 @@ SAYS: Final[dict[str, str]] = {
     "keys.tipped.high": "The cradle tipped by {tip_deg}, the end at the fence low (a shim of {shim_mm} under the "
     "other end of a cradle {over_mm} long). Measured from the end of the corner's arris, level along the table.",
     "keys.slant": "So the slots slant by {slant_deg} on the faces, from square to the corner.",
+    "keys.steep": "So far tipped, the box would slide: clamp it to the cradle.",
     "keys.level": "So the slots lie level.",
     "keys.tipped.low.hand": "The cuts slant toward the {edge} edge as they go down the faces, {slant_deg} from square "
     "to the corner.",
@@ -488,6 +493,11 @@ SAYS: Final[dict[str, str]] = {
     "last cut packed: the halves must not pinch the blade.",
     "lid.round": "Round the box, side by side, always the same way; pack the kerfs before the last cut, so that the "
     "halves do not pinch the blade.",
+    "past_stop.groove": "The saw tilts to {stop_deg} and no further: rout the groove along a wedge of {leans_deg}.",
+    "past_stop.dado": "The saw tilts to {stop_deg} and no further: chop the dado, or rout it along a guide, "
+    "{leans_deg} from square.",
+    "past_stop.lid": "The saw tilts to {stop_deg} and no further: scribe the line all round, and free the lid with a "
+    "hand saw.",
     "lid.no_miter_saw": "Not on a miter saw: in two passes it leaves a step, and nothing holds the halves.",
     "true_lid.leans": "The sides lean, so the lid comes out {step_mm} wider or narrower all round than the rim it "
     "meets: plane the two flush once they are together.",

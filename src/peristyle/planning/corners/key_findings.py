@@ -179,7 +179,7 @@ def _place_findings(job: Job, one: KeySet, made: Sequence[KeyPlan]) -> Iterator[
                           {"height_mm": key.height_mm, "overlap_mm": overlap}, (respread,), names)  # fmt: skip
 
 
-_STEEP_DEG: Final = 30.0  # tipped further, a box slides in its cradle unless it is clamped (our rule)
+STEEP_DEG: Final = 30.0  # tipped further, a box slides in its cradle unless it is clamped (our rule)
 _MOST_TIP_DEG: Final = 45.0  # a cradle tipped further holds nothing (our rule)
 
 
@@ -190,7 +190,9 @@ def _tip_findings(job: Job, one: KeySet, made: Sequence[KeyPlan]) -> Iterator[Fi
         return
     tip = math.radians(abs(worst.tip_deg))
     runs_out = worst.thickness_mm / 2 * math.tan(tip) > worst.depth_mm * 0.9
-    if abs(worst.tip_deg) <= _STEEP_DEG and not runs_out:
+    own = key_cutter(job, one.keys)
+    by_hand = own is not None and own.tool == "hand_saw"  # no cradle holds the box
+    if not runs_out and (by_hand or abs(worst.tip_deg) <= STEEP_DEG):
         return
     too_far = runs_out or abs(worst.tip_deg) > _MOST_TIP_DEG
     half = math.radians(worst.angle_deg / 2)

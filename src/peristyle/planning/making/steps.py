@@ -3,7 +3,9 @@
 from collections.abc import Iterator, Sequence
 from typing import Final
 
+from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import replace
+from peristyle.model.job import Job
 from peristyle.planning.making.kind import PHASES, Kind, Phase, Settled
 from peristyle.planning.making.order import arranged
 from peristyle.planning.making.step import After, Step
@@ -175,7 +177,7 @@ def plan_steps(plan: Settled, kinds: Sequence[Kind]) -> tuple[Step, ...]:
         for phase, step in kind.steps(plan):
             phases[phase].append(step)
     steps = [step for steps in phases.values() for step in steps]
-    return arranged(tuple(_in_order(steps)), plan.job.work)
+    return arranged(tuple(_in_order(steps, plan.job)), plan.job.work)
 
 
 def _phases(plan: Settled) -> tuple[Phase, ...]:
@@ -187,14 +189,34 @@ def _phases(plan: Settled) -> tuple[Phase, ...]:
     return (*early[:at], "sand", "keys", *early[at:])
 
 
-def _in_order(steps: list[Step]) -> Iterator[Step]:
+_OTHERWISE: Final = (
+    "groove",
+    "try_groove",
+    "dado",
+    "lid",
+)  # there is another way where the saw does not tilt so far
+
+
+def _within_reach(step: Step, job: Job) -> Step:
+    """With how it is done all the same, where the blade would lean further than the saw tilts."""
+    leans = max((abs(one.value) for one in step.settings if one.gauge == "tilt"), default=0.0)
+    stop = job.shop.saw.stop_deg
+    if step.tool != "table_saw" or step.operation not in _OTHERWISE or leans <= stop + DEFAULT.angle_deg:
+        return step
+    key = f"past_stop.{step.operation.removeprefix('try_')}"
+    return replace(
+        step, says=(*step.says, key), numbers=step.numbers | {"leans_deg": leans, "stop_deg": stop}
+    )
+
+
+def _in_order(steps: list[Step], job: Job) -> Iterator[Step]:
     """Each with an id of its own, and what must be done before it."""
     done: dict[tuple[str, str], list[Step]] = {}
     taken: dict[str, int] = {}
     for step in steps:
         taken[step.id] = taken.get(step.id, 0) + 1
         own = step.id if taken[step.id] == 1 else f"{step.id}.{taken[step.id]}"
-        placed = replace(step, id=own, after=tuple(_before(step, done)))
+        placed = replace(_within_reach(step, job), id=own, after=tuple(_before(step, done)))
         done.setdefault((step.part, step.operation), []).append(placed)
         yield placed
 

@@ -7,7 +7,7 @@ from typing import Final, NamedTuple
 from peristyle.core.planes import Point, Vector, dot
 from peristyle.model.design import replace
 from peristyle.planning.corners.frame import Frame, Slot, along
-from peristyle.planning.corners.key_findings import key_findings
+from peristyle.planning.corners.key_findings import STEEP_DEG, key_findings
 from peristyle.planning.corners.key_stock import Cutting, cutting_of
 from peristyle.planning.corners.keys import KeyPlan, KeySet, KeySetting, slot_at
 from peristyle.planning.cutters import Cutter, cutter, key_cutter
@@ -231,6 +231,7 @@ def _cut(plan: Settled, one: KeySet, setting: KeySetting) -> Step:
         says.append(f"keys.tipped.{'low' if setting.tip_deg < 0 else 'high'}{'.hand' if by_hand else ''}")
         if not by_hand:
             says += ["keys.slant"] if keys.slant_deg else ["keys.level"] if keys.lie == "level" else []
+            says += ["keys.steep"] if abs(setting.tip_deg) > STEEP_DEG else []
     elif abs(setting.lean_deg) > SAME_SETTING:
         says.append("keys.leaning.hand" if by_hand else "keys.leaning")
     walls = {i for corner in setting.corners for i in (corner, (corner + 1) % len(ring.sides))}

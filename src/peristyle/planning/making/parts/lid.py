@@ -5,7 +5,8 @@ from collections.abc import Iterator
 from typing import Final
 
 from peristyle.core.planes import Slab
-from peristyle.model.tools import BandSaw, named
+from peristyle.core.tolerance import DEFAULT
+from peristyle.model.tools import BandSaw, HandSaw, named
 from peristyle.planning.cutters import Cutter, cutter
 from peristyle.planning.findings import Finding, Fix, Place
 from peristyle.planning.form.ring import RingPlan, SidePlan
@@ -106,9 +107,20 @@ def least_across(ring: RingPlan) -> float:
 
 
 def _findings(plan: Settled) -> Iterator[Finding]:
-    """A band saw too low for the box to go through on its side."""
-    saw = named(plan.job.shop.tools, plan.job.shop.uses.lid)
-    if plan.section.lid is None or not isinstance(saw, BandSaw) or not plan.ring.sides:
+    """A band saw too low for the box to go through on its side; a blade that would lean further than the saw tilts."""
+    saw, lid = named(plan.job.shop.tools, plan.job.shop.uses.lid), plan.section.lid
+    if lid is None or not plan.ring.sides:
+        return
+    leans, stop = max((cut.tilt_deg for cut in lid.cuts), default=0.0), plan.job.shop.saw.stop_deg
+    if cutter(plan.job, "lid").tool == "table_saw" and leans > stop + DEFAULT.angle_deg:
+        by_hand = next((tool.name for tool in plan.job.shop.tools if isinstance(tool, HandSaw)), "")
+        fixes = (
+            (Fix("use_hand_saw", (("shop.uses.lid", by_hand),), {}, {"cutter": by_hand}),) if by_hand else ()
+        )
+        yield Finding(
+            "lid_past_stop", "caution", Place("section"), {"leans_deg": leans, "stop_deg": stop}, fixes
+        )
+    if not isinstance(saw, BandSaw):
         return
     across = least_across(plan.ring)
     if across > saw.high_mm:

@@ -6,7 +6,7 @@ from typing import Final, NamedTuple
 from peristyle.core.lengths import MM_PER_INCH
 from peristyle.core.outlines import vertices
 from peristyle.core.planes import Slab
-from peristyle.model.design import replace, side_name
+from peristyle.model.design import Design, replace, side_name
 from peristyle.planning.findings import Finding, Fix, Place
 from peristyle.planning.inside.contents import lining_up_mm
 from peristyle.planning.making.kind import Kind, Phase, Settled
@@ -167,7 +167,16 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             "lining", names, tool="by_hand", makes=names, title="lining.cloth", says=("lining.cloth", *odd),
             numbers=numbers,
         )  # fmt: skip
-    yield "finish", make("lining_set", names, tool="by_hand", says=("lining_set",), numbers=numbers)
+    cut_through = ("lining_set.openings",) if _covers_openings(design) else ()
+    yield (
+        "finish",
+        make("lining_set", names, tool="by_hand", says=("lining_set", *cut_through), numbers=numbers),
+    )
+
+
+def _covers_openings(design: Design) -> bool:
+    """Whether leaves lie behind openings: all but notches in the rim, over which none reaches."""
+    return any(opening.kind != "notch" for opening in design.section.openings)
 
 
 def _findings(plan: Settled) -> Iterator[Finding]:
@@ -184,7 +193,7 @@ def _findings(plan: Settled) -> Iterator[Finding]:
         if there:
             without = Fix(f"no_{'corner_blocks' if what == 'blocks' else what}", ((address, False),))
             yield Finding("lining_meets", "stop", Place("section"), {}, (bare, without), kind=what)
-    if any(opening.kind != "notch" for opening in design.section.openings):
+    if _covers_openings(design):
         yield Finding("lining_over_opening", "caution", Place("section"), {}, (bare,))
 
 

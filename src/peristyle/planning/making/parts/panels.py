@@ -349,6 +349,7 @@ def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
         says.append(told)
         says += ["groove.turned"] if mates else []
         says += ["groove.bit"] if own.tool == "router_table" else []
+        says += ["groove.eaves"] if any(corner.lapped for corner in ring.corners) else []
         yield make(
             "groove", [f"side.{name}" for name in names], *panels, *(["_".join(names)] if some else []),
             makes=(f"side.{name}.groove.{panel}" for name in names for panel in panels),

@@ -137,6 +137,7 @@ def _glued(plan: Settled, pieces: tuple[str, ...], panels: int, *, dividers: boo
     holds = clamp.holds if isinstance(clamp, Clamp) else "tape"
     sides = plan.ring.sides
     dadoes = bool(plan.dividers.pieces) and not plan.dividers.in_liner
+    aslant = any(finding.code == "panel_rolled_in" for finding in plan.section.findings)
     across, lengths = _across(plan.ring)
     alike = {round(side.outside_mm, 3): side for side in reversed(sides)}
     numbers = {"panels": float(panels), "round_mm": math.fsum(side.outside_mm for side in sides)}
@@ -146,7 +147,7 @@ def _glued(plan: Settled, pieces: tuple[str, ...], panels: int, *, dividers: boo
         says=(
             "glue.lay_out", *(("glue.ply",) if _of_ply(plan) else ()),
             *(("glue.dividers",) if dividers else ("glue.dadoes",) if dadoes else ()),
-            "glue.corners", f"glue.{holds}", "glue.slips", "glue.overnight",
+            "glue.corners", f"glue.{holds}", *(("glue.aslant",) if aslant else ()), "glue.slips", "glue.overnight",
         ), numbers=numbers | lengths, names=across,
     )  # fmt: skip
 

@@ -146,6 +146,21 @@ def test_what_a_finding_says_is_done_the_steps_do() -> None:
         assert not any(said in how(step, Format("mm")) for step in plain.steps if step.operation == operation)
 
 
+def test_a_bevel_that_no_bit_gives_is_shot_as_its_finding_says() -> None:
+    """Source: common practice. Of the two ring corners of a house one has a bit here and the others have none."""
+    job = revised(BOX, shape=House(160.0, 90.0, 30.0), saw=Saw(kind="chamfer_bit", stops_deg=(30.0, 45.0)))
+    assert "bevel_not_given" not in codes(job)  # the ridge of 30° bevels at 30°, the eaves at 30° too
+    none = revised(job, saw=Saw(kind="chamfer_bit", stops_deg=(45.0,)))
+    assert "bevel_not_given" in codes(none)
+    tools = {round(step.amount("tilt")): step.tool for step in plan(none).steps if step.operation == "bevel"}
+    assert tools == {45: "chamfer_bit", 30: "shooting_board"}
+    shot = next(
+        step for step in plan(none).steps if step.operation == "bevel" and step.tool == "shooting_board"
+    )
+    assert "Saw near the line by hand" in how(shot, Format("mm"))
+    assert "router" not in shot.cautions
+
+
 def test_a_cradle_is_spoken_of_only_where_one_holds_the_box() -> None:
     sawn, by_hand = Keys(slant_deg=26.0), Keys(kind="veneer", thickness_mm=0.6, slant_deg=26.0)
     assert "key_tipped_far" in codes(revised(BOX, keys=sawn))

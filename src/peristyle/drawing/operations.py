@@ -216,7 +216,7 @@ def _bevel(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
         Label((-39.0, thick / 2), sides_named(step), "follows", 12.0, bold=True),
         Label(
             (run / thick * (thick + 13.0) + 8.0, thick + 13.0),
-            f"{ANGLE_WORDS[plan.job.shop.saw.kind]} {fmt.angle(tilt)}",
+            f"{ANGLE_WORDS[step.tool]} {fmt.angle(tilt)}",
             "blade",
             12.0,
             bold=True,

@@ -10,7 +10,7 @@ from peristyle.model.design import replace
 from peristyle.model.job import Job
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan, SidePlan
-from peristyle.planning.making.machine import at_length, creep_of
+from peristyle.planning.making.machine import at_length, bevels_on, creep_of
 from peristyle.planning.making.ripping import ids, letters, part_of, together
 from peristyle.planning.making.setting import (
     LEAST_SWING,
@@ -251,7 +251,8 @@ def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: 
         numbers |= scale
         says += ["bevel.scale"] if scale else []
     return make(
-        "bevel", own, end, together(sides), part=part_of(word), tool=saw.kind,
+        "bevel", own, end, together(sides), part=part_of(word),
+        tool=bevels_on(saw, cut.bevel_deg),
         makes=(f"{name}.{end}" for name in own),
         lies="on_edge" if upright else "on_end" if on_end else "inside_up" if inside_up else "show_up",
         edge=side.longer_edge, end=end, settings=settings, passes=len(sides), says=says, numbers=numbers,
@@ -265,7 +266,7 @@ def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: 
 
 def _lying(job: Job, cut: EndCut, end: End, creep: float, *, on_end: bool) -> Iterator[str]:
     """How the piece lies for its bevel, and where the cut ends: keys of the words."""
-    kind = job.shop.saw.kind
+    kind = bevels_on(job.shop.saw, cut.bevel_deg)
     if kind in USUAL_ANGLES:
         yield f"bevel.{kind}"
         return

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from peristyle.core.conventions import tilt_setting
-from peristyle.model.job import Job
+from peristyle.model.job import Job, MachineKind, Saw
 from peristyle.model.tools import MiterSaw, named
 from peristyle.planning.findings import Finding, Fix, Place, Severity
 from peristyle.planning.form.ring import RingPlan
@@ -35,6 +35,17 @@ def stands_on_end(job: Job, ring: RingPlan) -> bool:
     return any(tilt_setting(c.bevel_deg, stop)[1] for s in ring.sides for c in (s.start, s.end))
 
 
+def _nearest(saw: Saw, bevel_deg: float) -> float:
+    """Of the angles a bit or a block gives the one that comes nearest."""
+    return min(saw.stops_deg, key=lambda given: abs(given - bevel_deg))
+
+
+def bevels_on(saw: Saw, bevel_deg: float) -> MachineKind:
+    """What a bevel is cut on: one that no bit gives is sawn near and shot against a block."""
+    given = not saw.stops_deg or abs(_nearest(saw, abs(bevel_deg)) - abs(bevel_deg)) <= saw.step_deg
+    return saw.kind if given or saw.kind != "chamfer_bit" else "shooting_board"
+
+
 def machine_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     """Bevels past the saw's stop, and bevels a bit or block does not give."""
     if not ring.sides:
@@ -46,7 +57,7 @@ def machine_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     yield from _reach_findings(job, ring)
     if saw.stops_deg:
         for bevel in sorted({round(abs(c.bevel_deg), 6) for s in ring.sides for c in (s.start, s.end)}):
-            nearest = min(saw.stops_deg, key=lambda given: abs(given - bevel))
+            nearest = _nearest(saw, bevel)
             if abs(nearest - bevel) > saw.step_deg:
                 numbers = {"bevel_deg": bevel, "nearest_deg": nearest}
                 yield Finding("bevel_not_given", "caution", place, numbers, (), {"machine": saw.kind})

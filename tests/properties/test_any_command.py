@@ -72,8 +72,16 @@ def some_words(chance: random.Random) -> list[str]:
     for part, odds in (
         (["--height", pick(LENGTHS)], 0.8),
         (["--thickness", pick(["9", "3", "40", "0.1", "3/8in"])], 0.7),
-        (["--slope", pick(ANGLES)], 0.3),
-        (["--top", pick(LENGTHS)], 0.1),
+        (
+            chance.choice(
+                [
+                    ["--slope", pick(ANGLES)],
+                    ["--top", pick(LENGTHS)],
+                    ["--slopes", ",".join(pick(ANGLES) for _ in range(chance.randint(1, 6)))],
+                ]
+            ),
+            0.4,
+        ),
         (["--keys", pick(["1", "3", "12", "0", "41"])], 0.3),
         (["--liner", f"4x{pick(LENGTHS)}"], 0.2),
         (["--dividers", pick(["3", "2x2", "60x60", "0"])], 0.2),
@@ -85,7 +93,6 @@ def some_words(chance: random.Random) -> list[str]:
         (["--gives", pick(["22.5,30", "45", "x", "0", "11,25 30"])], 0.1),
         (["--saw-step", pick(ANGLES)], 0.1),
         (["--tilts", "right"], 0.1),
-        (["--slopes", ",".join(pick(ANGLES) for _ in range(chance.randint(1, 6)))], 0.1),
         (["--thicknesses", ",".join(pick(["9", "12", "3/8in"]) for _ in range(chance.randint(1, 6)))], 0.1),
         (["--fit-board"], 0.1),
         (["--fit-board", "with-panels"], 0.1),

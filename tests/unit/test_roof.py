@@ -107,7 +107,7 @@ def test_a_liner_in_a_house_is_mitered_all_round() -> None:
     assert made.liner is not None
     assert not any(c.lapped for c in made.liner.ring.corners)
     assembly.check(made.liner.ring)
-    assert "Stop the panel's groove" in found(made, "roof_laid_on")[0]
+    assert "plug it where it shows under the eaves" in found(made, "roof_laid_on")[0]
 
 
 def test_an_overhang_too_short_for_square_eaves() -> None:

@@ -243,7 +243,10 @@ _GOES_WITH: Final = (
     ("--liner-gap", "--liner"), ("--ring", "--segments"), ("--top-ring", "--top-segments"), ("--play", "--contents"),
     ("--overhang", "--house"), ("--eaves", "--house"), ("--keep", "--fit-board"),
 )  # fmt: skip
-_ONE_OF: Final = (("--slope", "--slopes"), ("--thickness", "--thicknesses"), ("--key-depth", "--key-leg"))
+_ONE_OF: Final = (
+    ("--slope", "--slopes"), ("--slope", "--top"), ("--slopes", "--top"), ("--thickness", "--thicknesses"),
+    ("--key-depth", "--key-leg"), ("--keys", "--key-positions"),
+)  # fmt: skip
 
 
 def _no_word_lost(options: argparse.Namespace) -> None:

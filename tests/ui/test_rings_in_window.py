@@ -181,8 +181,15 @@ def test_machine_profile_changes_how_bevels_are_cut(driver: Driver) -> None:
     type_over(gives, "thirty")
     assert gives.text() == "12.5, 40"
     bevel = next(c for c in driver.session.plan.steps if c.operation == "bevel")
-    assert (set_so(bevel)[:7], bevel.cautions[0]) == ("bit 45°", "router")
+    assert (set_so(bevel), bevel.cautions[0]) == (
+        "block 45°",
+        "plane_edge",
+    )  # no bit gives it: sawn near, and shot
     assert "bevel_not_given" in {f.code for f in driver.session.plan.findings}
+    type_over(gives, "22.5, 45")
+    bevel = next(c for c in driver.session.plan.steps if c.operation == "bevel")
+    assert (set_so(bevel), bevel.cautions[0]) == ("bit 45°", "router")
+    driver.session.undo()
     for _ in range(3):
         driver.session.undo()
     assert driver.session.job == before

@@ -3,7 +3,7 @@
 import argparse
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 from peristyle.commands.console import Parser
 from peristyle.core.errors import PeristyleError
@@ -28,14 +28,18 @@ def _parser() -> Parser:
     parser.add_argument("name", nargs="?", default="", help="which board")
     parser.add_argument("--size", metavar="LxWxT", help="with add: length, width and thickness")
     parser.add_argument("--wood", help="with add: species, for its picture")
-    parser.add_argument("--sawn", choices=("plain", "quarter", "rift"), default="plain")
-    parser.add_argument("--looks", default="", help="with add: knots, sapwood, streaks, spalting, curl")
-    parser.add_argument("--seed", type=int, default=None, help="with add: which figure")
+    parser.add_argument("--sawn", choices=("plain", "quarter", "rift"), help="with add; plain if not given")
+    parser.add_argument("--looks", help="with add: knots, sapwood, streaks, spalting, curl")
+    parser.add_argument("--seed", type=int, help="with add: which figure")
     parser.add_argument("--picture", help="with add: a PNG or JPEG of its face, straight and to scale")
     parser.add_argument("--back-picture", help="with add: the same of its back, rolled over its long edge")
-    parser.add_argument("--price", type=float, default=0.0)
+    parser.add_argument("--price", type=float, help="with add: of the whole board")
     parser.add_argument("--sheet", action="store_true", help="with add: plywood and the like")
     return parser
+
+
+# What a board is like.
+_OF_A_BOARD: Final = ("size", "wood", "sawn", "looks", "seed", "picture", "back_picture", "price", "sheet")
 
 
 def run(words: list[str]) -> int:
@@ -47,17 +51,7 @@ def run(words: list[str]) -> int:
     from peristyle.storage import files, pictures
     from peristyle.storage import rack as own
 
-    described = (
-        options.size,
-        options.wood,
-        options.looks,
-        options.seed,
-        options.picture,
-        options.back_picture,
-    )
-    if options.do != "add" and (
-        any(one not in (None, "") for one in described) or options.price or options.sheet
-    ):
+    if options.do != "add" and any(getattr(options, name) not in (None, False) for name in _OF_A_BOARD):
         raise PeristyleError(
             "What a board is like is said with add: boards FILE add NAME --size 1200x140x12."
         )
@@ -133,7 +127,11 @@ def _made(options: argparse.Namespace, job: "Job", held: Path) -> "Board":
 
     board: Board = begun(Board, job.design.units)
     board = replace(
-        board, name=options.name or "Board", sawn=options.sawn, sheet=options.sheet, price=options.price
+        board,
+        name=options.name or "Board",
+        sawn=options.sawn or "plain",
+        sheet=options.sheet,
+        price=options.price or 0.0,
     )
     if options.size:
         sizes = Reader(job.design.units).sizes(options.size, "--size")

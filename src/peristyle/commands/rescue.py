@@ -1,5 +1,6 @@
 """When something is wrong: the ways out, what each costs, and one taken."""
 
+import argparse
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -7,9 +8,9 @@ from peristyle.commands.console import Parser, print_json
 from peristyle.core.errors import PeristyleError
 
 if TYPE_CHECKING:
-    from peristyle.core.lengths import Format
+    from peristyle.core.lengths import Format, Units
     from peristyle.model.job import Job
-    from peristyle.planning.fit.rescue import Found
+    from peristyle.planning.fit.rescue import Found, Trouble
 
 
 def _parser() -> Parser:
@@ -43,6 +44,27 @@ def _tell_troubles(found: "list[Found]", fmt: "Format", *, as_data: bool) -> Non
         print(f"{key}  {fit.TROUBLES[key]} ({'the box' if ABOUT[key] == 'box' else 'a ' + ABOUT[key]})")
 
 
+def _asked(options: argparse.Namespace, found: "list[Found]", units: "Units") -> "tuple[Trouble, str, float]":
+    """What is wrong, where and by how much, as far as it is not said by what was measured. Raises PeristyleError."""
+    from peristyle.core.lengths import parse_length
+    from peristyle.planning.fit.rescue import ABOUT, TROUBLES
+
+    trouble = next((key for key in TROUBLES if key == options.trouble), None)
+    if trouble is None:
+        raise PeristyleError(f"“{options.trouble[:24]}” is no trouble known: {', '.join(TROUBLES)}.")
+    if options.at and ABOUT[trouble] == "box":
+        raise PeristyleError(f"“{trouble}” is about the whole box: leave out --at.")
+    here = [one for one in found if one.trouble == trouble and options.at.upper() in ("", one.where.upper())]
+    seen = here[0] if here else None
+    where = options.at or (seen.where if seen else "")
+    by_mm = parse_length(options.by, units) if options.by else seen.by_mm if seen else 1.0
+    if not where and ABOUT[trouble] != "box":
+        raise PeristyleError(f"Say at which {ABOUT[trouble]} with --at.")
+    if by_mm <= 0:
+        raise PeristyleError("--by: give a length above 0.")
+    return trouble, where, by_mm
+
+
 def run(words: list[str]) -> int:
     options = _parser().parse_args(words)
     if options.trouble is None and (options.at or options.by is not None or options.take is not None):
@@ -52,9 +74,9 @@ def run(words: list[str]) -> int:
     # Late, so that other commands start without it.
     from msgspec import to_builtins
 
-    from peristyle.core.lengths import Format, parse_length
+    from peristyle.core.lengths import Format
     from peristyle.model.addresses import sound
-    from peristyle.planning.fit.rescue import ABOUT, TROUBLES, rescues, taken, troubles_of
+    from peristyle.planning.fit.rescue import rescues, taken, troubles_of
     from peristyle.storage import files, pictures
     from peristyle.storage.rack import own_folder
     from peristyle.words import fit
@@ -66,19 +88,7 @@ def run(words: list[str]) -> int:
     if options.trouble is None:
         _tell_troubles(found, fmt, as_data=options.json)
         return 0
-    trouble = next((key for key in TROUBLES if key == options.trouble), None)
-    if trouble is None:
-        raise PeristyleError(f"“{options.trouble[:24]}” is no trouble known: {', '.join(TROUBLES)}.")
-    if options.at and ABOUT[trouble] == "box":
-        raise PeristyleError(f"“{trouble}” is about the whole box: leave out --at.")
-    here = [one for one in found if one.trouble == trouble and options.at.upper() in ("", one.where.upper())]
-    seen = here[0] if here else None
-    where = options.at or (seen.where if seen else "")
-    by_mm = parse_length(options.by, job.design.units) if options.by else seen.by_mm if seen else 1.0
-    if not where and ABOUT[trouble] != "box":
-        raise PeristyleError(f"Say at which {ABOUT[trouble]} with --at.")
-    if by_mm <= 0:
-        raise PeristyleError("--by: give a length above 0.")
+    trouble, where, by_mm = _asked(options, found, job.design.units)
     folders = pictures.places(path, own_folder() / pictures.NAME)
 
     def best(one: "Job", side: int) -> tuple[str, float, tuple[float, float]] | None:

@@ -1,12 +1,19 @@
 """The steps in their order, with all that is to be known of each; moved, left out and added to."""
 
+import argparse
+from collections.abc import Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from peristyle.commands.console import Parser
 from peristyle.core.errors import PeristyleError
 
+if TYPE_CHECKING:
+    from peristyle.model.job import Work
+    from peristyle.planning.making.step import Step
 
-def run(words: list[str]) -> int:
+
+def _parser() -> Parser:
     parser = Parser(
         prog="peristyle steps",
         description="The steps in their order. With an option the order is changed, if what comes before allows it.",
@@ -20,7 +27,28 @@ def run(words: list[str]) -> int:
     parser.add_argument("--put-back", metavar="STEP", help="take a step in again, or to its own place")
     parser.add_argument("--own", metavar="TITLE", help="add a step of your own")
     parser.add_argument("--text", default="", help="how your own step is done")
-    options = parser.parse_args(words)
+    return parser
+
+
+def _check(options: argparse.Namespace, path: Path, work: "Work", steps: "Sequence[Step]") -> None:
+    """Raises PeristyleError for options that say nothing without another, and for steps that are not there."""
+    if options.before and not (options.move or options.own):
+        raise PeristyleError("--before says where a step goes: give --move STEP or --own TITLE too.")
+    if options.text and not options.own:
+        raise PeristyleError("--text tells of a step of your own: give --own TITLE too.")
+    if options.put_back and options.put_back not in {*work.left_out, *(move.step for move in work.moved)}:
+        raise PeristyleError(
+            f"“{options.put_back[:60]}” was neither left out nor moved: nothing to put back."
+        )
+    for name in (options.move, options.leave_out, options.before):
+        if name and name not in [step.id for step in steps]:
+            raise PeristyleError(
+                f"“{name[:60]}” is no step of this box: “peristyle steps {path.name}” lists them."
+            )
+
+
+def run(words: list[str]) -> int:
+    options = _parser().parse_args(words)
     # Late, so that other commands start without it.
     from peristyle.model import worklist
     from peristyle.model.addresses import sound
@@ -33,20 +61,7 @@ def run(words: list[str]) -> int:
     loaded = files.load(path)
     job, made = loaded.job, plan(loaded.job)
     changed = job
-    if options.before and not (options.move or options.own):
-        raise PeristyleError("--before says where a step goes: give --move STEP or --own TITLE too.")
-    if options.text and not options.own:
-        raise PeristyleError("--text tells of a step of your own: give --own TITLE too.")
-    put_away = {*job.work.left_out, *(move.step for move in job.work.moved)}
-    if options.put_back and options.put_back not in put_away:
-        raise PeristyleError(
-            f"“{options.put_back[:60]}” was neither left out nor moved: nothing to put back."
-        )
-    for name in (options.move, options.leave_out, options.before):
-        if name and name not in [step.id for step in made.steps]:
-            raise PeristyleError(
-                f"“{name[:60]}” is no step of this box: “peristyle steps {path.name}” lists them."
-            )
+    _check(options, path, job.work, made.steps)
     if options.move:
         found = may_move(made.steps, options.move, options.before)
         if found is not None:

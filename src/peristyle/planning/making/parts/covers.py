@@ -229,20 +229,8 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         yield "flat", _lowered(plan, cover)
     if lid is None or cover is None:
         return
-    parts = halves(plan)
-    if parts is not None:
-        for word, outline in zip(("fixed", "loose"), parts, strict=True):
-            if len(outline) < 3:
-                continue
-            part = panel_plan("lid", outline, lid.thickness_mm)
-            out, numbers, names = _stands_out(plan.job.design)
-            if isinstance(cover, Split):
-                numbers |= {"fixed_mm": cover.fixed_mm, "gap_mm": cover.gap_mm}
-                names |= {"side": side_name(cover.side % len(plan.ring.slabs))}
-            yield "last", cut_out(f"panel.lid.{word}", f"lid.{word}", part, says=("panel.lid_part", *out),
-                                  title=f"panel.lid.{word}", of=_wood(plan), numbers=numbers,
-                                  names={"panel": f"lid.{word}"} | names)  # fmt: skip
-        yield "last", make("lid_fix", ("panel.lid.fixed",), tool="clamps", says=("lid_fix",))
+    if isinstance(cover, Split):
+        yield from _in_two(plan, cover, lid)
         return
     if isinstance(cover, Insert):
         yield "last", cut_out("panel.lid", "lid", lid, says=(f"panel.{cover.what}",), title="panel.insert",
@@ -269,6 +257,21 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             "lid_notch", ("panel.lid",), tool="by_hand", makes=("panel.lid.finger",), says=("lid_notch",),
             numbers={"wide_mm": cover.notch_mm, "deep_mm": lid.thickness_mm * _NOTCH_DEEP, "in_mm": _NOTCH_IN_MM},
         )  # fmt: skip
+
+
+def _in_two(plan: Settled, cover: Split, lid: PanelPlan) -> Iterator[tuple[Phase, Step]]:
+    """The lid's two parts, and the one that is glued down."""
+    says, numbers, names = _stands_out(plan.job.design)
+    numbers |= {"fixed_mm": cover.fixed_mm, "gap_mm": cover.gap_mm}
+    names |= {"side": side_name(cover.side % len(plan.ring.slabs))}
+    for word, outline in zip(("fixed", "loose"), halves(plan) or (), strict=False):
+        if len(outline) < 3:
+            continue
+        part = panel_plan("lid", outline, lid.thickness_mm)
+        yield "last", cut_out(f"panel.lid.{word}", f"lid.{word}", part, says=("panel.lid_part", *says),
+                              title=f"panel.lid.{word}", of=_wood(plan), numbers=numbers,
+                              names={"panel": f"lid.{word}"} | names)  # fmt: skip
+    yield "last", make("lid_fix", ("panel.lid.fixed",), tool="clamps", says=("lid_fix",))
 
 
 def _stands_out(design: Design) -> tuple[tuple[str, ...], dict[str, float], dict[str, str]]:

@@ -131,7 +131,7 @@ WHY: Final[dict[str, str]] = {
     "finish.roof_fix": "the roof is finished with the box",
     "finish.lid_fix": "the lid is finished with the box",
     "finish.plug_glue": "the lid is finished with the box",
-    "finish.lid_hole": "the lid is finished with the box",
+    "finish.lid_hole": "what is bored is finished with the box",
     "finish.lid_notch": "the lid is finished with the box",
     "finish.panel": "all panels are in or cut",
     "panel_set.glue": "the panel is let in from outside, once the ring is glued",

@@ -46,17 +46,20 @@ SAYS: Final[dict[str, str]] = {
     "thin.light": "In {lights|light pass|light passes} of {light_mm}, the inside face alone.",
     "rip.strip": "One straight edge first. The sides lean unlike each other: side {side} needs this width, and each "
     "is ripped to its own height once it is cut to length.",
+    "rip.stock": "From stock {thick_mm} thick, {long_mm} of it with the kerfs, its end cut square once it is ripped.",
     "rip.straight": "One straight edge first; then both edges parallel.",
     "rip.parallel": "Both edges parallel.",
     "rip.band_saw": "Saw just outside the line and plane to the width.",
     "rip.on_edge": "A lean of {lean_deg} is past the saw's stop: stand the board on its edge against a tall fence "
     "with the blade at {tilt_deg}, or plane the edges to a line.",
-    "rip.leaning": "Both lean the same way, so that the box sits flat. The blade leans away from the fence: for the "
-    "top edge {down} face down, bottom edge on the fence, its arris on the table touching; the width is along the "
+    "rip.leaning": "Both lean the same way, so that the box sits flat, and one setting serves both, the blade leaning "
+    "away from the fence. First the top edge: {down} face down, the straight bottom edge on the fence. Then the bottom "
+    "edge: {other} face down, the new top edge on the fence, its arris on the table touching. The width is along the "
     "face.",
-    "rip.leaning.table": "Both lean the same way, so that the box sits flat. The table leans down toward the fence: "
-    "for the top edge {down} face down, bottom edge on the fence, its arris on the table touching; the width is along "
-    "the face.",
+    "rip.leaning.table": "Both lean the same way, so that the box sits flat, and one setting serves both, the table "
+    "leaning down toward the fence. First the top edge: {down} face down, the straight bottom edge on the fence. Then "
+    "the bottom edge: {other} face down, the new top edge on the fence, its arris on the table touching. The width is "
+    "along the face.",
     "mark.ends": "Strike out what is bad at the ends: the strip begins {begins_mm} from the start. Choose the show "
     "face, and put the closing corner where it is least seen.",
     "mark.letters": "Letter the sides along it in this order: {sides}; an arrow to the top edge on each, and a "
@@ -74,6 +77,11 @@ SAYS: Final[dict[str, str]] = {
     "board over about its length for its letter, and let every arrow point to its own top edge.",
     "mark.miters": "Across each end a line that leans as its cut will: the two ends of a side never run the same way. "
     "One cut the wrong way gives a piece with parallel ends.",
+    "mark.unlike": "Across each end a line that leans as its cut will, on the face and on the edge.",
+    "mark.lean": "On the edge the two ends of {ends_lean} run the same way: one face is the longer at the start, the "
+    "other at the end.",
+    "mark.swing": "On the face the two ends of {ends_swing} run the same way.",
+    "mark.others": "All others run against each other: one cut the wrong way spoils its piece.",
     "rabbet.shoulder": "Inside face down, {edge} edge on the fence; every side, before the fence is moved.",
     "rabbet.cheek": "On the {edge} edge, the show face flat against a tall fence: the waste comes free on the "
     "outside, away from the fence.",
@@ -131,8 +139,8 @@ SAYS: Final[dict[str, str]] = {
     "panel.flat": "Fitted to the box as it came out: measured along its sides and from corner to corner, for a box "
     "out of true takes a lid that is as much out.",
     "panel.lift_off": "Fitted to the box as it came out.",
-    "panel.sliding": "Its three edges slide in the grooves with {play_mm} of play; the fourth is flush with the "
-    "outside. Wax the grooves, no finish in them.",
+    "panel.sliding": "The edge over side {side} is flush with the outside; the others slide in their grooves with "
+    "{play_mm} of play. Wax the grooves, no finish in them.",
     "panel.slate": "Score and saw slate wet, or have it cut; {play_mm} of play each side on a lip {ledge_mm} wide.",
     "panel.glass": "Have it cut, edges ground; {play_mm} of play each side on a lip {ledge_mm} wide. Never force "
     "glass.",
@@ -292,6 +300,8 @@ SAYS: Final[dict[str, str]] = {
     "error of one cut. Correct by half of what you see, and cut again.",
     "try_bevel.each": "Two scraps at each bevel before its sides, held together and looked at against the corner; "
     "correct by half of what two alike show.",
+    "try_bevel.edge": "A scrap as wide as the sides, on edge against the fence as they will be: the cut dies at its "
+    "arris without a flat and without taking any length.",
     "try_bevel.end": "A scrap as wide as the sides, on end as they will be: the cut dies at its edge without a flat "
     "and without taking any length.",
     "finish_inside": "Tape over the miters and over all that will be glued, then sand the insides and give them their "
@@ -318,7 +328,8 @@ SAYS: Final[dict[str, str]] = {
     "spline_groove": "The piece stands on its miter face, which lies flat on the table, held to a carrier cut at "
     "{bevel_deg} from square; its inside arris touches the fence, at both ends of every piece: {grooves} grooves. The "
     "face is all that guides it, so try it on the scraps of the bevel first.",
-    "spline_groove.unlike": "The bevels are not alike: each has a carrier of its own, the fence stays where it is.",
+    "spline_groove.unlike": "The bevels are not alike: each has a carrier cut at its own, the fence stays where it "
+    "is.",
     "spline_groove.once": "One pass each.",
     "spline_groove.passes": "{passes} each, the fence moved between.",
     "spline_groove.bit": "The bit stands square to the miter face; take the depth in small steps, against its turn.",
@@ -441,6 +452,18 @@ SAYS: Final[dict[str, str]] = {
     "what goes in, and close the last corner with tape. All joints but the last come tight; what is left of the "
     "errors shows there.",
     "glue.aslant": "Rolled in, the last side's groove comes to the panel aslant: put that side on straight.",
+    "eaves.lines": "The roof lies on the walls: draw a line along each leaf's underside, {first_mm} from the ridge's "
+    "inner arris, for the outer face of its wall.",
+    "eaves.lines.unlike": "The roof lies on the walls: draw a line along each leaf's underside for the outer face of "
+    "its wall, on C {first_mm} from the ridge's inner arris, on D {second_mm}.",
+    "glue.eaves": "Tape the floor and the walls end to end, show face up; glue both faces of their miters and roll "
+    "them up round what goes in. Glue the ridge and hold it with tape. Then glue the walls' tops, and set the roof "
+    "down on them from above, to its lines and over what goes in; a band under the floor and over the ridge draws it "
+    "down.",
+    "glue.splines": "A spline goes straight into both its grooves, so the ring is not rolled up: the sides stand round "
+    "what goes in, the splines in one end of each, with glue in both grooves, and all corners are pushed home "
+    "together, a little at a time.",
+    "glue.splines.tape": "Glue both faces of every miter too; then tape round it all, drawn tight.",
     "glue.band": "The band lies ready, laid out round {round_mm}; glue both faces of every miter, then tighten a "
     "little at a time: the band shares what is left of the errors among all corners.",
     "glue.bar": "Two clamps for each pair of sides, a waxed caul on every side as long as the side ({cauls}); glue "

@@ -6,9 +6,9 @@ from typing import NamedTuple
 
 from msgspec import Struct
 
-from peristyle.core.planes import EndCut, Slab, meet
+from peristyle.core.planes import EndCut, Slab
 from peristyle.planning.form.ring import RingPlan, SidePlan
-from peristyle.planning.form.roof import EAVES
+from peristyle.planning.form.roof import EAVES, from_ridge_mm
 from peristyle.planning.making.setting import End
 
 
@@ -125,16 +125,10 @@ def _eaves_of(ring: RingPlan) -> dict[int, tuple[End, float]]:
 
     It is laid there with the ridge closed: a leaf that is longer only runs out further.
     """
-    z, found = ring.height_mm / 2, dict[int, tuple[End, float]]()
-    for at, (wall, leaf) in EAVES.items():
-        if at < len(ring.corners) and ring.corners[at].lapped:
-            over, under = ring.slabs[leaf], ring.slabs[wall]
-            other = ring.slabs[leaf + (leaf - wall)]  # across the ridge: on from the wall
-            ridge = meet(over, over.outer_mm(z), other, other.outer_mm(z))
-            joint = meet(under, under.outer_mm(z), over, over.inner_mm(z))
-            along = sum((r - j) * u for r, j, u in zip(ridge, joint, over.along, strict=False))
-            found[leaf] = ("start" if leaf > wall else "end", abs(along))
-    return found
+    if not any(corner.lapped for corner in ring.corners):
+        return {}
+    far = from_ridge_mm(ring.slabs, ring.height_mm / 2, inner=False)
+    return {leaf: ("start" if leaf > wall else "end", far[leaf]) for wall, leaf in EAVES.values()}
 
 
 def slopes_mm(ring: RingPlan, made: Sequence[Made]) -> list[float]:

@@ -56,6 +56,22 @@ def lay(feet: list[Points], slabs: Sequence[Slab], z_mm: float, roof: Roof) -> l
     return laid
 
 
+def from_ridge_mm(slabs: Sequence[Slab], z_mm: float, *, inner: bool) -> dict[int, float]:
+    """How far (mm) down each leaf from the ridge its underside meets the wall's outer face, level at height z.
+
+    Of a ring whose roof is laid on its walls; from the ridge's inner arris or its outer one.
+    """
+    found = dict[int, float]()
+    for wall, leaf in EAVES.values():
+        over, under = slabs[leaf], slabs[wall]
+        other = slabs[leaf + (leaf - wall)]  # across the ridge: on from the wall
+        one, two = (s.inner_mm(z_mm) if inner else s.outer_mm(z_mm) for s in (over, other))
+        ridge = meet(over, one, other, two)
+        joint = meet(under, under.outer_mm(z_mm), over, over.inner_mm(z_mm))
+        found[leaf] = abs(sum((r - j) * u for r, j, u in zip(ridge, joint, over.along, strict=False)))
+    return found
+
+
 def _squared(below: Slab, above: Slab, tip: Point) -> Point:
     """Where a square end from `tip` comes out on the inner face, at the same level."""
     ex, ey, ez = cross(below.normal, above.normal)

@@ -11,6 +11,7 @@ from peristyle.model.job import Job
 from peristyle.model.tools import Thicknesser, named
 from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan, SidePlan
+from peristyle.planning.making.machine import creep_of
 from peristyle.planning.making.setting import SAME_SETTING, fence, off_the_end, same, thickness, tilt, width
 from peristyle.planning.making.step import Part, Step, make
 from peristyle.planning.stock.laying import SURFACING_MM, Run
@@ -96,14 +97,25 @@ def rips(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
     """The strip ripped to height; where sides lean unlike each other, to the widest that any of them needs."""
     if ring.leans_alike:
         step = _rip(job, ring, ring.sides, word)
-        yield _from_edge(job, step) if word == "side" else step
+        yield _from_edge(job, step) if word == "side" else _from_stock(job, ring, step)
         return
     widest = max(ring.sides, key=lambda side: side.rip_mm)
-    yield make(
+    step = make(
         "rip", ids(ring.sides, word), together(ring.sides), part=part_of(word), lies="show_up",
         cutter=cutter(job, "rip"),
         settings=(width(widest.rip_mm),), title="rip.strip", says=("rip.strip",), names={"side": widest.name},
     )  # fmt: skip
+    yield step if word == "side" else _from_stock(job, ring, step)
+
+
+def _from_stock(job: Job, ring: RingPlan, step: Step) -> Step:
+    """With what an inner ring is made of: it has no board in the plan, so its card says how much it takes."""
+    cut, creep = cutter(job, "crosscut").least_mm, creep_of(job, ring)
+    numbers = {
+        "thick_mm": max(side.thickness_mm for side in ring.sides),
+        "long_mm": math.fsum(side.blank_mm + 2 * creep + cut for side in ring.sides) + cut,
+    }
+    return replace(step, says=("rip.stock", *step.says), numbers=step.numbers | numbers)
 
 
 def _from_edge(job: Job, step: Step) -> Step:
@@ -142,7 +154,7 @@ def _rip(job: Job, ring: RingPlan, sides: Sequence[SidePlan], word: str) -> Step
         says.append("rip.on_edge")
     elif steep > SAME_SETTING:
         says.append("rip.leaning.table" if saw.tool == "band_saw" else "rip.leaning")
-    own = ids(sides, word)
+    own, (down, other) = ids(sides, word), ("inside", "show") if slope > 0 else ("show", "inside")
     says += ["rip.band_saw"] if saw.tool == "band_saw" else []
     return make(
         "rip", own, together(sides), part=part_of(word), cutter=saw,
@@ -151,7 +163,7 @@ def _rip(job: Job, ring: RingPlan, sides: Sequence[SidePlan], word: str) -> Step
         settings=(*tilt(lean), width(slant)),
         title="rip.some" if some else "rip", says=says,
         numbers={"lean_deg": steep, "tilt_deg": lean},
-        names={"sides": letters(sides), "down": "inside" if slope > 0 else "show"},
+        names={"sides": letters(sides), "down": down, "other": other},
         short=some and min(s.blank_mm for s in sides) < job.shop.saw.least_mm,
     )  # fmt: skip
 

@@ -222,8 +222,8 @@ def _rolled_in(job: Job, slabs: Sequence[Slab], panel: Panel, groove: GroovePlan
     A side turns about its corner's edge, which leans by λ: as its groove's mouth comes to the panel's edge, the groove
     still lies off by the depth held times tan λ. Source: small rotations about the edge where two planes meet.
     """
-    if job.shop.uses.glue:
-        return []
+    if job.shop.uses.glue or job.design.joints.splines:
+        return []  # held so that no side turns as it comes
     leans = []
     for slab, after in zip(slabs, (*slabs[1:], slabs[0]), strict=True):
         edge = cross(slab.normal, after.normal)

@@ -244,7 +244,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     out, numbers, names = _stands_out(plan.job.design)
     yield "last", cut_out("panel.lid", "lid", lid, says=(says[type(cover)], *out), title="panel.lid",
                           numbers={"play_mm": play} | numbers, of=_wood(plan),
-                          names={"panel": "lid"} | names)  # fmt: skip
+                          names={"panel": "lid", "side": side_name(getattr(cover, "side", 0))} | names)  # fmt: skip
     plug = _plug(plan)
     if plug is not None and isinstance(cover, LiftOff):
         yield "last", cut_out("panel.plug", "plug", plug, says=("panel.plug",), title="panel.plug",

@@ -9,6 +9,7 @@ from peristyle.model.tools import Clamp, Thicknesser, named
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.form.roof import from_ridge_mm
 from peristyle.planning.making.ends import bevels, crosscuts, method_of, mitered_ends
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.dividers import divider_ids, held_first
@@ -123,7 +124,8 @@ def _together(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     sides = ids(ring.sides, "side")
     across, lengths = _across(ring)
     yield "dry", make(
-        "dry_fit", sides, tool="tape", says=("dry_fit",), numbers=lengths, names=across,
+        "dry_fit", sides, tool="tape", says=(*_eaves(ring)[0], "dry_fit"), numbers=lengths | _eaves(ring)[1],
+        names=across,
     )  # fmt: skip
     grooved = {groove.panel for groove in plan.section.grooves if groove.seat == "groove"}
     held = tuple(f"panel.{panel.name}" for panel in plan.section.panels if panel.name in grooved)
@@ -139,6 +141,7 @@ def _glued(plan: Settled, pieces: tuple[str, ...], panels: int, *, dividers: boo
     dadoes = bool(plan.dividers.pieces) and not plan.dividers.in_liner
     aslant = any(finding.code == "panel_rolled_in" for finding in plan.section.findings)
     across, lengths = _across(plan.ring)
+    lines, lie = _eaves(plan.ring)
     alike = {round(side.outside_mm, 3): side for side in reversed(sides)}
     numbers = {"panels": float(panels), "round_mm": math.fsum(side.outside_mm for side in sides)}
     numbers |= {f"caul.{side.name}_mm": side.outside_mm for side in reversed(alike.values())}
@@ -147,9 +150,26 @@ def _glued(plan: Settled, pieces: tuple[str, ...], panels: int, *, dividers: boo
         says=(
             "glue.lay_out", *(("glue.ply",) if _of_ply(plan) else ()),
             *(("glue.dividers",) if dividers else ("glue.dadoes",) if dadoes else ()),
-            "glue.corners", f"glue.{holds}", *(("glue.aslant",) if aslant else ()), "glue.slips", "glue.overnight",
-        ), numbers=numbers | lengths, names=across,
+            "glue.corners", *((*lines, "glue.eaves") if lines else (_closed(plan, holds))),
+            *(("glue.aslant",) if aslant else ()), "glue.slips", "glue.overnight",
+        ), numbers=numbers | lengths | lie, names=across,
     )  # fmt: skip
+
+
+def _eaves(ring: RingPlan) -> tuple[tuple[str, ...], dict[str, float]]:
+    """Where a roof laid on its walls lies, and its numbers: none of a ring whose corners all are mitered."""
+    if not any(corner.lapped for corner in ring.corners):
+        return (), {}
+    first, second = from_ridge_mm(ring.slabs, 0.0, inner=True).values()
+    alike = abs(first - second) < SAME_SETTING
+    return ("eaves.lines" if alike else "eaves.lines.unlike",), {"first_mm": first, "second_mm": second}
+
+
+def _closed(plan: Settled, holds: str) -> tuple[str, ...]:
+    """How the ring is brought together: a spline does not let a joint fold shut."""
+    if not plan.splines.splines:
+        return (f"glue.{holds}",)
+    return ("glue.splines", "glue.splines.tape" if holds == "tape" else f"glue.{holds}")
 
 
 def _of_ply(plan: Settled) -> bool:

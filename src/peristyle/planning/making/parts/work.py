@@ -44,11 +44,22 @@ def _mark(plan: Settled, sides: tuple[str, ...]) -> Step:
         "none": "mark.any",
         "flip_shared": "mark.flip",
     }.get(board.method, "mark.letters")
-    says = ("mark.ends", *lies, order_says, "mark.miters")
+    alike = {
+        "lean": [s for s in plan.ring.sides if _one_way(s.start.bevel_deg, s.end.bevel_deg)],
+        "swing": [s for s in plan.ring.sides if _one_way(s.start.miter_deg, s.end.miter_deg)],
+    }
+    names = {"sides": order} | {f"ends_{way}": letters(which) for way, which in alike.items()}
+    unlike = ["mark.unlike", *(f"mark.{way}" for way, which in alike.items() if which), "mark.others"]
+    miters = unlike if any(alike.values()) else ["mark.miters"]
     return make(
-        "mark", sides, tool="by_hand", says=says, names={"sides": order},
+        "mark", sides, tool="by_hand", says=("mark.ends", *lies, order_says, *miters), names=names,
         numbers={"begins_mm": board.end_trim_mm + board.shift_mm},
     )  # fmt: skip
+
+
+def _one_way(start_deg: float, end_deg: float) -> bool:
+    """Whether a side's two ends run the same way: a parallelogram, not a trapezoid."""
+    return min(start_deg, end_deg) < -SAME_SETTING and max(start_deg, end_deg) > SAME_SETTING
 
 
 def _try_bevel(job: Job, ring: RingPlan) -> Step:
@@ -57,7 +68,8 @@ def _try_bevel(job: Job, ring: RingPlan) -> Step:
     bevel = abs(side.end.bevel_deg)
     alike = all(abs(abs(s.end.bevel_deg) - bevel) < SAME_SETTING for s in ring.sides)
     on_end = job.shop.saw.kind not in USUAL_ANGLES and tilt_setting(bevel, job.shop.saw.stop_deg)[1]
-    says = "try_bevel.end" if on_end else "try_bevel" if alike else "try_bevel.each"
+    past = "try_bevel.edge" if job.shop.saw.kind == "miter_saw" else "try_bevel.end"
+    says = past if on_end else "try_bevel" if alike else "try_bevel.each"
     corner = ring.corners[0]
     return make(
         "try_bevel", (), says=(says,), tool="scrap",

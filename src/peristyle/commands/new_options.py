@@ -270,6 +270,16 @@ def _no_word_lost(options: argparse.Namespace) -> None:
         )
 
 
+def _with_lid(job: Job, options: argparse.Namespace) -> Job:
+    """The lid wanted; says on standard error where it wants another height of the liner that was given."""
+    made = section_edits.with_lid_kind(job, options.lid_kind.replace("-", "_"))
+    asked, liner = job.design.inside.liner, made.design.inside.liner
+    if options.liner and asked and liner and liner.height_mm != asked.height_mm:
+        high = Format(job.design.units).length(liner.height_mm, unit=True)
+        print(f"peristyle: the liner is made {high} high, as this lid wants it", file=sys.stderr)
+    return made
+
+
 def _plain(text: str) -> str:
     """A name as text, whatever bytes the command line had."""
     return " ".join(text.encode("utf-8", "surrogateescape").decode("utf-8", "replace").split())
@@ -339,7 +349,7 @@ def _with_parts(job: Job, options: argparse.Namespace, reader: Reader) -> Job:
     if options.false_floor:
         job = section_edits.with_false_floor(job, True)
     if options.lid_kind is not None:
-        job = section_edits.with_lid_kind(job, options.lid_kind.replace("-", "_"))
+        job = _with_lid(job, options)
     if options.key_positions is not None and job.design.joints.keys:
         heights = tuple(
             reader.length(text, "--key-positions")

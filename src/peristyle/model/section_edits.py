@@ -106,17 +106,16 @@ def _body_room(job: Job) -> float:
 
 def with_lip(job: Job) -> Job:
     """A liner that stands proud of the body's rim, so that the lid drops over it: by a third of the lid, 5 to 12 mm,
-    and never so high that the lid would stand off.
+    and never so high that the lid would stand off. One that does so already stays as high as it is.
     """
-    lid = job.design.section.lid
-    if lid is None:
+    lid, now = job.design.section.lid, job.design.inside.liner
+    if lid is None or (now and _body_room(job) < now.height_mm <= job.design.as_glued().room_mm):
         return job
     step = _step_mm(job)
     proud = min(max(5.0, lid.height_mm / 3), 12.0)
     height = min(_body_room(job) + proud, job.design.as_glued().room_mm - 0.5) // step * step
     if height <= step:
         return job
-    now = job.design.inside.liner
     liner = replace(now, height_mm=height) if now else begun(Liner, job.design.units, height_mm=height)
     return revised(job, liner=liner)
 

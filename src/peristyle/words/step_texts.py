@@ -82,7 +82,9 @@ SAYS: Final[dict[str, str]] = {
     "other at the end.",
     "mark.swing": "On the face the two ends of {ends_swing} run the same way.",
     "mark.others": "All others run against each other: one cut the wrong way spoils its piece.",
-    "rabbet.shoulder": "Inside face down, {edge} edge on the fence; every side, before the fence is moved.",
+    "rabbet.shoulder": "Inside face down, {edge} edge on the fence.",
+    "rabbet.strip": "In the long strip, so that it lines up at every corner.",
+    "rabbet.sides": "Every side, before the fence is moved.",
     "rabbet.cheek": "On the {edge} edge, the show face flat against a tall fence: the waste comes free on the "
     "outside, away from the fence.",
     "rabbet.at_once": "Inside face down, {edge} edge against a sacrificial fence that what cuts is let into, so that "
@@ -528,10 +530,10 @@ SAYS: Final[dict[str, str]] = {
     "{body_mm} high and the lid {lid_mm}. Turn the work often, and look along all rims.",
     "divider": "Ends square to the faces.",
     "divider.fit": "Plane it until it slides into its dadoes by hand: glue swells it.",
-    "halve": "From the {edge}, half the height, so that those across drop over those along. Measured along its foot; "
+    "halve": "From the {edge}, half the height, so that those along drop over those across. Measured along its foot; "
     "try the slot on an offcut of the divider.",
     "divider_fit": "From the top, each down its dadoes to the floor.",
-    "divider_fit.crossing": "From the top, down their dadoes to the floor: those along first, then those across over "
+    "divider_fit.crossing": "From the top, down their dadoes to the floor: those across first, then those along over "
     "them.",
     "divider_fit.dry": "No glue: they come out again, and the wood stays free to move.",
     "liner_fit": "Tape it dry inside the glued box before any glue. Plane its outside where it binds. To stay, it "

@@ -13,11 +13,12 @@ from peristyle.planning.section.grooves import passes
 from peristyle.planning.section.levels import SectionPlan
 
 
-def rabbet_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Step]:
-    """A rabbet for each panel let in from outside: two saw cuts square to each other, or one with a bit or a dado
-    set. In two cuts the waste comes free on the outside, never between blade and fence (common practice).
+def rabbet_steps(job: Job, section: SectionPlan, ring: RingPlan, *, strip: bool) -> Iterator[Step]:
+    """A rabbet for each panel let in from outside, in the long `strip` or in the parted sides: two saw cuts square to
+    each other, or one with a bit or a dado set. In two cuts the waste comes free on the outside, never between blade
+    and fence (common practice).
     """
-    own = cutter(job, "rabbet")
+    own, told = cutter(job, "rabbet"), "rabbet.strip" if strip else "rabbet.sides"
     every = ids(ring.sides, "side")
     for groove in (g for g in section.grooves if g.seat == "rabbet"):
         made = [f"{name}.groove.{groove.panel}" for name in every]
@@ -31,13 +32,13 @@ def rabbet_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
             yield make(
                 "rabbet", every, groove.panel, makes=made, lies="show_up", edge=groove.edge, cutter=own, cut_mm=wide,
                 settings=(*((stands_out(shoulder),) if at_once else fences), height(depth)), passes=len(fences),
-                says=("rabbet.at_once",) if at_once else ("rabbet.passes",), numbers=numbers, names=names,
+                says=("rabbet.at_once" if at_once else "rabbet.passes", told), numbers=numbers, names=names,
             )  # fmt: skip
             continue
         yield make(
             "rabbet", every, groove.panel, "shoulder", lies="show_up", edge=groove.edge, cutter=own,
-            settings=(fence(groove.fences_mm[0]), height(depth)), title="rabbet.shoulder", says=("rabbet.shoulder",),
-            numbers=numbers, names=names,
+            settings=(fence(groove.fences_mm[0]), height(depth)), title="rabbet.shoulder",
+            says=("rabbet.shoulder", told), numbers=numbers, names=names,
         )  # fmt: skip
         walls: dict[tuple[int, ...], list[SidePlan]] = {}
         for side in ring.sides:

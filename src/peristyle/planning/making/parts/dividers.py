@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterator, Sequence
+from typing import Final, Literal
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import bounds, run
@@ -149,6 +150,10 @@ def _dotted(name: str) -> str:
     return name.replace(" ", ".")
 
 
+# From which edge a divider is slotted where it meets those of the other run: those slotted from the foot drop over.
+_SLOTTED: Final[dict[str, Literal["bottom", "top"]]] = {"across": "top", "along": "bottom"}
+
+
 def _divider(piece: DividerPlan, base_mm: float) -> Piece:
     """A divider between its two walls, its foot `base_mm` up; x along its run, y up."""
     x0, y0, x1, _y1 = bounds(piece.outline)
@@ -160,8 +165,9 @@ def _divider(piece: DividerPlan, base_mm: float) -> Piece:
     else:
         place = Place((x0, y0, base_mm), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0), (0.0, 1.0, 0.0))
     thick = piece.thickness_mm
-    low, top = (0.0, high / 2) if piece.run == "along" else (high / 2, high)
-    past = PAST_MM if piece.run == "across" else 0.0
+    from_foot = _SLOTTED[piece.run] == "bottom"
+    low, top = (0.0, high / 2) if from_foot else (high / 2, high)
+    past = 0.0 if from_foot else PAST_MM
     notches = tuple(
         Feature(
             f"divider.{_dotted(piece.name)}.notch.{number + 1}", "notch", "show",
@@ -291,11 +297,11 @@ def divider_steps(job: Job, dividers: DividersPlan) -> Iterator[Step]:
             makes=(f"{name}.notch.{n + 1}" for name in pieces for n in range(len(piece.notches_mm))),
             cutter=tool,
             cut_mm=wide,
-            lies="on_edge", edge="bottom" if piece.run == "along" else "top",
+            lies="on_edge", edge=_SLOTTED[piece.run],
             settings=(*slots, height(piece.height_mm / 2)), passes=len(members) * len(slots),
             title=_title("halve", members), says=("halve",), numbers={"wide_mm": own.thickness_mm},
             names={"dividers": _names(dividers, members),
-                   "edge": "foot" if piece.run == "along" else "top edge"},
+                   "edge": "foot" if _SLOTTED[piece.run] == "bottom" else "top edge"},
             short=piece.length_mm < job.shop.saw.least_mm,
         )  # fmt: skip
 

@@ -75,7 +75,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         yield phase, tried_groove(grooves)
     for step in grooves:
         yield phase, step
-    for step in rabbet_steps(plan.job, plan.section, plan.ring):
+    for step in rabbet_steps(plan.job, plan.section, plan.ring, strip=phase == "strip"):
         yield phase, step
     for panel in plan.section.panels:
         groove = plan.section.groove(panel.name)

@@ -127,7 +127,8 @@ def _together(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         "dry_fit", sides, tool="tape", says=(*_eaves(ring)[0], "dry_fit"), numbers=lengths | _eaves(ring)[1],
         names=across,
     )  # fmt: skip
-    grooved = {groove.panel for groove in plan.section.grooves if groove.seat == "groove"}
+    # A lid that slides in a groove is cut to the glued box.
+    grooved = {groove.panel for groove in plan.section.grooves if groove.seat == "groove"} - {"lid"}
     held = tuple(f"panel.{panel.name}" for panel in plan.section.panels if panel.name in grooved)
     with_it = divider_ids(plan.dividers) if not plan.dividers.in_liner and held_first(plan) else ()
     yield "glue", _glued(plan, (*sides, *held, *with_it), len(held), dividers=bool(with_it))

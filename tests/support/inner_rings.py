@@ -4,7 +4,9 @@ from typing import Any
 
 from peristyle.model.design import (
     CornerBlocks,
+    Dividers,
     DropIn,
+    FalseFloor,
     Fillets,
     Insert,
     LiftOff,
@@ -23,6 +25,7 @@ LOW = Fillets(below_mm=20.0)
 _THINGS = (Thing(length_mm=50.0, width_mm=30.0, height_mm=20.0, count=4),)
 SHOWN: list[dict[str, Any]] = [
     {"fillets": LOW, "tray": Tray()},
+    {"liner": Liner(height_mm=30.0), "false_floor": FalseFloor()},
     {"liner": Liner(height_mm=40.0), "tray": Tray()},
     {"fillets": LOW, "tray": Tray(), "slopes_deg": (9.0,)},
     {"fillets": LOW, "tray": Tray(gap_mm=3.0), "slopes_deg": (-9.0,)},
@@ -39,6 +42,8 @@ PROVOKED: list[tuple[dict[str, Any], str]] = [
     ({"fillets": LOW, "liner": Liner(height_mm=40.0)}, "fillets_liner"),
     ({"fillets": Fillets(below_mm=30.0), "contents": _THINGS}, "fillets_meet"),
     ({"fillets": Fillets(height_mm=4.0), "contents": _THINGS}, "fillets_narrow"),
+    ({"fillets": Fillets(height_mm=4.0), "dividers": Dividers(height_mm=30.0)}, "fillets_narrow"),
+    ({"fillets": Fillets(height_mm=4.0), "false_floor": FalseFloor()}, "false_floor_shut"),
     ({"tray": Tray(height_mm=4.0), "fillets": LOW}, "tray_shallow"),
     ({"tray": Tray(thickness_mm=90.0), "fillets": LOW}, "tray_cannot_be"), ({"tray": Tray()}, "tray_on_nothing"),
     ({"tray": Tray(), "liner": Liner(height_mm=15.0), "contents": _THINGS}, "tray_meets"),

@@ -324,6 +324,8 @@ TEXTS: Final[dict[str, str]] = {
     "fillets_liner": "The fillets lie where the liner stands.",
     "fillets_narrow": "Fillets {thick_mm} thick narrow the mouth: what stands against a wall comes out tilted, or not "
     "at all.",
+    "fillets_narrow/dividers": "Fillets {thick_mm} thick come over the dividers' ends: those go in before them and "
+    "stay.",
     "tray_shallow": "A tray with a bottom {bottom_mm} thick has no walls to speak of.",
     "tray_cannot_be": "A tray with walls {thick_mm} thick cannot be mitered inside this box.",
     "tray_on_nothing": "A tray lies on a liner's edge or on fillets, and there are neither.",
@@ -376,6 +378,11 @@ TEXTS: Final[dict[str, str]] = {
     "false_floor_dividers": "Dividers stand in dadoes from the bottom up, where the false floor lies. Leave out one "
     "of them.",
     "false_floor_blocks": "Corner blocks stand where the false floor and its strips lie. Leave out one of them.",
+    "false_floor_shut/fillets": "Fillets {thick_mm} thick come over the false floor, which has {play_mm} of play: it "
+    "does not lift out past them.",
+    "false_floor_shut/lining": "The walls' lining, {thick_mm} thick, stands on the false floor, which has {play_mm} of "
+    "play: it does not lift out past it.",
+    "false_floor_shut/liner": "The liner stands on the false floor and comes out before it: it stays without glue.",
     "false_floor_no_grip": "It has no hole to lift it by: hidden well, and hard to get at.",
     "ledge_narrow": "With its play the false floor lies {bears_mm} on its strips. Make them wider.",
     "panel_rolled_in": "When a leaning ring is rolled up, the last groove comes to the {panel} aslant, {rises_mm} out "

@@ -69,6 +69,8 @@ WHY: Final[dict[str, str]] = {
     "inlay_glue.inlay": "it is made",
     "fillet_glue.bevel": "they are cut",
     "fillet_glue.lid": "they go in from above",
+    "fillet_glue.liner_fit": "what stands under them goes in first",
+    "fillet_glue.divider_fit": "what stands under them goes in first",
     "tray_glue.bevel": "its sides are cut",
     "tray_fit.tray_glue": "its walls stand",
     "tray_fit.fillet_glue": "it lies on them",

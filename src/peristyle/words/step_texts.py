@@ -535,9 +535,11 @@ SAYS: Final[dict[str, str]] = {
     "divider_fit": "From the top, each down its dadoes to the floor.",
     "divider_fit.crossing": "From the top, down their dadoes to the floor: those across first, then those along over "
     "them.",
+    "divider_fit.stay": "No glue: the wood stays free to move. The fillets come over their ends and keep them in.",
     "divider_fit.dry": "No glue: they come out again, and the wood stays free to move.",
-    "liner_fit": "Tape it dry inside the glued box before any glue. Plane its outside where it binds. To stay, it "
-    "is held by a few dots of glue.",
+    "liner_fit": "Tape it dry inside the glued box before any glue. Plane its outside where it binds.",
+    "liner_fit.stays": "To stay, it is held by a few dots of glue.",
+    "liner_fit.loose": "No glue: the false floor under it lifts out after it.",
     "liner_fit.pieces": "As a ring it does not pass the mouth: piece by piece, each bevel on its neighbour's, dry "
     "first and the last one planed to what is left; a few dots of glue hold it.",
     "liner_fit.dividers": "The dividers go in with it, dry in their dadoes.",

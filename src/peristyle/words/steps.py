@@ -274,6 +274,7 @@ _PLAIN: Final[dict[str, str]] = {
     "roof_fix": "one glued, one dry", "strip_glue": "the lid is its clamp", "strip_flush": "saw near and sand",
     "try_hinge": "a scrap and one hinge",
     "hinge_hang": "one screw to a leaf first", "hinge_off": "numbered", "hinge_again": "wax on the screws",
+    "hinge_hang.barrel": "pressed in dry", "hinge_again.barrel": "epoxy in the bores",
     "magnet_glue": "poles marked",
     "plate_screw": "wax on the screws",
     "divider_fit": "no glue",
@@ -287,7 +288,7 @@ _PLAIN: Final[dict[str, str]] = {
 
 def _plain(step: Step, fmt: Format) -> str:
     """What is set with no gauge."""
-    return _PLAIN[step.operation]
+    return _PLAIN.get(next(iter(step.says), "")) or _PLAIN[step.operation]
 
 
 def _true_lid(step: Step, fmt: Format) -> str:

@@ -119,6 +119,15 @@ def _stands_to_mm(job: Job, contents: ContentsPlan, dividers: DividersPlan) -> f
     return max(tops)
 
 
+def under_fillets(design: Design, dividers: DividersPlan) -> bool:
+    """Whether fillets come over the ends of dividers that stand in the box's walls, or in its liner's."""
+    fillets, own, liner = design.inside.fillets, design.inside.dividers, design.inside.liner
+    if fillets is None or own is None:
+        return False
+    off_wall = liner.gap_mm + liner.thickness_mm if liner and dividers.in_liner else 0.0
+    return off_wall - own.dado_mm < fillets.thickness_mm
+
+
 def _fillet_findings(
     job: Job, section: SectionPlan, liner: LinerPlan | None, made: InnerRing, contents: ContentsPlan,
     dividers: DividersPlan,
@@ -151,9 +160,12 @@ def _fillet_findings(
         code = "fillets_low" if stands <= floor + DEFAULT.length_mm else "fillets_meet"
         numbers = {"low_mm": stands - made.base_mm, "room_mm": room}
         yield Finding(code, "stop", _PLACE, numbers, (*fixes, _NO_FILLETS))
-    elif contents.blocks:
-        numbers = {"thick_mm": own.thickness_mm}
+        return
+    numbers = {"thick_mm": own.thickness_mm}
+    if contents.blocks:
         yield Finding("fillets_narrow", "caution", _PLACE, numbers, (_NO_FILLETS,))
+    if dividers.pieces and under_fillets(design, dividers):
+        yield Finding("fillets_narrow", "note", _PLACE, numbers, (_NO_FILLETS,), {}, "dividers")
 
 
 def _tray_findings(

@@ -110,7 +110,7 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "edge": ("glue", "key_flush", "panel", "panel_set", "panel_flush", "true_lid", "level", "try_edge"),
     "roof_fix": ("roof_leaf", "divider_fit"),
     "liner_fit": ("lid", "bevel", "divider", "halve"),
-    "fillet_glue": ("bevel", "lid"),
+    "fillet_glue": ("bevel", "lid", "liner_fit", "divider_fit"),
     "tray_glue": ("bevel",),
     "tray_fit": ("tray_glue", "panel", "fillet_glue"),
     "divider": (),

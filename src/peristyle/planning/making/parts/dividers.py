@@ -14,6 +14,7 @@ from peristyle.planning.cutters import cutter
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.inside.divider_plan import DividersPlan
 from peristyle.planning.inside.dividers import DadoPlan, DividerPlan
+from peristyle.planning.inside.inner import under_fillets
 from peristyle.planning.inside.mouth import dividers_over_mm
 from peristyle.planning.making.ends import hands, leans_said
 from peristyle.planning.making.kind import Kind, Phase, Settled
@@ -64,7 +65,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     for step in dado_steps(plan.job, held, dividers, "liner" if in_liner else "side", from_above=from_above):
         yield ("inside" if in_liner else "flat"), step
     when: Phase = "dividers" if from_above else "inside" if in_liner else "panels"
-    for step in (*divider_steps(plan.job, dividers), *(_put_in(dividers) if from_above else ())):
+    for step in (*divider_steps(plan.job, dividers), *(_put_in(plan) if from_above else ())):
         yield when, step
 
 
@@ -306,16 +307,17 @@ def divider_steps(job: Job, dividers: DividersPlan) -> Iterator[Step]:
         )  # fmt: skip
 
 
-def _put_in(dividers: DividersPlan) -> Iterator[Step]:
-    """The dividers into their dadoes, from above."""
-    members = range(len(dividers.pieces))
+def _put_in(plan: Settled) -> Iterator[Step]:
+    """The dividers into their dadoes, from above: to stay, where fillets come over their ends."""
+    dividers = plan.dividers
+    members, stay = range(len(dividers.pieces)), under_fillets(plan.job.design, dividers)
     if not members:
         return
     crossing = any(piece.notches_mm for piece in dividers.pieces)
     yield make(
         "divider_fit", divider_ids(dividers), part="divider", tool="by_hand",
         title=_title("divider_fit", members), passes=len(members),
-        says=("divider_fit.crossing" if crossing else "divider_fit", "divider_fit.dry"),
+        says=("divider_fit.crossing" if crossing else "divider_fit", "divider_fit.stay" if stay else "divider_fit.dry"),
     )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from typing import Final, NamedTuple
 from peristyle.core.outlines import run_lengths, vertices
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import FalseFloor
+from peristyle.model.design import Design, FalseFloor
 from peristyle.model.starts import begun
 from peristyle.planning.findings import Change, Finding, Fix, reader
 from peristyle.planning.findings import Place as At
@@ -179,6 +179,7 @@ def _findings(plan: Settled) -> Iterator[Finding]:
     if plan.corner_blocks.blocks:
         fix = Fix("no_corner_blocks", (("joints.corner_blocks", False),))
         yield Finding("false_floor_blocks", "stop", _PLACE, {}, (fix, nothing))
+    yield from _shut_in(design, own, nothing)
     room = ("play_mm", own.play_mm)
 
     def bearing(play_mm: float) -> tuple[Change, ...]:
@@ -192,6 +193,21 @@ def _findings(plan: Settled) -> Iterator[Finding]:
         usual = begun(FalseFloor, design.units).hole_mm
         fix = Fix("false_hole", (("section.false_floor.hole_mm", usual),))
         yield Finding("false_floor_no_grip", "note", _PLACE, {}, (fix,))
+
+
+def _shut_in(design: Design, own: FalseFloor, nothing: Fix) -> Iterator[Finding]:
+    """What comes over the floor's edges, so that it no longer lifts out."""
+    inside = design.inside
+    if inside.fillets is not None and inside.fillets.thickness_mm > own.play_mm:
+        numbers = {"thick_mm": inside.fillets.thickness_mm, "play_mm": own.play_mm}
+        fixes = (Fix("no_fillets", (("inside.fillets", False),)), nothing)
+        yield Finding("false_floor_shut", "caution", _PLACE, numbers, fixes, {}, "fillets")
+    if inside.lining_mm > own.play_mm:
+        numbers = {"thick_mm": inside.lining_mm, "play_mm": own.play_mm}
+        fixes = (Fix("no_lining", (("inside.lining_mm", 0.0),)), nothing)
+        yield Finding("false_floor_shut", "caution", _PLACE, numbers, fixes, {}, "lining")
+    if inside.liner is not None:
+        yield Finding("false_floor_shut", "note", _PLACE, {}, (), {}, "liner")
 
 
 FALSE_FLOOR = Kind("false_floor", _pieces, _features, _steps, _findings)

@@ -43,18 +43,18 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         told = {"below_mm": inside.fillets.below_mm, "high_mm": inner.fillets.height_mm}
         level = "_level" if inside.fillets.below_mm < DEFAULT.length_mm else ""
         says = ("fillet_glue", f"fillet_glue.{_under(plan)}{level}")
-        yield "fitting", make("fillet_glue", own, part="fillet", tool="by_hand", says=says, numbers=told)
+        yield "rings", make("fillet_glue", own, part="fillet", tool="by_hand", says=says, numbers=told)
     if inner.tray is None or inside.tray is None or not inner.tray.ring.sides:
         return
     yield from _sides(plan, inner.tray, "tray")
     names = ids(inner.tray.ring.sides, "tray")
     panel = panel_plan("bottom", tray_bottom(inner), inside.tray.bottom_mm)
     numbers = {"gap_mm": inside.tray.gap_mm, "high_mm": inside.tray.height_mm}
-    yield "fitting", make("tray_glue", names, part="tray", tool="tape", says=("tray_glue",), numbers=numbers)
+    yield "rings", make("tray_glue", names, part="tray", tool="tape", says=("tray_glue",), numbers=numbers)
     bottom = cut_out(_BOTTOM, "tray", panel, says=("panel.tray",), title="panel.tray", numbers=numbers)
-    yield "fitting", replace(bottom, part="tray")
+    yield "rings", replace(bottom, part="tray")
     on = "fillets" if inner.fillets is not None and inner.rests_mm == inner.fillets.top_mm else "liner"
-    yield "fitting", make("tray_fit", (*names, _BOTTOM), part="tray", tool="by_hand", says=("tray_fit",),
+    yield "rings", make("tray_fit", (*names, _BOTTOM), part="tray", tool="by_hand", says=("tray_fit",),
                           numbers=numbers, names={"on": on})  # fmt: skip
 
 

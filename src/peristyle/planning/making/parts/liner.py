@@ -60,7 +60,9 @@ def _said(plan: Settled, gap_mm: float) -> tuple[str, ...]:
     with_it = ("liner_fit.dividers",) if plan.dividers.in_liner and held_first(plan) else ()
     if liner_over_mm(plan.job.design, plan.ring, plan.section, plan.liner) > DEFAULT.length_mm:
         return ("liner_fit.pieces", *with_it)
-    return ("liner_fit.drops" if gap_mm >= _DROPS_MM else "liner_fit.pushed", "liner_fit", *with_it)
+    goes_in = "liner_fit.drops" if gap_mm >= _DROPS_MM else "liner_fit.pushed"
+    stays = "liner_fit.loose" if plan.job.design.section.false_floor else "liner_fit.stays"
+    return (goes_in, "liner_fit", stays, *with_it)
 
 
 LINER = Kind("liner", _pieces, steps=_steps)

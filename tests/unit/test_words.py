@@ -357,6 +357,11 @@ BOXES = [
         )
     ),
     revised(BOX, hinges=Hinges(), magnets=Magnets()),
+    *(
+        revised(BOX, top=None, cover=cover, liner=Liner(height_mm=89.0), dividers=Dividers(height_mm=89.0))
+        for cover in (Sliding(), DropIn())
+    ),
+    revised(BOX, top=None, cover=DropIn(), contents=(replace(CARDS, height_mm=89.0),)),
     revised(BOX, lid=Lid(), hinges=Hinges(), liner=Liner(height_mm=74.0, gap_mm=0.2)),
     *(revised(BOX, strip=Strip(), lid=lid, liner=Liner(height_mm=88.0)) for lid in (None, Lid())),
     revised(BOX, strip=Strip(height_mm=400.0, over_mm=80.0), lid=Lid()),

@@ -422,6 +422,10 @@ TEXTS: Final[dict[str, str]] = {
     "sealed+dividers": "The dividers would have to go in before it is glued up.",
     "liner_holds_lid_up": "The liner stands {over_mm} higher than the box once the lid is freed: the lid will sit on "
     "the liner and not on the body. Make the liner lower.",
+    "liner_holds_lid_up/slides": "The liner stands {over_mm} higher than the underside of the lid, which cannot slide "
+    "in over it. Make the liner lower.",
+    "liner_holds_lid_up/closed": "The liner stands {over_mm} higher than the underside of what closes the box: that "
+    "will sit on the liner. Make the liner lower.",
     "contents_too_tall": "The contents stand {tall_mm} high and there is room for {clear_mm} above the bottom, once "
     "the lid is freed: they stand {over_mm} proud. Make the box higher.",
     "contents_do_not_fit": "The contents with their play reach {over_mm} into a wall. Make the ring larger or arrange "
@@ -438,6 +442,9 @@ TEXTS: Final[dict[str, str]] = {
     "one of them, or take another number of dividers.",
     "divider_meets_corner+likewise": "({likewise} more likewise.)",
     "dividers_cross_in_wall+likewise": "({likewise} more likewise.)",
+    "contents_too_tall/closed": "The contents stand {tall_mm} high and there is room for {clear_mm} above the bottom: "
+    "they stand {over_mm} proud. Make the box higher.",
+    "divider_too_tall/closed": "The dividers stand {over_mm} higher than there is room. Make them lower.",
     "divider_too_tall": "The dividers stand {over_mm} higher than there is room once the lid is freed. Make them "
     "lower.",
     "dado_wall_thin": "Dadoes {dado_mm} deep leave {left_mm} of wall. Keep at least half: shallower dadoes, thinner "

@@ -375,7 +375,8 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
         height = fmt.up(design.form.height_mm + over)
         numbers = {"over_mm": over, "room_mm": room, "tall_mm": tall, "clear_mm": max(0.0, room)}
         fix = Fix("height", (("form.height_mm", height),), {"height_mm": height})
-        findings.append(Finding("contents_too_tall", "stop", Place("section"), numbers, (fix,)))
+        kind = "" if design.section.lid else "closed"
+        findings.append(Finding("contents_too_tall", "stop", Place("section"), numbers, (fix,), {}, kind))
     if not follows_contents(design) and ring.stands:
         findings += _held(design, ring, (long, wide, tall))
     return ContentsPlan(long, wide, tall, room, blocks, tuple(findings))

@@ -148,7 +148,8 @@ def _height_findings(design: Design, dividers: Dividers, section: SectionPlan) -
     fix = Fix("divider_height", (("inside.dividers.height_mm", fits),), {"height_mm": fits})
     numbers = {"over_mm": over, "room_mm": room}
     fixes = (fix,) if fits > DEFAULT.length_mm else ()
-    return [Finding("divider_too_tall", "caution", Place("section"), numbers, fixes)]
+    kind = "" if design.section.lid else "closed"
+    return [Finding("divider_too_tall", "caution", Place("section"), numbers, fixes, {}, kind)]
 
 
 def _thin_wall_fixes(

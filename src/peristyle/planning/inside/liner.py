@@ -4,7 +4,7 @@ from msgspec import Struct
 
 from peristyle.core.lengths import Format
 from peristyle.core.tolerance import DEFAULT
-from peristyle.model.design import Liner, replace
+from peristyle.model.design import Liner, Sliding, replace
 from peristyle.model.job import Job, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan, ring_from_slabs
@@ -71,5 +71,7 @@ def plan_liner(job: Job, ring: RingPlan, section: SectionPlan) -> LinerPlan | No
             strip = fmt.up(-headroom)
             changes = (("section.strip", True), ("section.strip.height_mm", strip))
             fixes += (Fix("add_strip", changes, {"strip_mm": strip}),)
-        findings.append(Finding("liner_holds_lid_up", "caution", Place("section"), numbers, fixes))
+        slides = isinstance(job.design.section.cover, Sliding)
+        kind = "" if job.design.section.lid else "slides" if slides else "closed"
+        findings.append(Finding("liner_holds_lid_up", "caution", Place("section"), numbers, fixes, {}, kind))
     return LinerPlan(inner, base, headroom, tuple(findings))

@@ -1,15 +1,18 @@
 """How boxes of every kind are closed, put together and taken apart again: the cards against the geometry."""
 
 import math
+from pathlib import Path
 
 import pytest
 
+from peristyle.cli import main
 from peristyle.model.design import (
     Dividers,
     FalseFloor,
     Fillets,
     Hinges,
     House,
+    Keys,
     Lid,
     Liner,
     Panel,
@@ -23,6 +26,7 @@ from peristyle.model.job import Job, job_of, revised
 from peristyle.model.stock import Board
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import plan
+from peristyle.storage import files
 from support.telling import done_so, set_so
 
 BOX = job_of(
@@ -128,3 +132,34 @@ def test_barrels_have_no_screws() -> None:
     for operation in ("hinge_hang", "hinge_off", "hinge_again"):
         step = step_of(revised(BOX, lid=Lid(), top=Panel(), hinges=Hinges(pattern="barrel")), operation)
         assert "screw" not in done_so(step) + set_so(step)
+
+
+@pytest.mark.parametrize(
+    ("trouble", "changes", "said"),
+    [
+        ("lid_off", {}, "No lid is sawn free"),
+        ("lid_off", {"lid": Lid(), "top": Panel()}, ""),
+        ("lid_low", {"cover": Sliding(side=1)}, "No lid is sawn free"),
+        ("rattles", {}, "say first what it holds"),
+        ("slot_wide", {}, "no keys"),
+        ("slot_wide", {"keys": Keys()}, ""),
+        ("panel_large", {"bottom": None}, "no panels"),
+    ],
+)
+def test_what_a_box_has_not_cannot_go_wrong(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path, trouble: str, changes: dict[str, object], said: str
+) -> None:
+    path = tmp_path / "box.peristyle"
+    files.save(path, revised(BOX, **changes))
+    at = ["--at", "AB"] if "keys" in changes else []
+    assert main(["rescue", str(path), trouble, *at]) == 0
+    told = capsys.readouterr().out
+    assert said in told if said else told.startswith("1  ")
+
+
+def test_where_it_went_wrong_is_asked_with_what_there_is(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    files.save(tmp_path / "box.peristyle", BOX)
+    assert main(["rescue", str(tmp_path / "box.peristyle"), "short"]) == 2
+    assert "A, B, C, D" in capsys.readouterr().err

@@ -8,9 +8,10 @@ from peristyle.commands.console import Parser, print_json
 from peristyle.core.errors import PeristyleError
 
 if TYPE_CHECKING:
-    from peristyle.core.lengths import Format, Units
+    from peristyle.core.lengths import Format
     from peristyle.model.job import Job
     from peristyle.planning.fit.rescue import Found, Trouble
+    from peristyle.planning.plan import Plan
 
 
 def _parser() -> Parser:
@@ -44,10 +45,10 @@ def _tell_troubles(found: "list[Found]", fmt: "Format", *, as_data: bool) -> Non
         print(f"{key}  {fit.TROUBLES[key]} ({'the box' if ABOUT[key] == 'box' else 'a ' + ABOUT[key]})")
 
 
-def _asked(options: argparse.Namespace, found: "list[Found]", units: "Units") -> "tuple[Trouble, str, float]":
+def _asked(options: argparse.Namespace, found: "list[Found]", made: "Plan") -> "tuple[Trouble, str, float]":
     """What is wrong, where and by how much, as far as it is not said by what was measured. Raises PeristyleError."""
     from peristyle.core.lengths import parse_length
-    from peristyle.planning.fit.rescue import ABOUT, TROUBLES
+    from peristyle.planning.fit.rescue import ABOUT, TROUBLES, can_be, places_of
 
     trouble = next((key for key in TROUBLES if key == options.trouble), None)
     if trouble is None:
@@ -57,9 +58,11 @@ def _asked(options: argparse.Namespace, found: "list[Found]", units: "Units") ->
     here = [one for one in found if one.trouble == trouble and options.at.upper() in ("", one.where.upper())]
     seen = here[0] if here else None
     where = options.at or (seen.where if seen else "")
-    by_mm = parse_length(options.by, units) if options.by else seen.by_mm if seen else 1.0
-    if not where and ABOUT[trouble] != "box":
-        raise PeristyleError(f"Say at which {ABOUT[trouble]} with --at.")
+    by_mm = parse_length(options.by, made.job.design.units) if options.by else seen.by_mm if seen else 1.0
+    if not where and ABOUT[trouble] != "box" and can_be(made, trouble):
+        raise PeristyleError(
+            f"Say at which {ABOUT[trouble]} with --at: {', '.join(places_of(made, ABOUT[trouble]))}."
+        )
     if by_mm <= 0:
         raise PeristyleError("--by: give a length above 0.")
     return trouble, where, by_mm
@@ -76,7 +79,8 @@ def run(words: list[str]) -> int:
 
     from peristyle.core.lengths import Format
     from peristyle.model.addresses import sound
-    from peristyle.planning.fit.rescue import rescues, taken, troubles_of
+    from peristyle.planning.fit.rescue import can_be, rescues, taken, troubles_of
+    from peristyle.planning.plan import plan
     from peristyle.storage import files, pictures
     from peristyle.storage.rack import own_folder
     from peristyle.words import fit
@@ -84,11 +88,11 @@ def run(words: list[str]) -> int:
     path = Path(options.file)
     loaded = files.load(path)
     job, fmt = loaded.job, Format(loaded.job.design.units)
-    found = list(troubles_of(job))
+    found, made = list(troubles_of(job)), plan(job)
     if options.trouble is None:
         _tell_troubles(found, fmt, as_data=options.json)
         return 0
-    trouble, where, by_mm = _asked(options, found, job.design.units)
+    trouble, where, by_mm = _asked(options, found, made)
     folders = pictures.places(path, own_folder() / pictures.NAME)
 
     def best(one: "Job", side: int) -> tuple[str, float, tuple[float, float]] | None:
@@ -98,7 +102,7 @@ def run(words: list[str]) -> int:
 
         return best_spare(one, side, Pictures(lambda name: pictures.read(name, folders)).of)
 
-    ways = rescues(job, trouble, where, by_mm, best)
+    ways = rescues(job, trouble, where, by_mm, best) if can_be(made, trouble) else ()
     if options.take is not None:
         if not 1 <= options.take <= len(ways):
             raise PeristyleError(f"--take: there are {len(ways)} ways out.")
@@ -114,5 +118,5 @@ def run(words: list[str]) -> int:
     for number, one in enumerate(ways, 1):
         print(f"{number}  {fit.rescue(one, fmt)}")
     if not ways:
-        print("No way out is known that leaves a box that can be made.")
+        print(fit.no_rescue(made, trouble))
     return 0

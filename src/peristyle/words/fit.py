@@ -7,9 +7,10 @@ from peristyle.planning.fit.diagnose import Cause, Diagnosis
 from peristyle.planning.fit.errors import Of, Practice
 from peristyle.planning.fit.half_way import Kind, Verdict
 from peristyle.planning.fit.quantities import Quantity
-from peristyle.planning.fit.rescue import Found, Rescue, Trouble
+from peristyle.planning.fit.rescue import ABOUT, Found, Rescue, Trouble, can_be
 from peristyle.planning.fit.ring import Joint
 from peristyle.planning.fit.simulate import Outcome
+from peristyle.planning.plan import Plan
 from peristyle.words.reading import clock, fill, sentence
 from peristyle.words.setups import NAMES as CHECKS
 
@@ -66,6 +67,13 @@ TROUBLES: Final[dict[Trouble, str]] = {
     "both_ends": "both ends lean the same way", "forgotten": "a groove or an opening was forgotten",
     "slipped": "it slipped in the clamps", "rocks": "it rocks", "long_all": "all sides are a little long",
 }  # fmt: skip
+# Why there is nothing to be done about one: the box has not what would go wrong.
+_CANNOT_BE: Final[dict[Trouble, str]] = {
+    "rattles": "Nothing is said to lie in this box: say first what it holds.",
+    "lid_off": "No lid is sawn free of this box, and no liner stands under another.",
+    "lid_low": "No lid is sawn free of this box.",
+    "slot_wide": "This box has no keys.",
+}
 _RESCUES: Final[dict[str, str]] = {
     "shorten_partner": "Cut side {other} to {is_mm} too: the box gets {by_mm} smaller, panels follow",
     "shorten_all": "Cut all sides to {is_mm}: the box gets smaller, panels follow",
@@ -304,6 +312,13 @@ def found(one: Found, fmt: Format) -> str:
     """What is wrong, as measured."""
     where = f" ({one.where})" if one.where else ""
     return f"{sentence(TROUBLES[one.trouble])}{where}, by {gap(one.by_mm, fmt)}"
+
+
+def no_rescue(made: Plan, trouble: Trouble) -> str:
+    """What is said where there is no way out."""
+    if not can_be(made, trouble):
+        return _CANNOT_BE.get(trouble, f"This box has no {ABOUT[trouble]}s.")
+    return "No way out is known here that leaves a box that can be made."
 
 
 def rescue(one: Rescue, fmt: Format) -> str:

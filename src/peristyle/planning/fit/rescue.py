@@ -13,6 +13,7 @@ from peristyle.model.job import Job
 from peristyle.planning.findings import Change, reader, shape_changes
 from peristyle.planning.fit.half_way import still_to_do, verdicts
 from peristyle.planning.fit.quantities import known, measured
+from peristyle.planning.form.ring import CornerPlan
 from peristyle.planning.form.slabs import scaled
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan, plan
@@ -25,7 +26,8 @@ Trouble = Literal[
 ]  # fmt: skip
 TROUBLES: Final[tuple[Trouble, ...]] = get_args(Trouble)
 # What each is told of: a side, a panel, a corner, or the box.
-ABOUT: Final[dict[Trouble, Literal["side", "panel", "corner", "box"]]] = {
+About = Literal["side", "panel", "corner", "box"]
+ABOUT: Final[dict[Trouble, About]] = {
     "short": "side", "thin": "side", "both_ends": "side", "panel_large": "panel", "groove_wide": "panel",
     "groove_off": "panel", "forgotten": "panel", "last_gap": "corner", "slot_wide": "corner",
     **dict.fromkeys(("rattles", "lid_off", "lid_low", "chip", "slipped", "rocks", "long_all"), "box"),
@@ -104,6 +106,30 @@ def troubles_of(job: Job) -> Iterator[Found]:
     play = measured(job).get("contents.play_mm")
     if play is not None and play.value > 2 * _LEAST_MM:
         yield Found("rattles", "", play.value)
+
+
+def places_of(made: Plan, about: About) -> list[str]:
+    """The names of all that a trouble can be told of: sides, corners or panels; of the box none."""
+    names: dict[About, list[str]] = {
+        "side": [side.name for side in made.ring.sides], "corner": [corner.name for corner in made.ring.corners],
+        "panel": [panel.name for panel in made.section.panels],
+    }  # fmt: skip
+    return names.get(about, [])
+
+
+def can_be(made: Plan, trouble: Trouble) -> bool:
+    """Whether a box has what goes wrong: a lid, a panel, keys, something in it."""
+    design = made.job.design
+    match trouble:
+        case "rattles":
+            return bool(design.inside.contents) or isinstance(design.section.cover, Insert)
+        case "lid_off":
+            return bool(design.section.lid or (design.section.cover and design.inside.liner))
+        case "lid_low":
+            return design.section.lid is not None
+        case "slot_wide":
+            return bool(made.keys.keys)
+    return ABOUT[trouble] == "box" or bool(places_of(made, ABOUT[trouble]))
 
 
 def _unmeasured(job: Job) -> Job:
@@ -185,7 +211,7 @@ def taken(job: Job, rescue: Rescue, steps: Sequence[tuple[str, str]] = ()) -> Jo
 
 
 def _side(made: Plan, where: str) -> int:
-    names = [side.name for side in made.ring.sides]
+    names = places_of(made, "side")
     if where.upper() not in names:
         raise PeristyleError(f"“{where[:24]}” is no side of this box: A to {names[-1] if names else '?'}.")
     return names.index(where.upper())
@@ -251,10 +277,15 @@ def _thin(made: Plan, where: str, by_mm: float) -> Iterator[Rescue]:
     yield from _anew(made.job, made, side.index)
 
 
+def _corner(made: Plan, where: str) -> CornerPlan:
+    names = places_of(made, "corner")
+    if where.upper() not in names:
+        raise PeristyleError(f"“{where[:24]}” is no corner of this box: {', '.join(names) or 'it has none'}.")
+    return made.ring.corners[names.index(where.upper())]
+
+
 def _last_gap(made: Plan, where: str, by_mm: float) -> Iterator[Rescue]:
-    corner = next((c for c in made.ring.corners if c.name == where.upper()), None)
-    if corner is None:
-        raise PeristyleError(f"“{where[:24]}” is no corner of this box.")
+    corner = _corner(made, where)
     turn = math.degrees(by_mm / corner.joint_face_mm)
     numbers = {"turn_deg": turn, "by_mm": by_mm, "each_deg": turn / (2 * len(made.ring.sides))}
     yield Rescue("shoot_last", numbers, {"corner": corner.name}, steps=("own.shoot_last",))
@@ -275,7 +306,7 @@ def _panel_large(made: Plan, where: str, by_mm: float) -> Iterator[Rescue]:
 
 
 def _panel(made: Plan, where: str) -> Any:
-    names = [panel.name for panel in made.section.panels]
+    names = places_of(made, "panel")
     if where not in names:
         raise PeristyleError(f"“{where[:24]}” is no panel of this box: {', '.join(names) or 'it has none'}.")
     return where
@@ -372,11 +403,16 @@ def _chip(made: Plan, _where: str, by_mm: float) -> Iterator[Rescue]:
 
 
 def _slot_wide(made: Plan, where: str, by_mm: float) -> Iterator[Rescue]:
-    keys = made.job.design.joints.keys
-    if keys is not None:
-        thick = keys.thickness_mm + by_mm
-        yield Rescue("thicker_keys", {"thick_mm": thick}, {}, (("joints.keys.thickness_mm", thick),))
-        yield Rescue("one_thick_key", {"thick_mm": thick}, {"corner": where}, steps=("own.one_thick_key",))
+    corner = _corner(made, where).index
+    for group in dict.fromkeys(key.set for key in made.keys.keys if key.corner == corner):
+        thick = (
+            next(key.thickness_mm for key in made.keys.keys if (key.corner, key.set) == (corner, group))
+            + by_mm
+        )
+        yield Rescue("thicker_keys", {"thick_mm": thick}, {}, ((f"joints.{group}.thickness_mm", thick),))
+        yield Rescue(
+            "one_thick_key", {"thick_mm": thick}, {"corner": where.upper()}, steps=("own.one_thick_key",)
+        )
 
 
 def _both_ends(made: Plan, where: str, _by_mm: float) -> Iterator[Rescue]:

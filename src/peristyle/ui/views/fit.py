@@ -35,6 +35,7 @@ from peristyle.planning.fit.rescue import (
     Rescue,
     Trouble,
     matched,
+    places_of,
     rescues,
     taken,
     troubles_of,
@@ -323,12 +324,10 @@ class View(FreshView):
         return page
 
     def _places(self) -> list[tuple[str, str]]:
-        base, about = self.base, ABOUT[self._trouble or TROUBLES[0]]
-        names: dict[str, list[str]] = {
-            "side": [side.name for side in base.ring.sides], "corner": [c.name for c in base.ring.corners],
-            "panel": [panel.name for panel in base.section.panels], "box": [""],
-        }  # fmt: skip
-        return [(name, f"{about} {name}" if about != "box" else "the box") for name in names[about]]
+        about = ABOUT[self._trouble or TROUBLES[0]]
+        if about == "box":
+            return [("", "the box")]
+        return [(name, f"{about} {name}") for name in places_of(self.base, about)]
 
     def _first_place(self) -> str:
         places = [key for key, _text in self._places()]
@@ -367,7 +366,7 @@ class View(FreshView):
             self._out.addWidget(told)
             self._out.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         if not ways:
-            nothing = QLabel("No way out is known here that leaves a box that can be made.")
+            nothing = QLabel(words.no_rescue(self.base, self._trouble))
             nothing.setWordWrap(True)
             self._out.addWidget(nothing)
         self._out.addStretch(1)

@@ -17,6 +17,8 @@ from peristyle.export.planjson import as_data
 from peristyle.model import addresses
 from peristyle.model.design import (
     CornerBlocks,
+    Eaves,
+    House,
     Insert,
     Keys,
     Lid,
@@ -81,6 +83,33 @@ def test_what_is_cut_stays_and_the_rest_closes_the_ring(seed: int) -> None:
     for i in lengths:
         job = taken_back(job, f"side.{before.ring.sides[i].name}.length_mm")
     assert plan(job) == before
+
+
+@pytest.mark.parametrize("eaves", ["plumb", "square"])
+@pytest.mark.parametrize("slope", [0.0, 4.0])
+def test_a_roof_laid_on_its_walls_comes_down_on_them_as_they_are(eaves: Eaves, slope: float) -> None:
+    """Floor, walls and leaves as measured: the roof keeps its pitch and shifts to where both walls meet it."""
+    shape = House(170.0, 110.0, 35.0, overhang_mm=14.0, eaves=eaves)
+    job = revised(BOX, shape=shape, height_mm=120.0, slopes_deg=(slope,), lid=None, top=None, keys=None)
+    before = plan(job)
+    long = dict(zip("ABCD", (1.0, -1.3, -2.1, 0.7), strict=True))
+    for name, more in long.items():
+        side = before.ring.sides["ABCD".index(name)]
+        job = with_measured(job, f"side.{name}.length_mm", side.outside_mm + more)
+    made = plan(job)
+    for was, side in zip(before.ring.sides, made.ring.sides, strict=True):
+        assert side.outside_mm == pytest.approx(was.outside_mm + long.get(side.name, 0.0), abs=1e-6)
+        assert (side.start, side.end) == (was.start, was.end)
+    assert "ring_misses" not in {finding.code for finding in made.findings}
+    assert not wrongly_made(made)
+    high = [
+        max(y for _, y in one.ring.outer_bottom) - min(y for _, y in one.ring.outer_bottom)
+        for one in (before, made)
+    ]
+    # The ridge by what the walls are higher in the middle, and half the floor that is more by the pitch.
+    if slope == 0.0:
+        rises = (long["B"] + long["A"] * math.tan(math.radians(35.0))) / 2
+        assert high[1] - high[0] == pytest.approx(rises)
 
 
 def test_walls_grooves_and_slots_are_followed() -> None:

@@ -1,19 +1,20 @@
 """What follows from what was measured: the ring as it will close, and what is still to be cut to it."""
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 import numpy as np
 
 from peristyle.core.outlines import centroid
-from peristyle.core.planes import Slab
+from peristyle.core.planes import Slab, meet
 from peristyle.model.design import Alternating, Design, Outline, Rectangle, Regular, replace, side_name
 from peristyle.model.job import Job, Measured, revised
 from peristyle.planning.findings import Finding, Fix, Place
 from peristyle.planning.form.ring import RingPlan, ring_from_slabs
-from peristyle.planning.form.roof import roof_of
+from peristyle.planning.form.roof import EAVES, Roof, roof_of
 
 _CLOSES_MM = 0.25  # what a ring's lengths may miss and still close with gaps nobody sees (our rule)
+_LEAST_EAVES_MM = 0.01  # a leaf that ends short of its wall is drawn as if it just reached it
 _LENGTHS = ("crosscut", "bevel", "strip_bevel")  # operations that a side has its length by
 _OF_THE_RING = ("length_mm", "thickness_mm")
 
@@ -46,19 +47,61 @@ def built_ring(job: Job, ring: RingPlan) -> RingPlan:
     """
     values = measured_of(job)
     lengths, thick = (_of_sides(values, job.design, what) for what in _OF_THE_RING)
-    if not ring.stands or not (lengths or thick) or roof_of(job.design) is not None:
+    if not ring.stands or not (lengths or thick):
         return ring
     planned = np.array([side.outside_mm for side in ring.sides])
     cut = [side for side in ring.sides if done_with(job, side.name, _LENGTHS)]
     fixed = {side.index: side.outside_mm for side in cut} | lengths
+    walls = [thick.get(side.index, side.thickness_mm) for side in ring.sides]
+    like = revised(job, thicknesses_mm=tuple(walls) if len(set(walls)) > 1 else (walls[0],))
+    roof = roof_of(job.design)
+    if roof is not None:
+        slabs = _under_roof(ring, fixed, walls)
+        made = ring_from_slabs(like, slabs, _as_long(slabs, fixed, roof))
+        return made if made.stands else ring
     wanted = _closing(ring, planned, fixed)
     if wanted is None:
         return _missing(job, ring, planned, fixed)
-    walls = [thick.get(side.index, side.thickness_mm) for side in ring.sides]
-    slabs = _slabs(ring, wanted, walls)
-    like = revised(job, thicknesses_mm=tuple(walls) if len(set(walls)) > 1 else (walls[0],))
-    made = ring_from_slabs(like, slabs)
+    made = ring_from_slabs(like, _slabs(ring, wanted, walls))
     return made if made.stands else ring
+
+
+def _under_roof(ring: RingPlan, fixed: Mapping[int, float], walls: list[float]) -> tuple[Slab, ...]:
+    """A house whose roof is laid on its walls: floor and walls as long as they are, the leaves on the walls' tops.
+
+    Nothing need close: the roof shifts to where both walls meet its underside. Source: plane geometry.
+    """
+    slabs = [slab._replace(thickness_mm=thick) for slab, thick in zip(ring.slabs, walls, strict=True)]
+    floor, ends = (
+        slabs[0],
+        {1: 1.0, 4: -1.0},
+    )  # the walls, and to which side of the floor's middle each stands
+    longer = fixed.get(0, ring.sides[0].outside_mm) - ring.sides[0].outside_mm
+    for wall, leaf in EAVES.values():
+        x, y = meet(floor, floor.outer_mm(0.0), slabs[wall], slabs[wall].outer_mm(0.0))
+        x, y = (foot + ends[wall] * longer / 2 * way for foot, way in zip((x, y), floor.along, strict=False))
+        slabs[wall] = slabs[wall]._replace(offset_mm=slabs[wall].ux * x + slabs[wall].uy * y)
+        long = fixed.get(wall, ring.sides[wall].outside_mm)
+        top = [foot + ends[wall] * long * way for foot, way in zip((x, y), slabs[wall].along, strict=False)]
+        over = slabs[leaf]
+        higher = over.ux * top[0] + over.uy * top[1] - over.inner_mm(0.0)
+        slabs[leaf] = over._replace(offset_mm=over.offset_mm + higher)
+    return tuple(slabs)
+
+
+def _as_long(slabs: Sequence[Slab], fixed: Mapping[int, float], roof: Roof) -> Roof:
+    """The roof with leaves that are cut or measured as long as they are: they run out further over the eaves, or
+    less far.
+    """
+    first, second = slabs[2], slabs[3]
+    ridge = meet(first, first.outer_mm(0.0), second, second.outer_mm(0.0))
+    out = list(roof.overhangs_mm)
+    for number, (wall, leaf) in enumerate(EAVES.values()):
+        if leaf in fixed:
+            below, way = slabs[wall], fixed[leaf] * (-1.0 if leaf == 2 else 1.0)
+            x, y = (r + way * u for r, u in zip(ridge, slabs[leaf].along, strict=False))
+            out[number] = max(_LEAST_EAVES_MM, below.ux * x + below.uy * y - below.outer_mm(0.0))
+    return Roof((out[0], out[1]), roof.plumb)
 
 
 def _closing(ring: RingPlan, planned: np.ndarray, fixed: Mapping[int, float]) -> np.ndarray | None:

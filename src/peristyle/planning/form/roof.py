@@ -16,10 +16,15 @@ EAVES = {1: (1, 2), 3: (4, 3)}
 
 
 class Roof(Struct, frozen=True):
-    """How far the roof's show face runs past the walls' (level, mm), and how its eaves are cut."""
+    """How far each leaf's show face runs past its wall's (level, mm), and how the eaves are cut."""
 
-    overhang_mm: float
+    overhangs_mm: tuple[float, float]
     plumb: bool
+
+    @property
+    def overhang_mm(self) -> float:
+        """The lesser of the two."""
+        return min(self.overhangs_mm)
 
 
 def roof_of(design: Design) -> Roof | None:
@@ -27,7 +32,7 @@ def roof_of(design: Design) -> Roof | None:
     shape = design.form.shape
     if not isinstance(shape, House) or shape.overhang_mm <= 0:
         return None
-    return Roof(shape.overhang_mm, shape.eaves == "plumb")
+    return Roof((shape.overhang_mm, shape.overhang_mm), shape.eaves == "plumb")
 
 
 def lap(slabs: Sequence[Slab], corner: int, roof: Roof) -> Corner:
@@ -39,16 +44,14 @@ def lap(slabs: Sequence[Slab], corner: int, roof: Roof) -> Corner:
 def lay(feet: list[Points], slabs: Sequence[Slab], z_mm: float, roof: Roof) -> list[Points]:
     """Each side's plan at height z (outer start, outer end, inner end, inner start), the roof laid on."""
     laid = list(feet)
-    for corner, (wall, over) in EAVES.items():
+    for (corner, (wall, over)), past in zip(EAVES.items(), roof.overhangs_mm, strict=True):
         at_end = wall == corner  # the wall ends at this corner, and the roof starts there
         below, above = slabs[wall], slabs[over]
         out = below.outer_mm(z_mm)
         under = meet(below, out, above, above.inner_mm(z_mm))
-        tip = meet(below, out + roof.overhang_mm, above, above.outer_mm(z_mm))
-        if roof.plumb:
-            soffit = meet(below, out + roof.overhang_mm, above, above.inner_mm(z_mm))
-        else:
-            soffit = _squared(below, above, tip)
+        tip = meet(below, out + past, above, above.outer_mm(z_mm))
+        plumb = meet(below, out + past, above, above.inner_mm(z_mm))
+        soffit = plumb if roof.plumb else _squared(below, above, tip)
         a, b, c, d = laid[wall]
         laid[wall] = (a, under, c, d) if at_end else (under, b, c, d)
         a, b, c, d = laid[over]

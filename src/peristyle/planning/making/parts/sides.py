@@ -135,9 +135,10 @@ def _together(plan: Settled) -> Iterator[tuple[Phase, Step]]:
 
 
 def _glued(plan: Settled, pieces: tuple[str, ...], panels: int, *, dividers: bool) -> Step:
-    """The glue-up, held as the maker holds it."""
-    clamp = named(plan.job.shop.tools, plan.job.shop.uses.glue)
-    holds = clamp.holds if isinstance(clamp, Clamp) else "tape"
+    """The glue-up, held as the maker holds it: with tape, where the clamps chosen cannot."""
+    chosen = named(plan.job.shop.tools, plan.job.shop.uses.glue)
+    clamp = chosen if isinstance(chosen, Clamp) and clamp_trouble(plan.ring, chosen) is None else None
+    holds = clamp.holds if clamp else "tape"
     sides = plan.ring.sides
     dadoes = bool(plan.dividers.pieces) and not plan.dividers.in_liner
     aslant = any(finding.code == "panel_rolled_in" for finding in plan.section.findings)

@@ -15,10 +15,12 @@ from PySide6.QtWidgets import (
 )
 
 from conftest import Driver
-from peristyle.model.design import Dividers, House, Liner, Outline, Rectangle, Regular, Thing
-from peristyle.model.job import Job, revised
+from peristyle.model.design import Dividers, House, Liner, Outline, Panel, Rectangle, Regular, Thing
+from peristyle.model.job import Job, job_of, revised
+from peristyle.model.stock import Board
 from peristyle.storage import examples
 from peristyle.ui import stages as all_stages
+from peristyle.ui.session import Pick
 from peristyle.ui.widgets.sheet import Sheet
 from peristyle.ui.widgets.tag import SizeTag
 
@@ -127,3 +129,21 @@ def test_no_control_is_cut_off_in_a_small_window_whatever_box_was_open_before(
             for _ in range(3):
                 QApplication.processEvents()
             assert not _cut_off(driver.window.view(stage.id)), (name, stage.id)
+
+
+def test_no_control_is_cut_off_at_any_step(open_window: Callable[[Job], Driver]) -> None:
+    """What a step is done with stands in a row that breaks, and a step with much to say leaves it little room."""
+    house = House(170.0, 110.0, 35.0, overhang_mm=12.0, eaves="plumb")
+    board = Board(length_mm=660.0, width_mm=250.0, thickness_mm=9.0)
+    job = job_of(shape=house, height_mm=240.0, thicknesses_mm=(9.0,), bottom=Panel(), board=board)
+    driver = open_window(job)
+    driver.window.resize(1280, 800)
+    driver.window.open_stage("saw")
+    steps = driver.session.plan.steps
+    glue = next(number for number, step in enumerate(steps) if step.operation == "glue")
+    for number in (glue, *range(len(steps))):
+        QTest.qWait(30)
+        driver.session.select(Pick("step", number))
+        for _ in range(3):
+            QApplication.processEvents()
+        assert not _cut_off(driver.window.view("saw")), steps[number].id

@@ -60,6 +60,9 @@ def test_a_roof_laid_on_its_walls_is_set_down_to_a_line() -> None:
         step = step_of(house, operation)
         assert step.numbers["first_mm"] == pytest.approx(85.0 / math.cos(math.radians(35.0)))
         assert f"{step.numbers['first_mm']:.2f}\u202fmm from the ridge" in done_so(step)
+        wall = plan(house).ring.sides[1].outside_mm
+        assert step.numbers["span.BC_mm"] == pytest.approx(math.hypot(170.0, wall))
+        assert "to the top of wall B" in done_so(step)
     assert "set the roof down" in done_so(step_of(house, "glue"))
     mitered = revised(house, shape=House(170.0, 110.0, 35.0))
     assert "roof" not in done_so(step_of(mitered, "glue"))

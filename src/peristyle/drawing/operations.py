@@ -380,7 +380,7 @@ def _ring(plan: Plan, step: Step, fmt: Format) -> list[Shape]:
     shapes: list[Shape] = [
         Path(tuple(at(p) for p in side.foot), "wood", "tint", weight=1.2) for side in ring.sides
     ]
-    inner, outer = ring.inner_bottom or ring.outer_bottom, ring.outer_bottom
+    inner, outer = ring.inner_bottom or ring.outer_bottom, ring.reached
     across, opposite = step.names.get("across", ""), count // 2
     if across == "spans":
         told = {i: step.numbers[f"span.{ring.corners[i].name}_mm"] for i in range(1, count - 2)}

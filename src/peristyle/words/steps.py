@@ -597,10 +597,15 @@ _ACROSS: Final[dict[str, str]] = {
 
 def _spans(step: Step, fmt: Format) -> str:
     """How far it should be from one corner to each of the others."""
-    told = [
-        f"to {key.removeprefix('span.').removesuffix('_mm')} {fmt.length(value, unit=True)}"
+    far = {
+        key.removeprefix("span.").removesuffix("_mm"): value
         for key, value in step.numbers.items()
         if key.startswith("span.")
+    }
+    tops = {corner: step.names.get(f"top.{corner}") for corner in far}
+    told = [
+        f"to {f'the top of wall {tops[corner]}' if tops[corner] else corner} {fmt.length(value, unit=True)}"
+        for corner, value in far.items()
     ]
     return " and ".join(told) if len(told) < 3 else f"{', '.join(told[:-1])} and {told[-1]}"
 

@@ -92,7 +92,7 @@ def _whole(plan: Plan) -> Iterator[Quantity]:
     ring, corners = plan.ring, plan.ring.corners
     if not ring.sides:
         return
-    points = ring.outer_bottom
+    points = ring.reached
     for a, b in diagonal_pairs(len(corners)):
         mm = math.dist(points[a], points[b])
         names = {"corner": corners[a].name, "other": corners[b].name}
@@ -113,7 +113,7 @@ def _whole(plan: Plan) -> Iterator[Quantity]:
 
 
 def _middle(plan: Plan) -> tuple[float, float]:
-    points = plan.ring.outer_bottom
+    points = plan.ring.reached
     return sum(x for x, _y in points) / len(points), sum(y for _x, y in points) / len(points)
 
 

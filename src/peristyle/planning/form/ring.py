@@ -160,6 +160,15 @@ class RingPlan(Struct, frozen=True):
         return bool(self.inner_bottom)
 
     @property
+    def reached(self) -> Points:
+        """The outer corners at the bottom edge as a rule finds them: where a roof lies on a wall, that wall's top."""
+        points = list(self.outer_bottom)
+        for at in (one.index for one in self.corners if one.lapped):
+            wall = EAVES[at][0]
+            points[at] = self.sides[wall].foot[1 if wall == at else 0]
+        return tuple(points)
+
+    @property
     def thick_alike(self) -> bool:
         """Whether all sides are as thick, so that the strip they come from has one inside face."""
         thick = [side.thickness_mm for side in self.sides]

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import QSignalBlocker, Qt
+from PySide6.QtCore import QEvent, QSignalBlocker, Qt
 from PySide6.QtGui import QIcon, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
@@ -39,6 +39,13 @@ class Choices(QWidget):
         """As many rows as the width asks."""
         super().resizeEvent(event)
         self._fit_rows()
+
+    def event(self, event: QEvent) -> bool:
+        """What is shown may be wider than before, and Qt tells so only once it has laid it out."""
+        taken = super().event(event)
+        if event.type() == QEvent.Type.LayoutRequest:
+            self._fit_rows()
+        return taken
 
     def _fit_rows(self) -> None:
         high = self._row.heightForWidth(self.width())

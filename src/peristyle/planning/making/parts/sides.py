@@ -4,12 +4,12 @@ import math
 from collections.abc import Iterator
 from typing import Final
 
-from peristyle.model.design import replace
+from peristyle.model.design import replace, side_name
 from peristyle.model.tools import Clamp, Thicknesser, named
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
-from peristyle.planning.form.roof import from_ridge_mm
+from peristyle.planning.form.roof import EAVES, from_ridge_mm
 from peristyle.planning.making.ends import bevels, crosscuts, method_of, mitered_ends
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.dividers import divider_ids, held_first
@@ -183,12 +183,14 @@ def _of_ply(plan: Settled) -> bool:
 def _across(ring: RingPlan) -> tuple[dict[str, str], dict[str, float]]:
     """What is measured to see whether a ring is true: its names and numbers for the words."""
     key, numbers = _measured(ring)
-    return {"across": key, "from_corner": ring.corners[-1].name if ring.corners else ""}, numbers
+    names = {"across": key, "from_corner": ring.corners[-1].name if ring.corners else ""}
+    lapped = [corner for corner in ring.corners if corner.lapped]
+    return names | {f"top.{corner.name}": side_name(EAVES[corner.index][0]) for corner in lapped}, numbers
 
 
 def _measured(ring: RingPlan) -> tuple[str, dict[str, float]]:
     """The key of what is measured to see whether a ring is true, and what it should be where it is not all alike."""
-    count, points = len(ring.sides), ring.outer_bottom
+    count, points = len(ring.sides), ring.reached
     if count % 2:
         middles = [
             ((x0 + x1) / 2, (y0 + y1) / 2)
@@ -207,7 +209,7 @@ def _measured(ring: RingPlan) -> tuple[str, dict[str, float]]:
 
 def _spans(ring: RingPlan) -> tuple[str, dict[str, float]]:
     """From one corner to every other that is not its neighbour: with the sides that holds the whole ring."""
-    count, points = len(ring.sides), ring.outer_bottom
+    count, points = len(ring.sides), ring.reached
     if count > _MOST_SPANS:
         return "as_planned", {}
     return "spans", {

@@ -25,7 +25,6 @@ LOW = Fillets(below_mm=20.0)
 _THINGS = (Thing(length_mm=50.0, width_mm=30.0, height_mm=20.0, count=4),)
 SHOWN: list[dict[str, Any]] = [
     {"fillets": LOW, "tray": Tray()},
-    {"liner": Liner(height_mm=30.0), "false_floor": FalseFloor()},
     {"liner": Liner(height_mm=40.0), "tray": Tray()},
     {"fillets": LOW, "tray": Tray(), "slopes_deg": (9.0,)},
     {"fillets": LOW, "tray": Tray(gap_mm=3.0), "slopes_deg": (-9.0,)},
@@ -33,6 +32,7 @@ SHOWN: list[dict[str, Any]] = [
     {"fillets": LOW, "tray": Tray(), "shape": Rectangle(300.0, 150.0), "thicknesses_mm": (9.0,)},
     {"lid": None, "top": None, "cover": Insert(), "fillets": Fillets()},
     {"lid": None, "top": None, "cover": DropIn(), "fillets": Fillets(), "shape": Regular(6, 120.0)},
+    {"liner": Liner(height_mm=30.0), "false_floor": FalseFloor()},
 ]
 # What is decided otherwise of the box, and the finding that says what is wrong with it.
 PROVOKED: list[tuple[dict[str, Any], str]] = [

@@ -177,6 +177,7 @@ BOXES = [
     revised(BOX, shape=Regular(3, 90.0), saw=Saw(kind="miter_saw"), board=Board(method="bevel_direct")),
     revised(BOX, feet=Feet(kind="wedge"), thicknesses_mm=(9.0, 9.0, 7.0, 9.0)),
     revised(BOX, feet=Feet(), shape=House(240.0, 90.0, 30.0)),
+    revised(BOX, feet=Feet(), bottom=Panel(seat="applied", overhang_mm=5.0)),
     revised(BOX, feet=Feet(size_mm=18.0), shape=Regular(24, 400.0, "across_flats")),
     revised(BOX, feet=Feet(kind="wedge", size_mm=18.0), shape=Regular(24, 400.0, "across_flats")),
     revised(

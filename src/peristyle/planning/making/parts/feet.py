@@ -180,13 +180,16 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             numbers={"count": float(len(members)), "angle_deg": _turn(plan, members[0])},
             names={"end": "end" if members[0].id.endswith(".1") else "start"},
         )  # fmt: skip
+    bottom = plan.job.design.section.bottom
+    stands_out = bottom.overhang_mm if bottom and bottom.seat == "applied" else 0.0
+    flush = "foot_glue.flush" if feet.inset_mm < DEFAULT.length_mm else "foot_glue"
     yield "last", make(
         "foot_glue", [piece.id for piece in pieces], tool="clamps", passes=len(pieces),
         says=(
             *(("foot_glue.mitered",) if feet.kind == "mitered" else ()),
-            "foot_glue.flush" if feet.inset_mm < DEFAULT.length_mm else "foot_glue",
+            flush if stands_out < DEFAULT.length_mm else "foot_glue.under",
         ),
-        numbers={"inset_mm": feet.inset_mm, "count": float(len(pieces))},
+        numbers={"inset_mm": feet.inset_mm + stands_out, "count": float(len(pieces))},
     )  # fmt: skip
 
 

@@ -539,6 +539,10 @@ TEXTS: Final[dict[str, str]] = {
     "segment_spline_short": "Between the outside and where the grooves of a segment's edges meet only {length_mm} is "
     "left for a spline in the {panel}. Make the grooves less deep, or leave them out.",
     # --- corner blocks
+    "corner_block_meets/things": "What the box holds stands where the corner block at {corner} is.",
+    "corner_block_meets/things_under": "The corner block at {corner} comes over what the box holds: that comes out "
+    "tilted, or not at all.",
+    "corner_block_meets/dividers": "A divider stands where the corner block at {corner} is.",
     "corner_block_short": "Between floor and rim only {room_mm} is left for a corner block. Leave them out.",
     "corner_block_liner": "A liner stands where the corner blocks are. Leave out one or the other.",
     "corner_block_wide": "The blocks at both ends of a wall that is {clear_mm} clear inside would meet. Make them "

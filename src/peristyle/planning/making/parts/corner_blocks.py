@@ -2,12 +2,18 @@
 
 import math
 from collections.abc import Iterator, Sequence
-from typing import Final
+from typing import Final, Literal, NamedTuple
 
+from peristyle.core.outlines import Outline as Points
+from peristyle.core.outlines import area, clipped
 from peristyle.core.planes import Point, Vector
+from peristyle.core.tolerance import DEFAULT
 from peristyle.planning.corners.blocks import POINT_MM, BlockPlan, section_of
 from peristyle.planning.corners.frame import Frame, along
 from peristyle.planning.cutters import cutter
+from peristyle.planning.findings import Finding, Fix, Severity
+from peristyle.planning.findings import Place as At
+from peristyle.planning.inside.contents import footprints
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.piece import Piece, Place, edges_between
 from peristyle.planning.making.setting import SAME_SETTING, off_the_end, tilt, width
@@ -15,6 +21,8 @@ from peristyle.planning.making.step import Step, make
 
 _TO_SPARE_MM: Final = 60.0  # what a strip that is held while it is ripped is longer
 _ALIKE_RAD: Final = 1e-7
+_DISC: Final = 24  # corners of what is round, seen from above
+_MEET_MM2: Final = 0.02  # of a thing's outline that may lie in a block's before it is in its way
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
@@ -117,4 +125,66 @@ def _ripped(plan: Settled, blocks: Sequence[BlockPlan], *, some: bool) -> Step:
     )  # fmt: skip
 
 
-CORNER_BLOCKS = Kind("corner_block", _pieces, steps=_steps)
+class _Standing(NamedTuple):
+    """What stands on the floor within some outline, from one height to another over the bottom edge."""
+
+    what: Literal["things", "dividers"]
+    outline: Points
+    low_mm: float
+    high_mm: float
+
+
+def _standing(plan: Settled) -> Iterator[_Standing]:
+    """Things and dividers, one by one."""
+    floor = plan.job.design.floor_mm
+    for block in plan.contents.blocks:
+        thing = block.thing
+        for x0, y0, z0, x1, y1, z1 in footprints(block):
+            yield _Standing("things", _box(x0, y0, x1, y1), floor + z0, floor + z1)
+        high = floor + thing.height_mm * thing.layers
+        for x, y in () if block.stood else block.spots_mm:
+            half, wide = thing.length_mm / 2, thing.width_mm / 2
+            yield _Standing(
+                "things",
+                _disc(x, y, half) if thing.round else _box(x - half, y - wide, x + half, y + wide),
+                floor,
+                high,
+            )
+    own = plan.job.design.inside.dividers
+    for piece in plan.dividers.pieces if own and not plan.dividers.in_liner else ():
+        yield _Standing("dividers", piece.outline, floor, floor + piece.height_mm)
+
+
+def _box(x0: float, y0: float, x1: float, y1: float) -> Points:
+    return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+
+
+def _disc(x: float, y: float, radius: float) -> Points:
+    turns = (math.tau * number / _DISC for number in range(_DISC))
+    return tuple((x + radius * math.cos(turn), y + radius * math.sin(turn)) for turn in turns)
+
+
+def _findings(plan: Settled) -> Iterator[Finding]:
+    """Blocks that stand where things or dividers do, or over them, so that those no longer come out."""
+    blocks, met = plan.corner_blocks.blocks, dict[str, str]()
+    for one in _standing(plan) if blocks else ():
+        for block in blocks:
+            over = block.low_mm > one.high_mm - DEFAULT.length_mm
+            kind = f"{one.what}_under" if over and one.what == "things" else one.what
+            if kind in met or block.high_mm < one.low_mm + DEFAULT.length_mm:
+                continue
+            frame = plan.frames[block.corner]
+            first, _near, _far, last = section_of(frame, block)
+            level = max(block.low_mm, one.low_mm)
+            flat = [_level(frame, point, level)[:2] for point in (frame.inner, first, last)]
+            if abs(area(clipped(one.outline, flat))) > _MEET_MM2:
+                met[kind] = frame.name
+    for kind, corner in met.items():
+        fixes: tuple[Fix, ...] = (Fix("no_corner_blocks", (("joints.corner_blocks", False),)),)
+        if kind == "dividers":
+            fixes += (Fix("no_dividers", (("inside.dividers", False),)),)
+        severity: Severity = "caution" if kind == "things_under" else "stop"
+        yield Finding("corner_block_meets", severity, At("keys"), {}, fixes, {"corner": corner}, kind)
+
+
+CORNER_BLOCKS = Kind("corner_block", _pieces, steps=_steps, findings=_findings)

@@ -46,14 +46,14 @@ from peristyle.planning.plan import Plan, plan
 from support.edged import BOX
 from support.solids import placed
 
-_BASE = revised(BOX, thicknesses_mm=(14.0,), board=Board(length_mm=6000.0, width_mm=300.0, thickness_mm=20.0))
-_RINGS: list[dict[str, Any]] = [
+BASE = revised(BOX, thicknesses_mm=(14.0,), board=Board(length_mm=6000.0, width_mm=300.0, thickness_mm=20.0))
+RINGS: list[dict[str, Any]] = [
     {"shape": Rectangle(240.0, 160.0)}, {"shape": Regular(6, 130.0)}, {"shape": Regular(3, 300.0)},
     {"shape": Regular(11, 80.0)}, {"slopes_deg": (9.0,)}, {"slopes_deg": (-8.0,)},
     {"shape": Outline((160.0, 130.0, None, None), (95.0, 90.0, 82.0, None))},
     {"thicknesses_mm": (14.0, 11.0, 13.0, 12.0)},
 ]  # fmt: skip
-_CLOSED: list[dict[str, Any]] = [
+CLOSED: list[dict[str, Any]] = [
     {}, {"lid": None, "top": None}, {"top": Panel(seat="applied", thickness_mm=8.0)},
     {"top": Panel(seat="rabbet", thickness_mm=5.0, depth_mm=5.0)},
     *({"lid": None, "top": None, "cover": cover}
@@ -85,11 +85,11 @@ _MUCH_MM3 = 2.0
 def pairs(seed: int) -> Iterator[tuple[str, Job]]:
     """All of them in an order of chance, each with what it is called."""
     cases = [
-        (ring, lid, a, b) for ring in _RINGS for lid in _CLOSED for a, b in itertools.combinations(_PARTS, 2)
+        (ring, lid, a, b) for ring in RINGS for lid in CLOSED for a, b in itertools.combinations(_PARTS, 2)
     ]
     random.Random(seed).shuffle(cases)
     for ring, lid, a, b in cases:
-        yield f"{a}, {b}, {ring}, {lid}", revised(_BASE, **{**lid, **_PARTS[a], **_PARTS[b], **ring})
+        yield f"{a}, {b}, {ring}, {lid}", revised(BASE, **{**lid, **_PARTS[a], **_PARTS[b], **ring})
 
 
 def overlapping(made: Plan) -> Iterator[tuple[str, str, float]]:

@@ -1,12 +1,29 @@
 """Boxes put together as their steps say: each part on its way in meets nothing that is there already."""
 
-from collections.abc import Iterator, Sequence
-from typing import Final
+import random
+from collections import Counter
+from collections.abc import Callable, Iterator, Sequence
+from typing import Any, Final
 
 import manifold3d
 
+from peristyle.model.design import (
+    CornerBlocks,
+    Dividers,
+    FalseFloor,
+    Feet,
+    Fillets,
+    Handle,
+    Liner,
+    Panel,
+    Strip,
+    Thing,
+    Tray,
+)
+from peristyle.model.job import Job, revised
 from peristyle.planning.making.step import Step
-from peristyle.planning.plan import Plan
+from peristyle.planning.plan import Plan, plan
+from support import pairs
 from support.solids import placed
 from support.telling import done_so
 
@@ -103,3 +120,55 @@ def met_on_the_way(made: Plan, steps: Sequence[Step] | None = None) -> Iterator[
         stands = _stands_in_the_way(lid, there, _ABOVE, high)
         if stands is not None:
             yield f"the lid: {stands}"
+
+
+_PARTS: Final[dict[str, Callable[[random.Random], dict[str, Any]]]] = {
+    "liner": lambda r: {"liner": Liner(height_mm=r.choice((25.0, 40.0, 55.0)), gap_mm=r.choice((0.2, 0.8)))},
+    "dividers": lambda r: {
+        "dividers": Dividers(across=r.randrange(3), along=r.randrange(1, 3), height_mm=r.choice((20.0, 35.0, 50.0)),
+                             dado_mm=r.choice((1.0, 2.0, 4.0)))
+    },
+    "fillets": lambda r: {
+        "fillets": Fillets(below_mm=r.choice((0.0, 10.0, 20.0)), height_mm=r.choice((4.0, 8.0)),
+                           thickness_mm=r.choice((3.0, 5.0, 8.0)))
+    },
+    "tray": lambda r: {"tray": Tray(height_mm=r.choice((10.0, 16.0)))},
+    "false floor": lambda r: {"false_floor": FalseFloor(height_mm=r.choice((5.0, 12.0)))},
+    "corner blocks": lambda r: {
+        "corner_blocks": CornerBlocks(leg_mm=r.choice((8.0, 12.0)), above_mm=r.choice((0.0, 20.0)))
+    },
+    "lining": lambda _r: {"lining_mm": 2.0},
+    "things": lambda r: {
+        "contents": (Thing(made=True, length_mm=30.0, width_mm=20.0, height_mm=r.choice((10.0, 30.0)),
+                           count=r.randrange(1, 7)),)
+    },
+    "bottom": lambda r: {
+        "bottom": Panel(seat="applied", thickness_mm=6.0)
+        if r.random() < 0.5
+        else Panel(seat="rabbet", thickness_mm=5.0, depth_mm=5.0)
+    },
+    "feet": lambda _r: {"feet": Feet(inset_mm=2.0)}, "strip": lambda _r: {"strip": Strip()},
+    "handle": lambda _r: {"handle": Handle(kind="knob")},
+}  # fmt: skip
+
+
+def random_inside(chance: random.Random) -> Job:
+    """A box of some ring under some lid, with two to five parts in it or on it."""
+    changes: dict[str, Any] = {}
+    for name in chance.sample(list(_PARTS), chance.randrange(2, 6)):
+        changes |= _PARTS[name](chance)
+    ring, closed = chance.choice(pairs.RINGS), chance.choice(pairs.CLOSED)
+    return revised(pairs.BASE, height_mm=chance.choice((90.0, 120.0)), **{**closed, **changes, **ring})
+
+
+def put_together(seed: int, most: int) -> tuple[Counter[str], list[str]]:
+    """So many boxes planned: how many put together and refused, and what could not go in."""
+    chance, count, wrong = random.Random(seed), Counter[str](), list[str]()
+    for number in range(most):
+        made = plan(random_inside(chance))
+        if not made.buildable:
+            count["refused"] += 1
+            continue
+        count["put together"] += 1
+        wrong += [f"{seed}, box {number}: {met}" for met in met_on_the_way(made)]
+    return count, wrong

@@ -363,6 +363,11 @@ BOXES = [
         for cover in (Sliding(), DropIn())
     ),
     revised(BOX, top=None, cover=DropIn(), contents=(replace(CARDS, height_mm=89.0),)),
+    *(
+        revised(BOX, shape=Rectangle(1.0, 1.0), contents=(CARDS,), corner_blocks=CornerBlocks(above_mm=above))
+        for above in (0.0, 40.0)
+    ),
+    revised(BOX, shape=Regular(11, 80.0), dividers=Dividers(across=2, along=2), corner_blocks=CornerBlocks()),
     revised(BOX, lid=Lid(), hinges=Hinges(), liner=Liner(height_mm=74.0, gap_mm=0.2)),
     *(revised(BOX, strip=Strip(), lid=lid, liner=Liner(height_mm=88.0)) for lid in (None, Lid())),
     revised(BOX, strip=Strip(height_mm=400.0, over_mm=80.0), lid=Lid()),

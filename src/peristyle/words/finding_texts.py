@@ -422,6 +422,8 @@ TEXTS: Final[dict[str, str]] = {
     "sealed+dividers": "The dividers would have to go in before it is glued up.",
     "liner_holds_lid_up": "The liner stands {over_mm} higher than the box once the lid is freed: the lid will sit on "
     "the liner and not on the body. Make the liner lower.",
+    "lip_wedges": "The walls lean out, and the liner with them: {out_mm} over the body's rim it is {over_mm} wider "
+    "than the lid's own rim, which does not come down over it.",
     "liner_holds_lid_up/slides": "The liner stands {over_mm} higher than the underside of the lid, which cannot slide "
     "in over it. Make the liner lower.",
     "liner_holds_lid_up/closed": "The liner stands {over_mm} higher than the underside of what closes the box: that "

@@ -571,7 +571,7 @@ SAYS: Final[dict[str, str]] = {
     "foot_glue.mitered": "Each pair is glued in its miter first.",
     "foot_glue": "Once the bottom is flat: {inset_mm} from the outside, rubbed on with little glue and left under a "
     "weight.",
-    "foot_glue.under": "Once the bottom is flat: {inset_mm} in from the bottom's edge, rubbed on with little glue and "
+    "foot_glue.under": "Once the bottom is flat: {inset_mm} from the bottom's edge, rubbed on with little glue and "
     "left under a weight.",
     "foot_glue.flush": "Once the bottom is flat: flush with the outside, rubbed on with little glue and left under a "
     "weight.",

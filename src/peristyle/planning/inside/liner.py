@@ -1,8 +1,11 @@
 """A box within the box: the liner, mitered too, of its own wood."""
 
+from collections.abc import Iterator
+
 from msgspec import Struct
 
 from peristyle.core.lengths import Format
+from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Liner, Sliding, replace
 from peristyle.model.job import Job, revised
@@ -74,4 +77,28 @@ def plan_liner(job: Job, ring: RingPlan, section: SectionPlan) -> LinerPlan | No
         slides = isinstance(job.design.section.cover, Sliding)
         kind = "" if job.design.section.lid else "slides" if slides else "closed"
         findings.append(Finding("liner_holds_lid_up", "caution", Place("section"), numbers, fixes, {}, kind))
+    findings += _lip_findings(job, ring, section, slabs, base)
     return LinerPlan(inner, base, headroom, tuple(findings))
+
+
+def _lip_findings(
+    job: Job, ring: RingPlan, section: SectionPlan, slabs: tuple[Slab, ...], base_mm: float
+) -> Iterator[Finding]:
+    """A liner that stands out of a body that leans out: wider at its top than the lid's rim that must come over it."""
+    liner, lid, fmt = job.design.inside.liner, section.lid, reader(job.design)
+    if liner is None or lid is None:
+        return
+    strip = job.design.section.strip
+    rim = lid.lost_low_mm + (strip.height_mm if strip else 0.0)
+    if base_mm + liner.height_mm <= rim + DEFAULT.length_mm:
+        return
+    over = max(
+        own.outer_mm(liner.height_mm) - slab.inner_mm(lid.lost_high_mm)
+        for own, slab in zip(slabs, ring.slabs, strict=True)
+    )
+    if over > DEFAULT.length_mm:
+        gap, top = fmt.up(liner.gap_mm + over), fmt.down(rim - base_mm)
+        wider = Fix("liner_gap", (("inside.liner.gap_mm", gap),), {"gap_mm": gap})
+        fixes = ((_as_high(top),) if top > 0 else ()) + (wider,)
+        numbers = {"over_mm": over, "out_mm": base_mm + liner.height_mm - rim}
+        yield Finding("lip_wedges", "stop", Place("section"), numbers, fixes)

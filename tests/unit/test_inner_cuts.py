@@ -197,8 +197,8 @@ def test_every_step_has_a_picture_words_and_cautions(capsys, tmp_path) -> None: 
 
 
 def test_cautions_speak_the_maker_s_units() -> None:
-    assert "300 mm" in caution("rip", "mm")
-    assert "12 in" in caution("rip", "in")
+    assert "300\u202fmm" in caution("rip", "mm")
+    assert "12\u202fin" in caution("rip", "in")
     assert all("mm" not in caution(key, "in") for key in CAUTIONS)
 
 

@@ -139,8 +139,8 @@ def cautions_of(
 
 
 def caution(key: str, units: str) -> str:
-    """One caution in the maker's own units."""
+    """One caution in the maker's own units; a figure and its unit are not parted where a line ends."""
     text = CAUTIONS[key]
-    for mm, inches in _IN_INCHES if units == "in" else ():
-        text = text.replace(mm, inches)
+    for mm, inches in _IN_INCHES:
+        text = text.replace(mm, (inches if units == "in" else mm).replace(" ", "\u202f"))
     return text

@@ -236,7 +236,11 @@ class AtSaw(QWidget):
         number = min(len(step.pieces) - 1, progress.done_of(self._session.job, step.id))
         piece = step.pieces[number]
         name = next((p.name for p in self._session.plan.pieces if p.id == piece), piece)
-        return None if planned is None else (f"{piece}.{quantity}", f"{words} of {name}", planned)
+        return (
+            None
+            if planned is None
+            else (f"{piece}.{quantity}", f"{words} of {name[:1].lower()}{name[1:]}", planned)
+        )
 
     def _keep(self) -> None:
         """What was typed becomes the measured value."""

@@ -39,6 +39,10 @@ def test_what_cannot_pass_a_mouth_is_said() -> None:
     assert told(codes(revised(LEANING_IN, dividers=Dividers(across=1)))["cannot_pass_mouth"]).startswith(
         "A divider"
     )
+    # Between walls that stand aslant to it a divider goes in neither from above nor as they are closed.
+    hexagon = revised(LEANING_IN, shape=Regular(6, 120.0), dividers=Dividers(across=1, along=2))
+    assert codes(hexagon)["cannot_pass_mouth"].severity == "stop"
+    assert codes(revised(LEANING_IN, dividers=Dividers(across=1)))["cannot_pass_mouth"].severity == "caution"
     wide = Thing(name="plates", length_mm=195.0, width_mm=150.0, height_mm=20.0)
     narrow = replace(wide, count=20, length_mm=30.0, width_mm=30.0)
     octagon = revised(LEANING_IN, shape=Regular(8, 100.0, "outside"), contents=(wide,))

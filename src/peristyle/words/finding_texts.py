@@ -225,6 +225,8 @@ TEXTS: Final[dict[str, str]] = {
     "cannot_pass_mouth/divider": "A divider reaches {over_mm} further out at its foot than the mouth of this box, "
     "whose sides lean in: it does not go in from above. The dividers are put in as the walls that hold them are "
     "closed, and stay there.",
+    "cannot_pass_mouth/aslant": "A divider reaches {over_mm} further out at its foot than the mouth of this box, whose "
+    "walls lean in, and meets walls aslant: it goes in neither from above nor as they are closed.",
     "cannot_pass_mouth/thing": "What it holds ({thing}) reaches {over_mm} further out from its middle than the mouth "
     "of this box, whose sides lean in: it does not go in from above. Lean the sides less.",
     "no_way_together": "No way was found to pack these things into one block: they stand beside each other.",

@@ -1,6 +1,7 @@
 """What has to come in from above, or could never come out again: the box's mouth, and a box that nothing opens."""
 
 import math
+from typing import Final
 
 from peristyle.core import outlines
 from peristyle.core.outlines import Outline as Points
@@ -12,6 +13,8 @@ from peristyle.planning.inside.contents import ContentsPlan, footprints
 from peristyle.planning.inside.divider_plan import DividersPlan
 from peristyle.planning.inside.liner import LinerPlan
 from peristyle.planning.section.levels import SectionPlan
+
+_SQUARE_DEG: Final = 3.0  # a wall so nearly square to a divider comes over its end as it is closed (our rule)
 
 
 def mouth_findings(
@@ -29,7 +32,7 @@ def mouth_findings(
     found = [*_sealed(design, inside), *_open(design, inside)]
     mouth = _mouth(design, ring, section)
     found += _cannot_pass("liner", liner_over_mm(design, ring, section, liner))
-    found += _cannot_pass("divider", dividers_over_mm(design, ring, section, liner, dividers))
+    found += _dividers(dividers, dividers_over_mm(design, ring, section, liner, dividers))
     found += _things(design, ring, contents, mouth) if mouth else []
     return found
 
@@ -80,6 +83,17 @@ def _cannot_pass(what: str, over: float, thing: str = "") -> list[Finding]:
         return []
     names = {"thing": thing}
     return [Finding("cannot_pass_mouth", "caution", Place("ring"), {"over_mm": over}, (), names, what)]
+
+
+def _dividers(dividers: DividersPlan, over: float) -> list[Finding]:
+    """Dividers that go in as their walls are closed; where those stand aslant to them there is no way in at all."""
+    aslant = max((abs(dado.tilt_deg) for piece in dividers.pieces for dado in piece.dadoes), default=0.0)
+    if over <= DEFAULT.length_mm or aslant <= _SQUARE_DEG:
+        return _cannot_pass("divider", over)
+    fixes = (
+        Fix("upright", (("sides.slope_deg", (0.0,)),)), Fix("no_dividers", (("inside.dividers", False),)),
+    )  # fmt: skip
+    return [Finding("cannot_pass_mouth", "stop", Place("ring"), {"over_mm": over}, fixes, {}, "aslant")]
 
 
 def _things(design: Design, ring: RingPlan, contents: ContentsPlan, mouth: list[float]) -> list[Finding]:

@@ -1,11 +1,12 @@
 """Blocks fitted into the corners from inside."""
 
 import math
-from collections.abc import Iterator, Sequence
+from bisect import bisect_left
+from collections.abc import Callable, Iterator, Sequence
 from typing import Final, Literal, NamedTuple
 
 from peristyle.core.outlines import Outline as Points
-from peristyle.core.outlines import area, clipped
+from peristyle.core.outlines import area, bounds, clipped
 from peristyle.core.planes import Point, Vector
 from peristyle.core.tolerance import DEFAULT
 from peristyle.planning.corners.blocks import POINT_MM, BlockPlan, section_of
@@ -13,7 +14,7 @@ from peristyle.planning.corners.frame import Frame, along
 from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix, Severity
 from peristyle.planning.findings import Place as At
-from peristyle.planning.inside.contents import footprints
+from peristyle.planning.inside.contents import Block, footprints
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.piece import Piece, Place, edges_between
 from peristyle.planning.making.setting import SAME_SETTING, off_the_end, tilt, width
@@ -21,6 +22,7 @@ from peristyle.planning.making.step import Step, make
 
 _TO_SPARE_MM: Final = 60.0  # what a strip that is held while it is ripped is longer
 _ALIKE_RAD: Final = 1e-7
+Bounds = tuple[float, float, float, float]
 _DISC: Final = 24  # corners of what is round, seen from above
 _MEET_MM2: Final = 0.02  # of a thing's outline that may lie in a block's before it is in its way
 
@@ -126,33 +128,49 @@ def _ripped(plan: Settled, blocks: Sequence[BlockPlan], *, some: bool) -> Step:
 
 
 class _Standing(NamedTuple):
-    """What stands on the floor within some outline, from one height to another over the bottom edge."""
+    """What stands on the floor: from one height to another over the bottom edge, and what of it lies about a place,
+    seen from above.
+    """
 
     what: Literal["things", "dividers"]
-    outline: Points
     low_mm: float
     high_mm: float
+    about: Callable[[Bounds], Iterator[Points]]
 
 
 def _standing(plan: Settled) -> Iterator[_Standing]:
-    """Things and dividers, one by one."""
+    """The kinds of things, and the dividers one by one."""
     floor = plan.job.design.floor_mm
     for block in plan.contents.blocks:
         thing = block.thing
         for x0, y0, z0, x1, y1, z1 in footprints(block):
-            yield _Standing("things", _box(x0, y0, x1, y1), floor + z0, floor + z1)
-        high = floor + thing.height_mm * thing.layers
-        for x, y in () if block.stood else block.spots_mm:
-            half, wide = thing.length_mm / 2, thing.width_mm / 2
-            yield _Standing(
-                "things",
-                _disc(x, y, half) if thing.round else _box(x - half, y - wide, x + half, y + wide),
-                floor,
-                high,
-            )
+            yield _Standing("things", floor + z0, floor + z1, _only(_box(x0, y0, x1, y1)))
+        if not block.stood:
+            yield _Standing("things", floor, floor + thing.height_mm * thing.layers, _spots(block))
     own = plan.job.design.inside.dividers
     for piece in plan.dividers.pieces if own and not plan.dividers.in_liner else ():
-        yield _Standing("dividers", piece.outline, floor, floor + piece.height_mm)
+        yield _Standing("dividers", floor, floor + piece.height_mm, _only(piece.outline))
+
+
+def _only(outline: Points) -> Callable[[Bounds], Iterator[Points]]:
+    return lambda _place: iter((outline,))
+
+
+def _spots(block: Block) -> Callable[[Bounds], Iterator[Points]]:
+    """The outlines of many things alike that lie about a place: of thousands few are looked at."""
+    thing, spots = block.thing, sorted(block.spots_mm)
+    half, wide = thing.length_mm / 2, (thing.length_mm if thing.round else thing.width_mm) / 2
+
+    def about(place: Bounds) -> Iterator[Points]:
+        left, low, right, high = place
+        first = bisect_left(spots, left - half, key=lambda spot: spot[0])
+        for x, y in spots[first:]:
+            if x > right + half:
+                return
+            if low - wide < y < high + wide:
+                yield _disc(x, y, half) if thing.round else _box(x - half, y - wide, x + half, y + wide)
+
+    return about
 
 
 def _box(x0: float, y0: float, x1: float, y1: float) -> Points:
@@ -176,8 +194,8 @@ def _findings(plan: Settled) -> Iterator[Finding]:
             frame = plan.frames[block.corner]
             first, _near, _far, last = section_of(frame, block)
             level = max(block.low_mm, one.low_mm)
-            flat = [_level(frame, point, level)[:2] for point in (frame.inner, first, last)]
-            if abs(area(clipped(one.outline, flat))) > _MEET_MM2:
+            flat = tuple(_level(frame, point, level)[:2] for point in (frame.inner, first, last))
+            if any(abs(area(clipped(outline, flat))) > _MEET_MM2 for outline in one.about(bounds(flat))):
                 met[kind] = frame.name
     for kind, corner in met.items():
         fixes: tuple[Fix, ...] = (Fix("no_corner_blocks", (("joints.corner_blocks", False),)),)

@@ -18,22 +18,22 @@ def halves(made: Plan) -> tuple[manifold3d.Manifold, manifold3d.Manifold]:
     """Body and lid as trued, with all that is cut into them; the lid brought down onto the body."""
     lid = made.section.lid
     if lid is None:  # a flat lid, a board on the rim
-        parts = [
-            (piece.id, in_box(piece, _whole(piece)))
-            for piece in made.pieces
-            if piece.part in ("side", "panel")
-        ]
+        parts = [(piece.id, in_box(piece, _whole(piece))) for piece in made.pieces if _of_the_box(piece)]
         low = manifold3d.Manifold.batch_boolean(
             [m for name, m in parts if name != "panel.lid"], manifold3d.OpType.Add
         )
         return low, next(m for name, m in parts if name == "panel.lid")
     wood = manifold3d.Manifold.batch_boolean(
-        [in_box(piece, _whole(piece)) for piece in made.pieces if piece.part in ("side", "panel")],
-        manifold3d.OpType.Add,
+        [in_box(piece, _whole(piece)) for piece in made.pieces if _of_the_box(piece)], manifold3d.OpType.Add
     )
     body = wood.trim_by_plane([0.0, 0.0, -1.0], -lid.lost_low_mm)
     top = wood.trim_by_plane([0.0, 0.0, 1.0], lid.lost_high_mm)
     return body, top.translate([0.0, 0.0, lid.lost_low_mm - lid.lost_high_mm])
+
+
+def _of_the_box(piece: Piece) -> bool:
+    """Walls, bottom and top: not the loose boards within."""
+    return piece.part in ("side", "panel") and piece.id not in ("panel.tray", "panel.false")
 
 
 def _whole(piece: Piece) -> manifold3d.Manifold:

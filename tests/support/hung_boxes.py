@@ -3,6 +3,7 @@
 from typing import Any
 
 from peristyle.model.design import (
+    Dividers,
     Flat,
     Gable,
     Hinges,
@@ -13,6 +14,7 @@ from peristyle.model.design import (
     Rectangle,
     Regular,
     Split,
+    Tray,
     replace,
 )
 from peristyle.model.job import job_of, revised
@@ -51,6 +53,8 @@ PROVOKED: list[tuple[dict[str, Any], str]] = [
           "thicknesses_mm": (16.0,)}, "barrel_bevel_high"),
         ({"lid": None, "top": None, "cover": Flat(), "magnets": None, "hinges": BARRELS}, "barrel_board"),
         ({"liner": Liner(height_mm=74.0, gap_mm=0.2), "top": None}, "hinge_lip_binds"),
+        ({"liner": Liner(height_mm=60.0), "tray": Tray(height_mm=16.0), "top": None}, "hinge_lip_binds"),
+        ({"dividers": Dividers(height_mm=74.0), "top": None}, "hinge_lip_binds"),
     ]  # fmt: skip
 
 SEAMED = revised(BOX, lid=None, top=None, magnets=None, cover=Split(fixed_mm=50.0, gap_mm=0.4),

@@ -24,6 +24,7 @@ from peristyle.model.job import Job, revised
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan, plan
 from support import pairs
+from support.lids import collisions
 from support.solids import placed
 from support.telling import done_so
 
@@ -40,7 +41,19 @@ _TOLD: Final = {
     "divider_among_things": "block", "corner_block_meets": "block", "fillets_narrow": "block",
     "liner_holds_lid_up": "lid",
 }  # fmt: skip
-_ON_THE_WAY: Final = (0.5, 1.5, 4.0, 8.0, 14.0, 22.0, 35.0, 55.0, 90.0, 150.0)  # mm from where it will be
+_ON_THE_WAY: Final = (
+    0.02,
+    0.5,
+    1.5,
+    4.0,
+    8.0,
+    14.0,
+    22.0,
+    35.0,
+    55.0,
+    90.0,
+    150.0,
+)  # mm from where it will be
 _MUCH_MM3: Final = 1.0
 Solids = dict[str, manifold3d.Manifold]
 
@@ -84,12 +97,18 @@ def _freed(made: Plan, there: Solids) -> tuple[Solids, Solids]:
     lid = made.section.lid
     assert lid is not None
     body = {name: one.trim_by_plane([0.0, 0.0, -1.0], -lid.lost_low_mm) for name, one in there.items()}
+    strip = made.job.design.section.strip
+    down = [0.0, 0.0, lid.lost_low_mm - lid.lost_high_mm + (strip.height_mm if strip else 0.0)]
     above = {name: one.trim_by_plane([0.0, 0.0, 1.0], lid.lost_high_mm) for name, one in there.items()}
-    return _some(body), _some(above)
+    return _some(body), {name: one.translate(down) for name, one in _some(above).items()}
 
 
 def _some(solids: Solids) -> Solids:
     return {name: one for name, one in solids.items() if one.volume() > _MUCH_MM3}
+
+
+def _is_lid(name: str) -> bool:
+    return name.startswith(("panel.lid", "panel.plug"))
 
 
 def met_on_the_way(made: Plan, steps: Sequence[Step] | None = None) -> Iterator[str]:
@@ -116,6 +135,11 @@ def met_on_the_way(made: Plan, steps: Sequence[Step] | None = None) -> Iterator[
                 if stands is not None:
                     yield f"{step.id}: {stands}"
                 held |= going
+    if made.job.design.section.cover is not None and "lid" not in told:
+        lies_on = {
+            p.id: placed(p, without=("edge",)) for p in made.pieces if p.part == "roof" or _is_lid(p.id)
+        }
+        yield from collisions(made, there | lies_on)
     if lid and "lid" not in told:
         stands = _stands_in_the_way(lid, there, _ABOVE, high)
         if stands is not None:

@@ -64,7 +64,7 @@ def test_what_they_must_say() -> None:
     assert "never clamp both" in CAUTIONS["cradle"]
     assert "Refit guard" in CAUTIONS["not_through"]
     assert "riving knife" not in CAUTIONS["miter_guard"]
-    assert "6 in" in caution("miter_guard", "in")
+    assert "6\u202fin" in caution("miter_guard", "in")
 
 
 @pytest.mark.parametrize("saw", [Saw(), Saw(kind="miter_saw"), Saw(kind="chamfer_bit", stops_deg=(45.0,))])

@@ -242,8 +242,13 @@ TEXTS: Final[dict[str, str]] = {
     "open all the way.",
     "hinge_barrel_through": "Half a barrel is {half_mm}, and the lid it lies under {thick_mm} thick.",
     "hinge_screw_long": "Screws of {screw_mm} come out of a rim with {high_mm} of wood over or under it.",
-    "hinge_lip_binds": "As it swings, the lid’s far wall needs {needs_mm} of room over the liner’s lip, and there are "
-    "{gap_mm}: it binds. Give it room, or plane the lip’s far edge to it.",
+    "hinge_lip_binds": "As it swings, the lid needs {needs_mm} of room round the liner’s lip, and there are {gap_mm}: "
+    "it binds. Give it room, or plane the lip’s far edge to it.",
+    "hinge_lip_binds/tray": "The tray stands {proud_mm} out of the body, and as it swings the lid needs {needs_mm} of "
+    "room round it: there are {gap_mm}. Give it room, or set the tray lower.",
+    "hinge_lip_binds/dividers": "Dividers stand {proud_mm} out of the body, and the lid meets them as it swings.",
+    "hinge_lip_binds/things": "What the box holds stands {proud_mm} out of the body, and the lid meets it as it "
+    "swings. Open it with care, or make the body higher.",
     "hinges_no_room": "Side {side} has {room_mm} of rim between the corners for hinges {long_mm} long: they come too "
     "near a corner or each other.",
     "barrel_board": "Concealed barrels are bored into two rims, and this lid is a board without one.",
@@ -424,8 +429,8 @@ TEXTS: Final[dict[str, str]] = {
     "sealed+dividers": "The dividers would have to go in before it is glued up.",
     "liner_holds_lid_up": "The liner stands {over_mm} higher than the box once the lid is freed: the lid will sit on "
     "the liner and not on the body. Make the liner lower.",
-    "lip_wedges": "The walls lean out, and the liner with them: {out_mm} over the body's rim it is {over_mm} wider "
-    "than the lid's own rim, which does not come down over it.",
+    "lip_wedges": "The walls lean, and the liner with them: it stands {out_mm} out of the body and is {over_mm} too "
+    "wide for the lid to come down over it.",
     "liner_holds_lid_up/slides": "The liner stands {over_mm} higher than the underside of the lid, which cannot slide "
     "in over it. Make the liner lower.",
     "liner_holds_lid_up/closed": "The liner stands {over_mm} higher than the underside of what closes the box: that "

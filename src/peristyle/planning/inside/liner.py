@@ -84,7 +84,9 @@ def plan_liner(job: Job, ring: RingPlan, section: SectionPlan) -> LinerPlan | No
 def _lip_findings(
     job: Job, ring: RingPlan, section: SectionPlan, slabs: tuple[Slab, ...], base_mm: float
 ) -> Iterator[Finding]:
-    """A liner that stands out of a body that leans out: wider at its top than the lid's rim that must come over it."""
+    """A liner's lip between walls that lean: leaning out its top is wider than the lid's rim that must come over it;
+    leaning in the lid, lower by what the saw took, is the narrower.
+    """
     liner, lid, fmt = job.design.inside.liner, section.lid, reader(job.design)
     if liner is None or lid is None:
         return
@@ -92,10 +94,17 @@ def _lip_findings(
     rim = lid.lost_low_mm + (strip.height_mm if strip else 0.0)
     if base_mm + liner.height_mm <= rim + DEFAULT.length_mm:
         return
+    high, shut = (
+        liner.height_mm,
+        base_mm + lid.lost_high_mm - rim,
+    )  # a height of the liner's, in the lid once shut
     over = max(
-        own.outer_mm(liner.height_mm) - slab.inner_mm(lid.lost_high_mm)
+        max(
+            own.outer_mm(high) - slab.inner_mm(lid.lost_high_mm), own.outer_mm(high) - slab.inner_mm(high + shut),
+            own.outer_mm(rim - base_mm) - slab.inner_mm(lid.lost_high_mm),
+        )
         for own, slab in zip(slabs, ring.slabs, strict=True)
-    )
+    )  # fmt: skip
     if over > DEFAULT.length_mm:
         gap, top = fmt.up(liner.gap_mm + over), fmt.down(rim - base_mm)
         wider = Fix("liner_gap", (("inside.liner.gap_mm", gap),), {"gap_mm": gap})

@@ -7,7 +7,6 @@ from peristyle.model.design import Gable, Magnets, Split
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix, reader
 from peristyle.planning.form.ring import RingPlan
-from peristyle.planning.inside.liner import LinerPlan
 from peristyle.planning.section.hardware import legs, rims_of, side_of, spots
 from peristyle.planning.section.hinge_findings import hinge_findings
 from peristyle.planning.section.levels import SectionPlan
@@ -23,9 +22,7 @@ from peristyle.planning.section.rim_findings import (
 _LEAST_MAGNET_MM: Final = (1.0, 0.5)  # across and thick: smaller ones are not made
 
 
-def hardware_findings(
-    job: Job, ring: RingPlan, section: SectionPlan, liner: LinerPlan | None
-) -> Iterator[Finding]:
+def hardware_findings(job: Job, ring: RingPlan, section: SectionPlan) -> Iterator[Finding]:
     """What is wrong about hinges and magnets."""
     design = job.design
     hinges, magnets = design.section.hinges, design.section.magnets
@@ -36,7 +33,7 @@ def hardware_findings(
         if rims_of(design, section) is None:
             yield Finding("hinges_no_lid", "stop", PLACE, {}, (NO_HINGES,))
         else:
-            yield from hinge_findings(job, ring, section, hinges, liner)
+            yield from hinge_findings(job, ring, section, hinges)
     if magnets is not None:
         if rims_of(design, section) is None:
             yield Finding("magnets_no_lid", "stop", PLACE, {}, (NO_MAGNETS,))

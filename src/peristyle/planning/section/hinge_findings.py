@@ -9,7 +9,6 @@ from peristyle.model.design import Hinges
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix, reader
 from peristyle.planning.form.ring import RingPlan
-from peristyle.planning.inside.liner import LinerPlan
 from peristyle.planning.section.hardware import bevel_down_mm, leg_sides, rims_of, run_at, side_of, spots
 from peristyle.planning.section.levels import SectionPlan
 from peristyle.planning.section.rim_findings import (
@@ -30,9 +29,7 @@ _SQUARE: Final = math.sin(
 BUTTS: Final = Fix("hinge_butts", (("section.hinges.pattern", "butt"),))
 
 
-def hinge_findings(
-    job: Job, ring: RingPlan, section: SectionPlan, own: Hinges, liner: LinerPlan | None
-) -> Iterator[Finding]:
+def hinge_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hinges) -> Iterator[Finding]:
     """What is wrong about hinges."""
     design, fmt = job.design, reader(job.design)
     side = ring.sides[side_of(design, own)]
@@ -40,7 +37,6 @@ def hinge_findings(
     if own.pattern == "barrel":
         yield from _barrel_findings(job, ring, section, own)
         yield from along_findings(design, ring, section, own, spots(design, ring, section, own))
-        yield from _lip_binds(job, ring, section, own, liner)
         return
     if own.pattern == "quadrant":
         yield from _quadrant_findings(job, ring, section, own)
@@ -83,7 +79,6 @@ def hinge_findings(
         thicker = Fix("hinge_board", (("section.cover.thickness_mm", thick),), {"thick_mm": thick})
         numbers = {"half_mm": own.barrel_mm / 2, "thick_mm": rims.board_mm}
         yield Finding("hinge_barrel_through", "stop", PLACE, numbers, (thicker, NO_HINGES))
-    yield from _lip_binds(job, ring, section, own, liner)
 
 
 def _set(key: str, name: str, value: float, good: bool = True) -> tuple[Fix, ...]:
@@ -190,32 +185,3 @@ def _leg_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hinges) -
             fixes = _set("leg_wide", "leg_wide_mm", wide, wide >= _LEAST_LEAF_MM)
             yield _stop("leg_wide", numbers, (*fixes, BUTTS), names)
             return
-
-
-def _lip_binds(
-    job: Job, ring: RingPlan, section: SectionPlan, own: Hinges, liner: LinerPlan | None
-) -> Iterator[Finding]:
-    """A liner's lip that the lid's far wall meets as it swings: over a lip p high, D from the axis, it needs p²/2D.
-
-    Source: the circle about the axis; √(D² + p²) − D.
-    """
-    part, lid = job.design.inside.liner, section.lid
-    if liner is None or part is None or lid is None:
-        return
-    proud = liner.base_mm + part.height_mm - lid.lost_low_mm
-    slab = ring.slabs[side_of(job.design, own)]
-    far = max(slab.ux * x + slab.uy * y for x, y in ring.outer_top) - min(
-        slab.ux * x + slab.uy * y for x, y in ring.inner_top
-    )
-    across = far + own.axis_out_mm
-    needs = math.hypot(across, proud) - across if proud > 0 else 0.0
-    if needs > part.gap_mm + DEFAULT.length_mm:
-        least = reader(job.design).up(needs)
-        lower = Fix("liner_gap", (("inside.liner.gap_mm", least),), {"gap_mm": least})
-        yield Finding(
-            "hinge_lip_binds",
-            "caution",
-            PLACE,
-            {"needs_mm": needs, "gap_mm": part.gap_mm},
-            (lower, NO_HINGES),
-        )

@@ -9,6 +9,7 @@ from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.hinges import hinge_features, hinge_steps
 from peristyle.planning.making.parts.rims import PAST_MM, at, board_mm, made, middles, overhang_mm, rims, sunk
 from peristyle.planning.making.parts.seams import seam_features, seam_findings, seam_of, seam_steps
+from peristyle.planning.making.parts.swing import swing_findings
 from peristyle.planning.making.piece import Feature
 from peristyle.planning.making.setting import bit, height
 from peristyle.planning.making.step import Step, make
@@ -86,7 +87,10 @@ def _findings(plan: Settled) -> Iterator[Finding]:
     hinges, seam = plan.job.design.section.hinges, seam_of(plan)
     if hinges is not None and seam is not None:
         yield from seam_findings(plan, hinges, seam)
-    yield from hardware_findings(plan.job, plan.ring, plan.section, plan.liner)
+    yield from hardware_findings(plan.job, plan.ring, plan.section)
+    hinges = plan.job.design.section.hinges
+    if hinges is not None and plan.ring.stands:
+        yield from swing_findings(plan, hinges)
 
 
 HARDWARE = Kind("hardware", features=_features, steps=_steps, findings=_findings)

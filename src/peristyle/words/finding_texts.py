@@ -487,8 +487,8 @@ TEXTS: Final[dict[str, str]] = {
     "feet_unlike": "The bevels' offcuts differ in height by {differ_mm}: the box would rock. Make blocks, or plane "
     "the wedges alike.",
     # --- keys
-    "keys_no_room": "There is room for {placed} of {asked|key|keys} a corner between the edges, the lid line and the "
-    "groove. Use fewer or thinner keys, or smaller margins.",
+    "keys_no_room": "There is room for {placed} of {asked|key|keys} a corner between the edges and what else is cut "
+    "there. Use fewer or thinner keys, or smaller margins.",
     "key_breakthrough": "A slot {depth_mm} deep breaks through inside, where the corner is {breakthrough_mm} deep. "
     "Make it at most {most_mm}.",
     "key_breakthrough/none": "A slot {depth_mm} deep breaks through inside, where the corner is {breakthrough_mm} "

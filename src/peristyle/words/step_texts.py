@@ -62,6 +62,8 @@ SAYS: Final[dict[str, str]] = {
     "along the face.",
     "mark.ends": "Strike out what is bad at the ends: the strip begins {begins_mm} from the start. Choose the show "
     "face, and put the closing corner where it is least seen.",
+    "mark.ends.book": "Strike out what is bad at the ends of both leaves: the sawn faces are the show faces. Put the "
+    "closing corner where it is least seen.",
     "mark.letters": "Letter the sides along it in this order: {sides}; an arrow to the top edge on each, and a "
     "triangle over the joints to come, so that every piece knows its neighbours.",
     "mark.back": "The board's back is up: its show face is the other one than pictured.",

@@ -51,8 +51,9 @@ def _mark(plan: Settled, sides: tuple[str, ...]) -> Step:
     names = {"sides": order} | {f"ends_{way}": letters(which) for way, which in alike.items()}
     unlike = ["mark.unlike", *(f"mark.{way}" for way, which in alike.items() if which), "mark.others"]
     miters = unlike if any(alike.values()) else ["mark.miters"]
+    ends = "mark.ends.book" if board.method == "book" else "mark.ends"
     return make(
-        "mark", sides, tool="by_hand", says=("mark.ends", *lies, order_says, *miters), names=names,
+        "mark", sides, tool="by_hand", says=(ends, *lies, order_says, *miters), names=names,
         numbers={"begins_mm": board.end_trim_mm + board.shift_mm},
     )  # fmt: skip
 

@@ -39,7 +39,7 @@ _OUTWARD: Final = ("fillet_glue", "corner_block_glue", "block")
 # What a finding tells of already: it is not to be found out here.
 _TOLD: Final = {
     "divider_among_things": "block", "corner_block_meets": "block", "fillets_narrow": "block",
-    "liner_holds_lid_up": "lid",
+    "liner_holds_lid_up": "lid", "divider_too_tall": "lid",
 }  # fmt: skip
 _ON_THE_WAY: Final = (
     0.02,

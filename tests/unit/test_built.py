@@ -27,6 +27,7 @@ from peristyle.model.design import (
     Panel,
     Rectangle,
     Regular,
+    Shape,
     Thing,
     replace,
 )
@@ -384,3 +385,33 @@ def test_a_groove_that_was_cut_with_its_mirror_image_is_not_cut_again() -> None:
     serving = plan(revised(job, keys=Keys(count=3)))
     assert {one.kind for one in verdicts(serving)} == {"serves"}
     assert top.id not in [task.step for task in tasks_of(moved, "box")]
+
+
+@pytest.mark.parametrize(
+    "shape",
+    [
+        Rectangle(200.0, 140.0, "outside", 230.0, 160.0),
+        Regular(6, 100.0, top_mm=118.0),
+        Regular(5, 90.0, "inside"),
+        Regular(7, 200.0, "across_flats"),
+    ],
+)
+def test_a_box_made_smaller_keeps_the_lean_its_sides_were_cut_at(shape: Shape) -> None:
+    """Sides that are cut already lean as they lean: every rescue of a short one, and the finding's own fix."""
+    job = revised(BOX, shape=shape, lid=None, top=None, keys=None)
+    before = plan(job)
+    for one in rescues(job, "short", "A", 1.5):
+        after = plan(taken(job, one)).ring.sides
+        assert [side.slope_deg for side in after] == pytest.approx([s.slope_deg for s in before.ring.sides])
+        assert [side.end.bevel_deg for side in after] == pytest.approx(
+            [s.end.bevel_deg for s in before.ring.sides]
+        )
+        if one.anew is None:
+            assert after[0].outside_mm == pytest.approx(before.ring.sides[0].outside_mm - 1.5)
+    measured = with_measured(job, "side.A.length_mm", before.ring.sides[0].outside_mm - 3.0)
+    for side in before.ring.sides[1:]:
+        measured = with_measured(measured, f"side.{side.name}.length_mm", side.outside_mm)
+    (misses,) = [one for one in plan(measured).findings if one.code == "ring_misses"]
+    for fix in misses.fixes:
+        after = plan(addresses.applied(job, fix.changes)).ring.sides
+        assert [side.slope_deg for side in after] == pytest.approx([s.slope_deg for s in before.ring.sides])

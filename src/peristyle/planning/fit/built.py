@@ -165,8 +165,10 @@ def _to_measured(design: Design, ring: RingPlan, side: int, is_mm: float) -> tup
             value = is_mm - inside
         case Alternating():
             name, value = ("first_mm" if side % 2 == 0 else "second_mm"), is_mm - inside
-        case Regular(size_mm=size):
+        case Regular(size_mm=size, measure="across_flats" | "across_corners"):
             name, value = "size_mm", size * is_mm / ring.sides[side].outside_mm
+        case Regular(size_mm=size):
+            name, value = "size_mm", size - (ring.sides[side].outside_mm - is_mm)
         case Outline():
             return (
                 Fix(
@@ -177,7 +179,15 @@ def _to_measured(design: Design, ring: RingPlan, side: int, is_mm: float) -> tup
             )
         case _:
             return ()
-    return (Fix("to_measured", ((f"form.{name}", value),), {"is_mm": is_mm}),) if value > 0 else ()
+    changes = [(f"form.{name}", value)]
+    top = getattr(shape, "top_mm" if name == "size_mm" else f"top_{name}", None)
+    if top is not None:  # what tapers keeps its lean
+        changes.append(
+            ("form.top_mm" if name == "size_mm" else f"form.top_{name}", top + value - getattr(shape, name))
+        )
+    if min(mm for _name, mm in changes) <= 0:
+        return ()
+    return (Fix("to_measured", tuple(changes), {"is_mm": is_mm}),)
 
 
 def followed(job: Job) -> Job:

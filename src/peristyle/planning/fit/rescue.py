@@ -224,14 +224,22 @@ def _short(made: Plan, where: str, by_mm: float) -> Iterator[Rescue]:
     if isinstance(shape, Rectangle):
         name = "length_mm" if side % 2 == 0 else "width_mm"
         partner = side_name((side + 2) % 4)
-        value = getattr(shape, name) - by_mm
-        if value > 0:
+        # What tapers keeps its lean: the size at the top goes with that at the foot.
+        sizes = [one for one in (name, f"top_{name}") if getattr(shape, one) is not None]
+        changes = tuple((f"form.{one}", getattr(shape, one) - by_mm) for one in sizes)
+        if all(value > 0 for _name, value in changes):
             yield Rescue("shorten_partner", {"by_mm": by_mm, "is_mm": is_mm}, {"side": where.upper(), "other": partner},
-                         ((f"form.{name}", value),), size_mm=by_mm)  # fmt: skip
+                         changes, size_mm=by_mm)  # fmt: skip
     elif isinstance(shape, Regular):
-        size = shape.size_mm * is_mm / ring.sides[side].outside_mm
-        yield Rescue("shorten_all", {"by_mm": by_mm, "is_mm": is_mm}, {}, (("form.size_mm", size),),
-                     size_mm=by_mm * len(ring.sides) / 2)  # fmt: skip
+        across = shape.measure in ("across_flats", "across_corners")
+        less = shape.size_mm * by_mm / ring.sides[side].outside_mm if across else by_mm
+        sizes = [one for one in ("size_mm", "top_mm") if getattr(shape, one) is not None]
+        changes = tuple((f"form.{one}", getattr(shape, one) - less) for one in sizes)
+        if all(value > 0 for _name, value in changes):
+            yield Rescue("shorten_all", {"by_mm": by_mm, "is_mm": is_mm}, {}, changes,
+                         size_mm=by_mm * len(ring.sides) / 2)  # fmt: skip
+        yield from _anew(job, made, side)
+        return
     whole = _next_smaller(made, is_mm / ring.sides[side].outside_mm)
     if whole is not None:
         yield whole
@@ -240,8 +248,9 @@ def _short(made: Plan, where: str, by_mm: float) -> Iterator[Rescue]:
 
 def _next_smaller(made: Plan, share: float) -> Rescue | None:
     """Every side smaller by the same share: the box keeps its shape."""
-    if not 0.2 < share < 1.0:
-        return None
+    tapers = any(getattr(made.job.design.form.shape, top, None) for top in ("top_length_mm", "top_width_mm"))
+    if tapers or not 0.2 < share < 1.0:
+        return None  # what tapers would lean otherwise than it was cut
     smaller = scaled(made.job, share)
     if smaller is None:
         return None

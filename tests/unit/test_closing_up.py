@@ -63,6 +63,9 @@ def test_a_roof_laid_on_its_walls_is_set_down_to_a_line() -> None:
         wall = plan(house).ring.sides[1].outside_mm
         assert step.numbers["span.BC_mm"] == pytest.approx(math.hypot(170.0, wall))
         assert "to the top of wall B" in done_so(step)
+    made = plan(house)
+    leaf = next(piece for piece in made.pieces if piece.id == "side.C")
+    assert made.ring.sides[2].inner_face_mm == pytest.approx(leaf.inside_face[1][0] - leaf.inside_face[0][0])
     assert "set the roof down" in done_so(step_of(house, "glue"))
     mitered = revised(house, shape=House(170.0, 110.0, 35.0))
     assert "roof" not in done_so(step_of(mitered, "glue"))

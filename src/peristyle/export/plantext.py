@@ -25,7 +25,7 @@ def as_text(plan: Plan) -> str:
             (
                 s.name,
                 fmt.length(s.outside_mm),
-                "none" if s.inside_mm is None else fmt.length(s.inside_mm),
+                "none" if s.inner_face_mm is None else fmt.length(s.inner_face_mm),
                 fmt.length(s.thickness_mm),
                 fmt.angle(s.start.bevel_deg),
                 fmt.angle(s.end.bevel_deg),

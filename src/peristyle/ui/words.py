@@ -140,7 +140,7 @@ def _side(plan: Plan, index: int, fmt: Format) -> list[Fact]:
     side = plan.ring.sides[index]
     rows = [Fact(f"Side {side.name}" + (", the front" if plan.job.design.form.front == index else ""))]
     rows.append(Fact("Outside", fmt.length(side.outside_mm), True))
-    rows.append(Fact("Inside", "none" if side.inside_mm is None else fmt.length(side.inside_mm)))
+    rows.append(Fact("Inside", "none" if side.inner_face_mm is None else fmt.length(side.inner_face_mm)))
     rows.append(Fact("Thickness", fmt.length(side.thickness_mm)))
     if side.slope_deg:
         rows.append(Fact("Outside at the top", fmt.length(side.outside_top_mm)))

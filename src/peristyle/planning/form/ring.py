@@ -57,6 +57,14 @@ class SidePlan(Struct, frozen=True):
     foot: Points
     head: Points
 
+    @property
+    def inner_face_mm(self) -> float | None:
+        """The inside face along its bottom edge; of a roof laid on its walls more than the room has there."""
+        if self.inside_mm is None:
+            return None
+        (start, _), (end, _) = self.inner_face[:2]
+        return end - start
+
     def back_mm(self, cut: EndCut) -> float:
         """How far the inside stands back of the show face at one end's cut; negative: it is longer."""
         return (

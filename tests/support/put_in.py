@@ -24,6 +24,7 @@ from peristyle.model.job import Job, revised
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan, plan
 from support import pairs
+from support.bench import another_order
 from support.lids import collisions
 from support.solids import placed
 from support.telling import done_so
@@ -32,7 +33,7 @@ _ABOVE, _BELOW = 1.0, -1.0
 # From where what a step puts in comes; the panels that are let in or glued on, by which they are.
 _FROM: Final = {
     "liner_fit": _ABOVE, "divider_fit": _ABOVE, "tray_fit": _ABOVE, "fillet_glue": _ABOVE, "ledge_glue": _ABOVE,
-    "corner_block_glue": _ABOVE, "foot_glue": _BELOW, "block": _ABOVE,
+    "floor_fit": _ABOVE, "corner_block_glue": _ABOVE, "foot_glue": _BELOW, "block": _ABOVE,
 }  # fmt: skip
 # Brought in through the mouth and out to walls that lean in: not down along them.
 _OUTWARD: Final = ("fillet_glue", "corner_block_glue", "block")
@@ -73,8 +74,6 @@ def _way(step: Step) -> float | None:
     """From where a step's pieces come, None of a step that puts nothing in."""
     if step.operation == "panel_set":
         return _BELOW if "panel.bottom" in step.pieces else _ABOVE
-    if step.operation == "panel" and "panel.false" in step.pieces:
-        return _ABOVE
     return _FROM.get(step.operation)
 
 
@@ -185,8 +184,10 @@ def random_inside(chance: random.Random) -> Job:
     return revised(pairs.BASE, height_mm=chance.choice((90.0, 120.0)), **{**closed, **changes, **ring})
 
 
-def put_together(seed: int, most: int) -> tuple[Counter[str], list[str]]:
-    """So many boxes planned: how many put together and refused, and what could not go in."""
+def put_together(seed: int, most: int, orders: int = 1) -> tuple[Counter[str], list[str]]:
+    """So many boxes planned: how many put together and refused, and what could not go in; also in so many other orders
+    that what comes before what allows.
+    """
     chance, count, wrong = random.Random(seed), Counter[str](), list[str]()
     for number in range(most):
         made = plan(random_inside(chance))
@@ -194,5 +195,6 @@ def put_together(seed: int, most: int) -> tuple[Counter[str], list[str]]:
             count["refused"] += 1
             continue
         count["put together"] += 1
-        wrong += [f"{seed}, box {number}: {met}" for met in met_on_the_way(made)]
+        ways = [made.steps, *(another_order(made.steps, chance) for _ in range(orders))]
+        wrong += [f"{seed}, box {number}: {met}" for steps in ways for met in met_on_the_way(made, steps)]
     return count, wrong

@@ -23,6 +23,7 @@ _GUESSES: Final[dict[str, Guess]] = {
     "spline_groove": Guess(12, 2), "spline_stock": Guess(8, 1), "liner_fit": Guess(6, 2), "edge": Guess(8, 2),
     "thin": Guess(10, 4), "opening": Guess(8, 3), "lining": Guess(10, 4), "board": Guess(8, 2), "leaf": Guess(8, 3),
     "divider_fit": Guess(2, 2),
+    "floor_fit": Guess(2, 2),
     "sled_runner": Guess(10, 10), "sled_base": Guess(10, 15), "sled_lay": Guess(15, 5), "sled_fence": Guess(10, 10),
     "sled_trim": Guess(8, 4), "sled_screw": Guess(15, 15), "sled_tune": Guess(15, 15),
 }  # fmt: skip

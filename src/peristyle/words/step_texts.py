@@ -241,6 +241,7 @@ SAYS: Final[dict[str, str]] = {
     "inlay_pocket.round": "With a bit round a bushing and a ring, or short of the line by hand and pared to it.",
     "inlay_glue": "Its grain the way the face's runs, a caul over it. It stands {proud_mm} proud: plane the inlay "
     "first, along its own grain, until it is flush, then the whole face lightly.",
+    "floor_fit": "Loose, on its strips: planed where it binds. What the compartment is for goes in under it later.",
     "fillet_glue": "Fitted dry first, the last one to what is left; a few dots of glue, held with spring clamps or "
     "tape.",
     "fillet_glue.rim": "Their tops {below_mm} under the rim: a spacer of that height keeps them level.",

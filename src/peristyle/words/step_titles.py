@@ -71,6 +71,7 @@ TITLES: Final[dict[str, str]] = {
     "inlay_pocket": "Let in the pocket for the inlay",
     "inlay_glue": "Glue in the inlay and plane it flush",
     "fillet_glue": "Glue in the fillets",
+    "floor_fit": "Lay in the false floor",
     "tray_glue": "Glue up the tray",
     "panel.tray": "Cut the bottom",
     "tray_fit": "Glue on the tray’s bottom and fit it",

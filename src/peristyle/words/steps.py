@@ -277,7 +277,7 @@ _PLAIN: Final[dict[str, str]] = {
     "hinge_hang.barrel": "pressed in dry", "hinge_again.barrel": "epoxy in the bores",
     "magnet_glue": "poles marked",
     "plate_screw": "wax on the screws",
-    "divider_fit": "no glue",
+    "divider_fit": "no glue", "floor_fit": "no glue",
     "fillet_glue": "a few dots of glue", "tray_glue": "tape and roll", "tray_fit": "glue and weight",
     "try_edge": "a scrap with a square arris",
     "spline_fit": "no glue yet", "corner_block_glue": "rubbed in, no clamp",

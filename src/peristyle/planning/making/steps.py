@@ -78,6 +78,8 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "level": ("strip_flush", "panel_flush", "panel_set", "glue", "key_flush", "true_lid"),
     "ledge": ("glue", "lid"),
     "ledge_glue": ("ledge",),
+    "floor_fit": ("panel", "lid_hole", "ledge_glue"),
+    "block": ("floor_fit",),
     "plug_glue": ("panel",),
     "lid_hole": ("panel",),
     "lid_notch": ("panel",),
@@ -109,16 +111,16 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "try_edge": (),
     "edge": ("glue", "key_flush", "panel", "panel_set", "panel_flush", "true_lid", "level", "try_edge"),
     "roof_fix": ("roof_leaf", "divider_fit"),
-    "liner_fit": ("lid", "bevel", "divider", "halve"),
-    "fillet_glue": ("bevel", "lid", "liner_fit", "divider_fit"),
+    "liner_fit": ("lid", "bevel", "divider", "halve", "floor_fit"),
+    "fillet_glue": ("bevel", "lid", "floor_fit", "liner_fit", "divider_fit"),
     "tray_glue": ("bevel",),
-    "tray_fit": ("tray_glue", "panel", "fillet_glue"),
+    "tray_fit": ("tray_glue", "panel", "fillet_glue", "floor_fit", "liner_fit", "divider_fit", "block"),
     "divider": (),
     "halve": ("divider",),
-    "divider_fit": ("divider", "halve", "glue", "lid", "liner_fit"),
+    "divider_fit": ("divider", "halve", "glue", "lid", "floor_fit", "liner_fit"),
     "foot": ("bevel", "heights"),
     "band": ("band_cut", "level", "true_lid"),
-    "foot_glue": ("foot", "lid", "glue", "level", "edge"),
+    "foot_glue": ("foot", "lid", "glue", "panel_set", "panel_flush", "level", "edge"),
     "finish": (
         "edge",
         "inlay_glue",
@@ -148,11 +150,16 @@ _OWN_PART: Final = {
     "segment_glue": "segment",
     "leaf_glue": "leaf",
     "resaw": "box",
+    "floor_fit": "box",
+    "panel_set": "box",
+    "panel_flush": "box",
+    "block": "box",
     "liner_fit": "liner",
     "divider_fit": "divider",
     "divider": "divider",
     "halve": "divider",
 }
+_EACH: Final = ("panel_set", "panel_flush")  # of bottom and top: neither stands for the other
 _OF_SOME: Final = ("thin",)  # done on some pieces, and nothing to the others
 # Steps that only the box as a whole has: whose pieces they name says nothing of what comes before them.
 _OF_THE_BOX: Final = (
@@ -230,7 +237,8 @@ def _before(step: Step, done: dict[tuple[str, str], list[Step]]) -> Iterator[Aft
             shared = before
         else:
             shared = [b for b in before if set(b.pieces) & set(step.pieces)]
-            shared = shared or (before[-1:] if operation not in _OF_SOME else [])
+            last = before if operation in _EACH else before[-1:]
+            shared = shared or (last if operation not in _OF_SOME else [])
         for other in shared:
             yield After(other.id, f"{step.operation}.{operation}")
     if step.operation in ("bevel", "strip_bevel") and step.end == "end":

@@ -142,6 +142,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             phase,
             bored("panel.false", panel, own.hole_mm, "false", says="lid_hole.finger", title="lid_hole.false"),
         )
+    yield phase, make("floor_fit", ("panel.false",), tool="by_hand", says=("floor_fit",))
 
 
 def _findings(plan: Settled) -> Iterator[Finding]:

@@ -43,6 +43,7 @@ from peristyle.model.design import (
     Strip,
     Thing,
     Together,
+    Tray,
 )
 from peristyle.model.job import Job, OwnStep, Saw, Work, job_of, revised
 from peristyle.model.progress import with_done
@@ -503,6 +504,12 @@ def test_every_step_is_told_whole() -> None:
         revised(BOX, liner=Liner(height_mm=200.0), lid=Lid(), dividers=Dividers(across=1, along=1)),
         revised(BOX, dividers=Dividers(across=2, along=2), keys=Keys(count=3, thickness_mm=5.0)),
         revised(LEANING, slopes_deg=(-9.0,), dividers=Dividers(), lid=Lid()),
+        revised(BOX, bottom=Panel(seat="applied"), feet=Feet()),
+        revised(inner_rings.BOX, tray=Tray(), liner=Liner(height_mm=40.0), dividers=Dividers(height_mm=30.0)),
+        revised(
+            inner_rings.BOX, tray=Tray(), liner=Liner(height_mm=40.0), false_floor=FalseFloor(),
+            contents=(Thing(made=True, length_mm=30.0, width_mm=20.0, height_mm=10.0),),
+        ),
         revised(BOX, shape=Regular(7, 100.0), bottom=Panel(play_mm=4.5)),
         revised(BOX, bottom=Panel(grain="width"), cover=Gable(grain="width")),
         revised(LEANING, slopes_deg=(55.0,)), revised(LEANING, slopes_deg=(0.0,), top=Panel(fit_mm=0.1)),

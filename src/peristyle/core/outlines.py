@@ -72,6 +72,11 @@ def area(outline: Outline) -> float:
     )
 
 
+def box(x0: float, y0: float, x1: float, y1: float) -> tuple[Point, Point, Point, Point]:
+    """The corners of an upright rectangle, counter-clockwise from the lower left."""
+    return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+
+
 def bounds(points: Sequence[Point]) -> tuple[float, float, float, float]:
     """Smallest x, smallest y, largest x, largest y."""
     xs = [p[0] for p in points]

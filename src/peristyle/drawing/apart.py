@@ -11,9 +11,9 @@ from typing import Final, Literal, NamedTuple
 from msgspec.structs import replace
 
 from peristyle.core.outlines import Outline as Points
-from peristyle.core.outlines import bounds, clipped
+from peristyle.core.outlines import bounds, box, clipped
 from peristyle.core.planes import Point, Vector
-from peristyle.drawing.shapes import Pick, box
+from peristyle.drawing.shapes import Pick
 from peristyle.model.design import Thing
 from peristyle.planning.inside.contents import footprints
 from peristyle.planning.making.piece import Feature, Piece, Place

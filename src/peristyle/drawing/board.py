@@ -5,6 +5,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Final, NamedTuple
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
 from peristyle.drawing.match import LOUPE_MM, curve_shapes, loupe_shapes
 from peristyle.drawing.shapes import (
@@ -19,7 +20,6 @@ from peristyle.drawing.shapes import (
     Role,
     Shape,
     Tag,
-    box,
     dimension,
     line,
 )

@@ -12,7 +12,8 @@ from typing import Final
 
 import numpy as np
 
-from peristyle.drawing.shapes import Drawing, Grip, Label, Path, Pick, Shape, box, line
+from peristyle.core.outlines import box
+from peristyle.drawing.shapes import Drawing, Grip, Label, Path, Pick, Shape, line
 from peristyle.model.job import Job
 from peristyle.planning.time.schedule import Booked, Calendar
 from peristyle.planning.time.tasks import Task, later

@@ -7,10 +7,10 @@ from collections.abc import Callable, Iterator, Sequence
 from typing import Final
 
 from peristyle.core.lengths import Format
-from peristyle.core.outlines import bounds, clipped
+from peristyle.core.outlines import bounds, box, clipped
 from peristyle.core.planes import Point, Vector, dot
 from peristyle.drawing.board import face_on_board
-from peristyle.drawing.shapes import Drawing, Grain, Handle, Label, Path, Pick, Role, Shape, Tag, box, line
+from peristyle.drawing.shapes import Drawing, Grain, Handle, Label, Path, Pick, Role, Shape, Tag, line
 from peristyle.model import corner_fields as fields
 from peristyle.model.design import corner_name, side_name
 from peristyle.model.fields import Field

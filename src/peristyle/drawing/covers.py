@@ -2,8 +2,9 @@
 
 import math
 
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Label, Path, Shape, Tag, box
+from peristyle.drawing.shapes import Label, Path, Shape, Tag
 from peristyle.model import cover_fields, fields
 from peristyle.model.design import Gable, LiftOff, Sliding, Split
 from peristyle.model.section_edits import insert_mm

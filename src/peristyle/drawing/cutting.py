@@ -3,7 +3,8 @@
 from collections.abc import Sequence
 
 from peristyle.core.lengths import Format
-from peristyle.drawing.shapes import Drawing, Label, Path, Shape, box
+from peristyle.core.outlines import box
+from peristyle.drawing.shapes import Drawing, Label, Path, Shape
 from peristyle.model.stock import Board
 from peristyle.planning.stock.allocation import Allocation, Wanted
 from peristyle.planning.stock.clear import lies

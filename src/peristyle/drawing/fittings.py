@@ -2,8 +2,9 @@
 
 from collections.abc import Sequence
 
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Path, Shape, Tag, box
+from peristyle.drawing.shapes import Path, Shape, Tag
 from peristyle.model import cover_fields
 from peristyle.model.design import Handle
 from peristyle.model.fields import Field

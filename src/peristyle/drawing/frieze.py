@@ -5,10 +5,10 @@ from collections.abc import Iterator, Mapping, Sequence
 from typing import Final
 
 from peristyle.core.lengths import Format
-from peristyle.core.outlines import clipped
+from peristyle.core.outlines import box, clipped
 from peristyle.core.planes import Point
 from peristyle.drawing.board import face_on_board
-from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick, Shape, box, line
+from peristyle.drawing.shapes import Drawing, Grain, Label, Path, Pick, Shape, line
 from peristyle.model.design import corner_name
 from peristyle.model.job import Job
 from peristyle.planning.form.ring import SidePlan

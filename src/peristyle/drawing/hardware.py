@@ -5,9 +5,10 @@ sizes in rows under the box.
 import math
 from collections.abc import Sequence
 
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
 from peristyle.drawing.covers import drawn_side
-from peristyle.drawing.shapes import Path, Shape, Tag, box
+from peristyle.drawing.shapes import Path, Shape, Tag
 from peristyle.model import hardware_fields
 from peristyle.model.design import Brackets, Gable, Hinges, Latch, Magnets, Split
 from peristyle.model.fields import Field

@@ -3,9 +3,9 @@
 import math
 from functools import partial
 
-from peristyle.core.outlines import bounds
+from peristyle.core.outlines import bounds, box
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Grip, Label, Path, Pick, Shape, Tag, box, midpoint
+from peristyle.drawing.shapes import Grip, Label, Path, Pick, Shape, Tag, midpoint
 from peristyle.model import fields, ring_edits
 from peristyle.model.design import Rectangle, tapers
 from peristyle.model.job import Job

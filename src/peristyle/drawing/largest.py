@@ -3,8 +3,9 @@
 import math
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Drawing, Grip, Label, Path, Shape, box, line
+from peristyle.drawing.shapes import Drawing, Grip, Label, Path, Shape, line
 from peristyle.model.job import Job
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.offers import Offers, offers_of, taken

@@ -5,8 +5,9 @@ from collections.abc import Sequence
 from typing import Final
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Label, Path, Shape, box, line
+from peristyle.drawing.shapes import Label, Path, Shape, line
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 from peristyle.planning.stock.laying import Placed

@@ -4,8 +4,9 @@ from functools import lru_cache
 from typing import TYPE_CHECKING, Final
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Grain, Grip, Label, Path, Pick, Shape, box, line
+from peristyle.drawing.shapes import Grain, Grip, Label, Path, Pick, Shape, line
 from peristyle.model.design import corner_name, replace
 from peristyle.model.job import Job, revised
 from peristyle.planning.plan import Plan

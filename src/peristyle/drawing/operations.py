@@ -5,7 +5,7 @@ from collections.abc import Callable
 from typing import Final
 
 from peristyle.core.lengths import Format
-from peristyle.core.outlines import bounds
+from peristyle.core.outlines import bounds, box
 from peristyle.core.planes import Point
 from peristyle.drawing.marking import marked_picture
 from peristyle.drawing.operations_inner import (
@@ -35,7 +35,7 @@ from peristyle.drawing.operations_tools import (
     tried_profile_picture,
 )
 from peristyle.drawing.piece import fitted
-from peristyle.drawing.shapes import Anchor, Drawing, Label, Path, Shape, box, dimension, line
+from peristyle.drawing.shapes import Anchor, Drawing, Label, Path, Shape, dimension, line
 from peristyle.model.design import replace
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan

@@ -4,8 +4,9 @@ import math
 from collections.abc import Callable, Sequence
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Label, Path, Shape, box, dimension, line
+from peristyle.drawing.shapes import Label, Path, Shape, dimension, line
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.segments import SegmentsPlan

@@ -4,9 +4,10 @@ import math
 from typing import get_args
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
 from peristyle.drawing.operations_inner import sides_named, table_top
-from peristyle.drawing.shapes import Label, Path, Shape, box, dimension, line
+from peristyle.drawing.shapes import Label, Path, Shape, dimension, line
 from peristyle.model.edges import EdgeProfile, ProfileKind
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan

@@ -3,8 +3,9 @@
 from collections.abc import Callable, Iterator
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Handle, Label, Path, Shape, Tag, box, dimension, line
+from peristyle.drawing.shapes import Handle, Label, Path, Shape, Tag, dimension, line
 from peristyle.model import cover_fields, fields
 from peristyle.model.design import Panel
 from peristyle.planning.plan import Plan

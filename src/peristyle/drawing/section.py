@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
 from peristyle.drawing.covers import (
     applied_sizes,
@@ -20,7 +21,7 @@ from peristyle.drawing.hardware import hardware_across, rows_of_sizes
 from peristyle.drawing.inner_section import inner_across
 from peristyle.drawing.moulded import moulded_across
 from peristyle.drawing.panels import groove_enlarged, groove_size, panel_across
-from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, box, dimension
+from peristyle.drawing.shapes import Drawing, Handle, Label, Path, Role, Shape, Tag, dimension
 from peristyle.model import fields
 from peristyle.model.design import Panel, panel_of
 from peristyle.planning.inside.contents import lining_up_mm

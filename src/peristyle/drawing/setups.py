@@ -4,8 +4,9 @@ import math
 from collections.abc import Callable, Sequence
 from typing import Final
 
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Drawing, Label, Path, Shape, box, dimension, line
+from peristyle.drawing.shapes import Drawing, Label, Path, Shape, dimension, line
 from peristyle.model.job import SetUpKind
 
 _WRONG_DEG: Final = 4.0  # so far out is what the pictures show, that it can be seen

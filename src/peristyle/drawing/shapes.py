@@ -131,11 +131,6 @@ def line(a: Point, b: Point, role: Role = "follows", weight: float = 1.0, dash: 
     return Path((a, b), role, closed=False, weight=weight, dash=dash)
 
 
-def box(x0: float, y0: float, x1: float, y1: float) -> tuple[Point, Point, Point, Point]:
-    """The corners of an upright rectangle, counter-clockwise from the lower left."""
-    return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
-
-
 def dimension(
     a: Point, b: Point, away: Point, text: str = "", role: Role = "follows", size: float = 9.0
 ) -> list[Shape]:

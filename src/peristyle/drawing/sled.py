@@ -3,8 +3,9 @@
 import math
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
-from peristyle.drawing.shapes import Drawing, Label, Path, Shape, box, dimension, line
+from peristyle.drawing.shapes import Drawing, Label, Path, Shape, dimension, line
 from peristyle.planning.sled import Sled
 
 

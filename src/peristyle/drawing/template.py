@@ -7,11 +7,11 @@ from collections.abc import Sequence
 from typing import Final
 
 from peristyle.core.lengths import Format
-from peristyle.core.outlines import bounds, clipped
+from peristyle.core.outlines import bounds, box, clipped
 from peristyle.drawing.corner import Faces
 from peristyle.drawing.part_template import part_templates
 from peristyle.drawing.rule import reach_mm, ruler
-from peristyle.drawing.shapes import Drawing, Label, Path, Shape, box, line
+from peristyle.drawing.shapes import Drawing, Label, Path, Shape, line
 from peristyle.planning.corners.frame import frames_of
 from peristyle.planning.plan import Plan
 from peristyle.planning.section.covers import roof_of

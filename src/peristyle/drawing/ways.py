@@ -5,9 +5,10 @@ from functools import lru_cache
 from typing import Final, NamedTuple, get_args
 
 from peristyle.core.lengths import Format
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point
 from peristyle.drawing.board import face_on_board
-from peristyle.drawing.shapes import Drawing, Grain, Grip, Label, Path, Pick, Role, Shape, box, line
+from peristyle.drawing.shapes import Drawing, Grain, Grip, Label, Path, Pick, Role, Shape, line
 from peristyle.model.design import Inside, Joints, replace
 from peristyle.model.job import Job, revised, unworked
 from peristyle.model.stock import Method, took

@@ -72,10 +72,8 @@ def _under_roof(ring: RingPlan, fixed: Mapping[int, float], walls: list[float]) 
     Nothing need close: the roof shifts to where both walls meet its underside. Source: plane geometry.
     """
     slabs = [slab._replace(thickness_mm=thick) for slab, thick in zip(ring.slabs, walls, strict=True)]
-    floor, ends = (
-        slabs[0],
-        {1: 1.0, 4: -1.0},
-    )  # the walls, and to which side of the floor's middle each stands
+    floor = slabs[0]
+    ends = {1: 1.0, 4: -1.0}  # the walls, and to which side of the floor's middle each stands
     longer = fixed.get(0, ring.sides[0].outside_mm) - ring.sides[0].outside_mm
     for wall, leaf in EAVES.values():
         x, y = meet(floor, floor.outer_mm(0.0), slabs[wall], slabs[wall].outer_mm(0.0))

@@ -94,10 +94,8 @@ def _lip_findings(
     rim = lid.lost_low_mm + (strip.height_mm if strip else 0.0)
     if base_mm + liner.height_mm <= rim + DEFAULT.length_mm:
         return
-    high, shut = (
-        liner.height_mm,
-        base_mm + lid.lost_high_mm - rim,
-    )  # a height of the liner's, in the lid once shut
+    high = liner.height_mm
+    shut = base_mm + lid.lost_high_mm - rim  # what a height of the liner's is more in the lid that is shut
     over = max(
         max(
             own.outer_mm(high) - slab.inner_mm(lid.lost_high_mm), own.outer_mm(high) - slab.inner_mm(high + shut),

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 from typing import Final, Literal, NamedTuple
 
 from peristyle.core.outlines import Outline as Points
-from peristyle.core.outlines import area, bounds, clipped
+from peristyle.core.outlines import area, bounds, box, clipped
 from peristyle.core.planes import Point, Vector
 from peristyle.core.tolerance import DEFAULT
 from peristyle.planning.corners.blocks import POINT_MM, BlockPlan, section_of
@@ -144,7 +144,7 @@ def _standing(plan: Settled) -> Iterator[_Standing]:
     for block in plan.contents.blocks:
         thing = block.thing
         for x0, y0, z0, x1, y1, z1 in footprints(block):
-            yield _Standing("things", floor + z0, floor + z1, _only(_box(x0, y0, x1, y1)))
+            yield _Standing("things", floor + z0, floor + z1, _only(box(x0, y0, x1, y1)))
         if not block.stood:
             yield _Standing("things", floor, floor + thing.height_mm * thing.layers, _spots(block))
     own = plan.job.design.inside.dividers
@@ -168,13 +168,9 @@ def _spots(block: Block) -> Callable[[Bounds], Iterator[Points]]:
             if x > right + half:
                 return
             if low - wide < y < high + wide:
-                yield _disc(x, y, half) if thing.round else _box(x - half, y - wide, x + half, y + wide)
+                yield _disc(x, y, half) if thing.round else box(x - half, y - wide, x + half, y + wide)
 
     return about
-
-
-def _box(x0: float, y0: float, x1: float, y1: float) -> Points:
-    return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
 
 
 def _disc(x: float, y: float, radius: float) -> Points:

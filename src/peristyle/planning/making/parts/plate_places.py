@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from typing import Final, NamedTuple
 
 from peristyle.core.outlines import Outline as Points
+from peristyle.core.outlines import box
 from peristyle.core.planes import Point, dot
 from peristyle.model.design import Brackets, Latch
 from peristyle.planning.form.ring import SidePlan
@@ -68,7 +69,7 @@ def _latches(plan: Settled, own: Latch) -> Iterator[Plate]:
         xs = (x,) if own.screws == 1 else (x - own.apart_mm / 2, x + own.apart_mm / 2)
         for word, level, reach in (("body", rims[0], -own.body_mm), ("lid", rims[1], own.lid_mm)):
             low, high = sorted((level, level + reach))
-            outline = _rectangle(x - own.wide_mm / 2, low, x + own.wide_mm / 2, high)
+            outline = box(x - own.wide_mm / 2, low, x + own.wide_mm / 2, high)
             middles = tuple((at, level + reach / 2) for at in xs)
             yield Plate("latch", f"latch.{number + 1}.{word}", side, outline, middles, own.in_mm, own.screw_mm,
                         own.bore_mm)  # fmt: skip
@@ -107,10 +108,6 @@ def _leaves(plan: Settled, own: Brackets, index: int) -> Iterator[Plate]:
             yield Plate(
                 "bracket", f"bracket.{row}.{end}", side, outline, screws, own.in_mm, own.screw_mm, own.bore_mm
             )
-
-
-def _rectangle(x0: float, y0: float, x1: float, y1: float) -> Points:
-    return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
 
 
 def angles_deg(plan: Settled) -> list[float]:

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from typing import Final, NamedTuple
 
 from peristyle.core.outlines import Outline as Points
-from peristyle.core.outlines import bounds
+from peristyle.core.outlines import bounds, box
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Hinges
@@ -80,18 +80,14 @@ def _proud(plan: Settled) -> Iterator[_Proud]:
         first, last = (piece.height_mm * math.tan(math.radians(lean)) for lean in piece.leans_deg)
         along = piece.run == "along"
         wider = (x0 - first, y0, x1 + last, y1) if along else (x0, y0 - first, x1, y1 + last)
-        yield _Proud("dividers", _box(x0, y0, x1, y1), _box(*wider), floor, floor + piece.height_mm)
+        yield _Proud("dividers", box(x0, y0, x1, y1), box(*wider), floor, floor + piece.height_mm)
     base = floor + inside.lining_mm
     for block in plan.contents.blocks:
         x, y, high = block.x_mm, block.y_mm, block.thing.height_mm * block.thing.layers
         whole = (x, y, 0.0, x + block.length_mm, y + block.width_mm, high)
         for x0, y0, z0, x1, y1, z1 in footprints(block) or [whole]:
-            outline = _box(x0, y0, x1, y1)
+            outline = box(x0, y0, x1, y1)
             yield _Proud("things", outline, outline, base + z0, base + z1)
-
-
-def _box(x0: float, y0: float, x1: float, y1: float) -> Points:
-    return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
 
 
 def _meets(plan: Settled, own: Hinges, one: _Proud, rim_mm: float) -> float:

@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 
 from peristyle.cli import main
+from peristyle.core.lengths import Units
 from peristyle.model.design import (
     Dividers,
     FalseFloor,
@@ -23,10 +24,12 @@ from peristyle.model.design import (
     Tray,
 )
 from peristyle.model.job import Job, job_of, revised
+from peristyle.model.section_edits import with_lid_kind
 from peristyle.model.stock import Board
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import plan
 from peristyle.storage import files
+from support.put_in import met_on_the_way
 from support.telling import done_so, set_so
 
 BOX = job_of(
@@ -169,3 +172,13 @@ def test_where_it_went_wrong_is_asked_with_what_there_is(
     files.save(tmp_path / "box.peristyle", BOX)
     assert main(["rescue", str(tmp_path / "box.peristyle"), "short"]) == 2
     assert "A, B, C, D" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+@pytest.mark.parametrize("slope", [0.0, 7.0, -7.0, 12.0])
+def test_a_lip_between_leaning_walls_begins_with_the_room_it_wants(slope: float, units: Units) -> None:
+    job = with_lid_kind(revised(BOX, slopes_deg=(slope,), top=Panel(), units=units), "lip")
+    made = plan(job)
+    assert job.design.inside.liner is not None
+    assert "lip_wedges" not in {finding.code for finding in made.findings}
+    assert not list(met_on_the_way(made))

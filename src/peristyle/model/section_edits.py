@@ -6,7 +6,7 @@ from typing import Any, Final, get_args
 from msgspec import inspect as kinds
 from msgspec.structs import asdict
 
-from peristyle.core.lengths import MM_PER_INCH
+from peristyle.core.lengths import MM_PER_INCH, Format
 from peristyle.model import edits
 from peristyle.model.design import (
     Cover,
@@ -117,7 +117,26 @@ def with_lip(job: Job) -> Job:
     if height <= step:
         return job
     liner = replace(now, height_mm=height) if now else begun(Liner, job.design.units, height_mm=height)
-    return revised(job, liner=liner)
+    room = _lip_room_mm(job, height - _body_room(job))
+    return revised(job, liner=replace(liner, gap_mm=max(liner.gap_mm, Format(job.design.units).up(room))))
+
+
+def _lip_room_mm(job: Job, proud_mm: float) -> float:
+    """What a lip so high must leave all round between walls that lean, so that the lid comes down over it: leaning out
+    its top is the wider, leaning in the lid, lower by what the saw took, is the narrower.
+    """
+    lid = job.design.section.lid
+    if lid is None:
+        return 0.0
+    lost = lid.kerf_mm + lid.clean_up_mm
+    return max(
+        (
+            math.tan(math.radians(lean)) * (proud_mm - lost)
+            if lean > 0
+            else math.tan(math.radians(-lean)) * lost
+        )
+        for lean in job.design.form.slopes_deg
+    )
 
 
 def _without_lip(job: Job) -> Job:

@@ -5,19 +5,16 @@ import random
 import pytest
 from msgspec.structs import replace
 
-from peristyle.model.design import Dividers, Fillets, Hinges, Lid, Liner, Panel, Rectangle, Tray
-from peristyle.model.job import Job, job_of, revised
-from peristyle.model.stock import Board
+from peristyle.model.design import Dividers, Fillets, Hinges, Lid, Liner, Panel, Tray
+from peristyle.model.job import Job, revised
 from peristyle.planning.plan import plan
 from peristyle.words import step_texts
 from support import hung, hung_boxes, pairs
+from support.plain import BOX as PLAIN
 from support.put_in import met_on_the_way, put_together
 from support.solids import placed
 
-BOX = job_of(
-    shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,), bottom=Panel(), top=Panel(), lid=Lid(),
-    board=Board(length_mm=3000.0, width_mm=400.0, thickness_mm=12.0),
-)  # fmt: skip
+BOX = revised(PLAIN, top=Panel(), lid=Lid())
 
 
 @pytest.mark.parametrize("seed", range(3))

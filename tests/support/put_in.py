@@ -42,19 +42,8 @@ _TOLD: Final = {
     "divider_among_things": "block", "corner_block_meets": "block", "fillets_narrow": "block",
     "liner_holds_lid_up": "lid", "divider_too_tall": "lid",
 }  # fmt: skip
-_ON_THE_WAY: Final = (
-    0.02,
-    0.5,
-    1.5,
-    4.0,
-    8.0,
-    14.0,
-    22.0,
-    35.0,
-    55.0,
-    90.0,
-    150.0,
-)  # mm from where it will be
+# Where it is looked at on its way: mm from where it will be.
+_ON_THE_WAY: Final = (0.02, 0.5, 1.5, 4.0, 8.0, 14.0, 22.0, 35.0, 55.0, 90.0, 150.0)
 _MUCH_MM3: Final = 1.0
 Solids = dict[str, manifold3d.Manifold]
 

@@ -8,7 +8,6 @@ import pytest
 from peristyle.cli import main
 from peristyle.core.lengths import Units
 from peristyle.model.design import (
-    Dividers,
     FalseFloor,
     Fillets,
     Hinges,
@@ -17,25 +16,19 @@ from peristyle.model.design import (
     Lid,
     Liner,
     Panel,
-    Rectangle,
     Regular,
     Sliding,
     Splines,
     Tray,
 )
-from peristyle.model.job import Job, job_of, revised
+from peristyle.model.job import Job, revised
 from peristyle.model.section_edits import with_lid_kind
-from peristyle.model.stock import Board
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import plan
 from peristyle.storage import files
+from support.plain import BOX
 from support.put_in import met_on_the_way
 from support.telling import done_so, set_so
-
-BOX = job_of(
-    shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,), bottom=Panel(),
-    board=Board(length_mm=3000.0, width_mm=400.0, thickness_mm=12.0),
-)  # fmt: skip
 
 
 def step_of(job: Job, operation: str, part: str = "box") -> Step:
@@ -117,17 +110,6 @@ def test_rings_within_say_what_they_are_cut_from(part: str, changes: dict[str, o
     assert step.numbers["long_mm"] == pytest.approx(long + 5 * kerf)
     assert step.numbers["thick_mm"] == thick
     assert f"From stock {thick:g}\u202fmm thick" in done_so(step)
-
-
-def test_what_fillets_come_over_goes_in_before_them_and_stays() -> None:
-    made = plan(revised(BOX, lid=Lid(), top=Panel(), fillets=Fillets(height_mm=6.0),
-                        dividers=Dividers(across=1, height_mm=30.0)))  # fmt: skip
-    order = [step.operation for step in made.steps]
-    assert order.index("divider_fit") < order.index("fillet_glue")
-    by_id = {step.id: step.operation for step in made.steps}
-    glued = made.steps[order.index("fillet_glue")]
-    assert "divider_fit" in {by_id[one.step] for one in glued.after}
-    assert "come out again" not in done_so(made.steps[order.index("divider_fit")])
 
 
 def test_a_liner_over_a_false_floor_stays_loose() -> None:

@@ -23,16 +23,12 @@ from peristyle.model.design import (
     Strip,
     Thing,
 )
-from peristyle.model.job import Job, OwnSpecies, job_of, revised
-from peristyle.model.stock import Board
+from peristyle.model.job import Job, OwnSpecies, revised
 from peristyle.planning.mending import mended
 from peristyle.planning.plan import Plan, plan
+from support.plain import BOX as BASE
 from support.telling import with_fix
 
-BASE = job_of(
-    shape=Rectangle(240.0, 160.0), height_mm=90.0, thicknesses_mm=(12.0,), bottom=Panel(),
-    board=Board(length_mm=3000.0, width_mm=400.0, thickness_mm=12.0),
-)  # fmt: skip
 JAR = Thing(name="jar", length_mm=40.0, width_mm=30.0, height_mm=50.0)
 WALNUT = Panel(seat="applied", thickness_mm=6.0, wood="walnut")
 IRREGULAR = Outline((160.0, 130.0, None, None), (95.0, 90.0, 82.0, None))

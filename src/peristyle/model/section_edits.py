@@ -122,8 +122,9 @@ def with_lip(job: Job) -> Job:
 
 
 def _lip_room_mm(job: Job, proud_mm: float) -> float:
-    """What a lip so high must leave all round between walls that lean, so that the lid comes down over it: leaning out
-    its top is the wider, leaning in the lid, lower by what the saw took, is the narrower.
+    """What a lip so high (mm) begins with all round between walls that lean, so that the lid comes down over it:
+    leaning out its top is the wider, leaning in the lid, lower by what the saw took, is the narrower. What it lacks as
+    drawn the finding `lip_wedges` tells.
     """
     lid = job.design.section.lid
     if lid is None:

@@ -246,7 +246,8 @@ TEXTS: Final[dict[str, str]] = {
     "it binds. Give it room, or plane the lip’s far edge to it.",
     "hinge_lip_binds/tray": "The tray stands {proud_mm} out of the body, and as it swings the lid needs {needs_mm} of "
     "room round it: there are {gap_mm}. Give it room, or set the tray lower.",
-    "hinge_lip_binds/dividers": "Dividers stand {proud_mm} out of the body, and the lid meets them as it swings.",
+    "hinge_lip_binds/dividers": "Dividers stand {proud_mm} out of the body, and the lid meets them as it swings. Make "
+    "them lower.",
     "hinge_lip_binds/things": "What the box holds stands {proud_mm} out of the body, and the lid meets it as it "
     "swings. Open it with care, or make the body higher.",
     "hinges_no_room": "Side {side} has {room_mm} of rim between the corners for hinges {long_mm} long: they come too "
@@ -386,9 +387,9 @@ TEXTS: Final[dict[str, str]] = {
     "of them.",
     "false_floor_blocks": "Corner blocks stand where the false floor and its strips lie. Leave out one of them.",
     "false_floor_shut/fillets": "Fillets {thick_mm} thick come over the false floor, which has {play_mm} of play: it "
-    "does not lift out past them.",
+    "does not lift out past them. Leave out one of them.",
     "false_floor_shut/lining": "The walls' lining, {thick_mm} thick, stands on the false floor, which has {play_mm} of "
-    "play: it does not lift out past it.",
+    "play: it does not lift out past it. Leave out one of them.",
     "false_floor_shut/liner": "The liner stands on the false floor and comes out before it: it stays without glue.",
     "false_floor_no_grip": "It has no hole to lift it by: hidden well, and hard to get at.",
     "ledge_narrow": "With its play the false floor lies {bears_mm} on its strips. Make them wider.",
@@ -430,7 +431,7 @@ TEXTS: Final[dict[str, str]] = {
     "liner_holds_lid_up": "The liner stands {over_mm} higher than the box once the lid is freed: the lid will sit on "
     "the liner and not on the body. Make the liner lower.",
     "lip_wedges": "The walls lean, and the liner with them: it stands {out_mm} out of the body and is {over_mm} too "
-    "wide for the lid to come down over it.",
+    "wide for the lid to come down over it. Leave more room round it, or make it lower.",
     "liner_holds_lid_up/slides": "The liner stands {over_mm} higher than the underside of the lid, which cannot slide "
     "in over it. Make the liner lower.",
     "liner_holds_lid_up/closed": "The liner stands {over_mm} higher than the underside of what closes the box: that "
@@ -548,10 +549,11 @@ TEXTS: Final[dict[str, str]] = {
     "segment_spline_short": "Between the outside and where the grooves of a segment's edges meet only {length_mm} is "
     "left for a spline in the {panel}. Make the grooves less deep, or leave them out.",
     # --- corner blocks
-    "corner_block_meets/things": "What the box holds stands where the corner block at {corner} is.",
+    "corner_block_meets/things": "What the box holds stands where the corner block at {corner} is. Leave out the "
+    "blocks, or hold less.",
     "corner_block_meets/things_under": "The corner block at {corner} comes over what the box holds: that comes out "
     "tilted, or not at all.",
-    "corner_block_meets/dividers": "A divider stands where the corner block at {corner} is.",
+    "corner_block_meets/dividers": "A divider stands where the corner block at {corner} is. Leave out one of them.",
     "corner_block_short": "Between floor and rim only {room_mm} is left for a corner block. Leave them out.",
     "corner_block_liner": "A liner stands where the corner blocks are. Leave out one or the other.",
     "corner_block_wide": "The blocks at both ends of a wall that is {clear_mm} clear inside would meet. Make them "

@@ -242,9 +242,11 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     says = {DropIn: "panel.drop_in", Flat: "panel.flat", LiftOff: "panel.lift_off", Sliding: "panel.sliding"}
     play = getattr(cover, "play_mm", 0.0)
     out, numbers, names = _stands_out(plan.job.design)
+    if isinstance(cover, Sliding):
+        names |= {"side": side_name(cover.side)}
     yield "last", cut_out("panel.lid", "lid", lid, says=(says[type(cover)], *out), title="panel.lid",
                           numbers={"play_mm": play} | numbers, of=_wood(plan),
-                          names={"panel": "lid", "side": side_name(getattr(cover, "side", 0))} | names)  # fmt: skip
+                          names={"panel": "lid"} | names)  # fmt: skip
     plug = _plug(plan)
     if plug is not None and isinstance(cover, LiftOff):
         yield "last", cut_out("panel.plug", "plug", plug, says=("panel.plug",), title="panel.plug",

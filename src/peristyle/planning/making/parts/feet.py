@@ -182,12 +182,12 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         )  # fmt: skip
     bottom = plan.job.design.section.bottom
     stands_out = bottom.overhang_mm if bottom and bottom.seat == "applied" else 0.0
-    flush = "foot_glue.flush" if feet.inset_mm < DEFAULT.length_mm else "foot_glue"
+    told = "foot_glue.flush" if feet.inset_mm < DEFAULT.length_mm else "foot_glue"
     yield "last", make(
         "foot_glue", [piece.id for piece in pieces], tool="clamps", passes=len(pieces),
         says=(
             *(("foot_glue.mitered",) if feet.kind == "mitered" else ()),
-            flush if stands_out < DEFAULT.length_mm else "foot_glue.under",
+            told if stands_out < DEFAULT.length_mm else "foot_glue.under",
         ),
         numbers={"inset_mm": feet.inset_mm + stands_out, "count": float(len(pieces))},
     )  # fmt: skip

@@ -123,9 +123,9 @@ def _together(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     ring = plan.ring
     sides = ids(ring.sides, "side")
     across, lengths = _across(ring)
+    lines, lie = _eaves(ring)
     yield "dry", make(
-        "dry_fit", sides, tool="tape", says=(*_eaves(ring)[0], "dry_fit"), numbers=lengths | _eaves(ring)[1],
-        names=across,
+        "dry_fit", sides, tool="tape", says=(*lines, "dry_fit"), numbers=lengths | lie, names=across,
     )  # fmt: skip
     # A lid that slides in a groove is cut to the glued box.
     grooved = {groove.panel for groove in plan.section.grooves if groove.seat == "groove"} - {"lid"}
@@ -152,7 +152,7 @@ def _glued(plan: Settled, pieces: tuple[str, ...], panels: int, *, dividers: boo
         says=(
             "glue.lay_out", *(("glue.ply",) if _of_ply(plan) else ()),
             *(("glue.dividers",) if dividers else ("glue.dadoes",) if dadoes else ()),
-            "glue.corners", *((*lines, "glue.eaves") if lines else (_closed(plan, holds))),
+            "glue.corners", *((*lines, "glue.eaves") if lines else _closed(plan, holds)),
             *(("glue.aslant",) if aslant else ()), "glue.slips", "glue.overnight",
         ), numbers=numbers | lengths | lie, names=across,
     )  # fmt: skip

@@ -17,6 +17,9 @@ from peristyle.planning.section.hardware import side_of
 from peristyle.planning.section.rim_findings import NO_HINGES, PLACE
 
 _HEIGHTS: Final = (0.0, 0.5, 1.0)  # of what stands out, looked at from the rim to its top
+_NEARER: Final = (
+    1.03  # a part made smaller lies nearer to the axis, and wants a little more than it lacked (our rule)
+)
 _OPENED: Final = (0.3, 0.65, 1.0)  # of the turn after which a point is out of the lid
 
 
@@ -49,7 +52,7 @@ def swing_findings(plan: Settled, own: Hinges) -> Iterator[Finding]:
         numbers = {"over_mm": over, "needs_mm": gap + over, "gap_mm": gap, "proud_mm": one.high_mm - rim}
         fixes: tuple[Fix, ...] = ()
         if one.what in ("liner", "tray"):
-            wide = fmt.up(gap + over * 1.03)  # a little more: what is smaller lies nearer to the axis
+            wide = fmt.up(gap + over * _NEARER)
             fixes = (Fix(f"{one.what}_gap", ((f"inside.{one.what}.gap_mm", wide),), {"gap_mm": wide}),)
         low = fmt.down(rim - plan.job.design.floor_mm)
         if one.what == "dividers" and low > 0:

@@ -214,9 +214,12 @@ def test_mortises_and_pockets_are_cut_as_told(lean: float) -> None:
         assert cut_as_told(made, 0.4, gauge) > 2.0
 
 
-@pytest.mark.parametrize(("changes", "code"), PROVOKED)
-def test_what_is_wrong_is_said_and_mended(changes: dict[str, object], code: str) -> None:
-    job = revised(BOX, **changes)  # type: ignore[typeddict-item]
+@pytest.mark.parametrize(
+    ("box", "changes", "code"),
+    [*((BOX, *one) for one in PROVOKED), *((SEAMED, *one) for one in SEAM_PROVOKED)],
+)
+def test_what_is_wrong_is_said_and_mended(box: Job, changes: dict[str, object], code: str) -> None:
+    job = revised(box, **changes)  # type: ignore[typeddict-item]
     found = next(finding for finding in plan(job).findings if finding.code == code)
     assert code not in {f.code for f in plan(applied(job, found.fixes[0].changes)).findings}
 
@@ -267,13 +270,6 @@ def test_the_loose_board_of_a_lid_turns_on_its_hinges(job: Job) -> None:
         )  # fmt: skip
         moved = loose.transform(np.column_stack([turn, point - turn @ point]))
         assert (moved ^ rest).volume() < 1e-2, degrees
-
-
-@pytest.mark.parametrize(("changes", "code"), SEAM_PROVOKED)
-def test_what_is_wrong_at_a_seam_is_said_and_mended(changes: dict[str, object], code: str) -> None:
-    job = revised(SEAMED, **changes)  # type: ignore[typeddict-item]
-    found = next(finding for finding in plan(job).findings if finding.code == code)
-    assert code not in {f.code for f in plan(applied(job, found.fixes[0].changes)).findings}
 
 
 @pytest.mark.parametrize("lean", [0.0, 6.0, -5.0])

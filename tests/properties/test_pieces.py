@@ -14,8 +14,6 @@ from peristyle.planning.plan import Plan, plan
 from support.designs import random_design
 from support.solids import in_box, placed, whole
 
-STOPS_NOT_OF_PIECES = {"wrap", "board"}
-
 
 def buildable(seed: int) -> Plan | None:
     """A box whose pieces can be made; one with panels in leaning sides as often as not."""

@@ -11,8 +11,6 @@ from peristyle.planning.plan import Plan
 from peristyle.planning.section.hardware import rims_of, side_of, spots
 from support.solids import in_box, solid
 
-_ROUND = 48
-
 
 def halves(made: Plan) -> tuple[manifold3d.Manifold, manifold3d.Manifold]:
     """Body and lid as trued, with all that is cut into them; the lid brought down onto the body."""

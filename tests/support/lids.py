@@ -12,7 +12,6 @@ from peristyle.model import section_edits
 from peristyle.model.design import (
     FalseFloor,
     House,
-    Keys,
     Lid,
     Liner,
     Outline,
@@ -154,8 +153,3 @@ def troubles(job: Job) -> tuple[list[str], list[str]]:
     if lid is not None and not math.isclose(lid.body_mm + lid.lid_mm + lid.lost_mm, made.section.glued_mm):
         wrong.append("body, lid and what is lost are not the glued height")
     return [], wrong
-
-
-def keyed(job: Job) -> Job:
-    """The same box with keys."""
-    return revised(job, keys=Keys(depth_mm=7.0, edge_margin_mm=10.0))

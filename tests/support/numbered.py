@@ -10,8 +10,6 @@ from typing import NamedTuple
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 
-Spot = tuple[str, float, float]
-
 
 class Came(NamedTuple):
     """Which plane of the board a show face was, and where its bottom start and its bottom end and top start lay."""

@@ -1,5 +1,6 @@
 """Photographs of a board made its picture: straightened, to scale, joined where it takes several."""
 
+from argparse import Namespace
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import TYPE_CHECKING, Any
@@ -8,8 +9,6 @@ from peristyle.commands.console import Parser, print_json
 from peristyle.core.errors import PeristyleError
 
 if TYPE_CHECKING:
-    from argparse import Namespace
-
     from peristyle.model.stock import Board
 
 _BOTH = "both faces were photographed"
@@ -106,7 +105,7 @@ def _several(options: Namespace) -> bool:
     return several
 
 
-def _tell_made(options: Namespace, board: Board, picture: str, made: Any, fmt: Any) -> None:
+def _tell_made(options: Namespace, board: "Board", picture: str, made: Any, fmt: Any) -> None:
     """What came of it: the picture, and how it was joined."""
     if options.json:
         print_json({

@@ -48,12 +48,25 @@ find_python() {
     return 1
 }
 
-# make_environment FOLDER EXTRAS: a virtual environment with the project and those extras.
+# The newest Python that is supported and not the one in .venv; nothing if this machine has no other.
+find_newest_python() {
+    local name own
+    own="$(.venv/bin/python -c 'import sys; print(sys.version_info[1])')"
+    for name in python3.13 "${PYENV_ROOT:-$HOME/.pyenv}"/versions/3.13.*/bin/python \
+        python3.12 "${PYENV_ROOT:-$HOME/.pyenv}"/versions/3.12.*/bin/python; do
+        if "$name" -c "import sys, venv, ensurepip; raise SystemExit(sys.version_info[1] <= $own)" 2>/dev/null; then
+            echo "$name"
+            return 0
+        fi
+    done
+}
+
+# make_environment FOLDER EXTRAS [PYTHON]: a virtual environment with the project and those extras.
 make_environment() {
-    local folder="$1" extras="$2" python stamp
+    local folder="$1" extras="$2" python="${3:-}" stamp
     stamp="$folder/.installed"
     if [ ! -x "$folder/bin/python" ]; then
-        python="$(find_python)" || return 1
+        [ -n "$python" ] || python="$(find_python)" || return 1
         if ! "$python" -c 'import ensurepip, venv' 2>/dev/null; then
             install_packages python3-venv || return 1
         fi

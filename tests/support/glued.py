@@ -40,7 +40,8 @@ def lid_cut(made: Plan, step: Step, box: manifold3d.Manifold) -> list[manifold3d
         "band_saw",
         "hand_saw",
     ):  # right through at that level, the bottom flat against the fence
-        return [manifold3d.Manifold.cube([2 * FAR, 2 * FAR, kerf]).translate([-FAR, -FAR, fence])]
+        foot = box.bounding_box()[2]
+        return [manifold3d.Manifold.cube([2 * FAR, 2 * FAR, kerf]).translate([-FAR, -FAR, foot + fence])]
     for piece in _sides(made):
         if piece.id not in step.pieces:
             continue
@@ -127,16 +128,25 @@ def apart(one: manifold3d.Manifold, other: manifold3d.Manifold) -> float:
     return max(0.0, min(found))
 
 
+def closed_by(made: Plan, steps: Sequence[Step]) -> manifold3d.Manifold:
+    """The panels that are on when the lid is sawn off: the box rides on them."""
+    at = next((number for number, step in enumerate(steps) if step.operation == "lid"), 0)
+    on = {piece for step in steps[:at] if step.operation == "panel_set" for piece in step.pieces}
+    solids = [in_box(piece, solid(piece, without=_CUT_LATER)) for piece in made.pieces if piece.id in on]
+    return manifold3d.Manifold.batch_boolean(solids, manifold3d.OpType.Add)
+
+
 def wrongly_glued(made: Plan, steps: Sequence[Step] | None = None) -> list[tuple[str, float]]:
     """What slots and lid cuts as told leave of each side otherwise than planned (mm³), and a lid still held."""
     box, wrong = glued(made), []
     told_steps = made.steps if steps is None else steps
     for operation, feature in (("keys", "slot"), ("lid", "lid_kerf")):
         told = [step for step in told_steps if step.operation == operation]
+        closed = box + closed_by(made, told_steps) if operation == "lid" else box
         cuts = [
             cut
             for step in told
-            for cut in (key_cut(made, step) if operation == "keys" else lid_cut(made, step, box))
+            for cut in (key_cut(made, step) if operation == "keys" else lid_cut(made, step, closed))
         ]
         if not cuts:
             continue

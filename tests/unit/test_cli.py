@@ -10,6 +10,7 @@ from shutil import which
 import pytest
 
 from peristyle import cli
+from peristyle.export.cells import plain_cells
 from support.schemas import check_plan
 
 
@@ -153,3 +154,63 @@ def test_a_plan_needs_no_numbers_package() -> None:
         "bad = {'numpy', 'scipy', 'PIL', 'reportlab'} & set(sys.modules)\nassert not bad, bad"
     )
     subprocess.run([sys.executable, "-c", code], check=True)
+
+
+def test_a_bare_number_is_in_the_unit_its_address_names(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    path = str(tmp_path / "b.peristyle")
+    run(
+        capsys,
+        "new",
+        path,
+        "--rect",
+        "--outside",
+        "10x6",
+        "--units",
+        "in",
+        "--height",
+        "4",
+        "--lid",
+        "--bottom",
+    )
+    for typed, told in (("25.4", "1 in"), ("1 1/4 in", "1 ¼ in"), ("19,05", "¾ in")):
+        assert run(capsys, "set", path, f"section.lid.height_mm={typed}")[0] == 0
+        assert run(capsys, "get", path, "section.lid.height_mm")[1].strip().replace("\u202f", " ") == told
+
+
+def test_many_tools_are_not_dropped_by_one_number(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    path = str(tmp_path / "b.peristyle")
+    run(capsys, "new", path, "--rect", "--outside", "200x140", "--height", "80")
+    code, _out, err = run(capsys, "set", path, "shop.tools=1")
+    assert code == 2
+    assert "would remove 10 tools" in err
+    assert run(capsys, "set", path, "shop.tools=10")[0] == 0
+
+
+def test_names_from_strangers_stay_text(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    """No control sequence reaches a terminal, no cell a spreadsheet would run."""
+    path = tmp_path / "b.peristyle"
+    run(
+        capsys,
+        "new",
+        str(path),
+        "--rect",
+        "--outside",
+        "200x140",
+        "--height",
+        "80",
+        "--name",
+        "a\x1b[31mb\x00",
+    )
+    out = run(capsys, "plan", str(path))[1]
+    assert "\x1b" not in out
+    assert "a[31mb" in out
+    assert plain_cells(["=1+1", "-2+3", "@x", "-30.000", 4, "A"]) == [
+        "'=1+1",
+        "'-2+3",
+        "'@x",
+        "-30.000",
+        4,
+        "A",
+    ]

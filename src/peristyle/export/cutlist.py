@@ -4,6 +4,7 @@ import csv
 import io
 
 from peristyle.core.lengths import MM_PER_INCH
+from peristyle.export.cells import plain_cells
 from peristyle.planning.findings import reader
 from peristyle.planning.making.piece import Edge, Piece
 from peristyle.planning.plan import Plan
@@ -46,11 +47,11 @@ def cut_list(plan: Plan) -> str:
         note = remarks(group, groups, fmt)
         if fmt.units == "in" and first.id in where:
             note = f"{fmt.length(long)} × {fmt.length(wide)} in" + (f"; {note}" if note else "")
-        writer.writerow([
+        writer.writerow(plain_cells([
             row_name(first), first.part, len(group), size(long), size(_inside(first)), size(wide),
             size(first.thickness_mm), *_angles(first), *(size(at) for at in where.get(first.id, (None, None))),
             fmt.units, note,
-        ])  # fmt: skip
+        ]))  # fmt: skip
     return out.getvalue()
 
 

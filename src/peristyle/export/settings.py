@@ -4,6 +4,7 @@ import csv
 import io
 
 from peristyle.core.lengths import Format
+from peristyle.export.cells import plain_cells
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan
 from peristyle.words.steps import setting, title, tool
@@ -35,9 +36,9 @@ def by_setting(plan: Plan, decimal: str = ".") -> str:
         first = steps[0]
         pieces = list(dict.fromkeys(piece for step in steps for piece in step.pieces))
         told = ", ".join(dict.fromkeys(names.get(piece, piece) for piece in pieces))
-        writer.writerow([
+        writer.writerow(plain_cells([
             number, tool(first), setting(first, fmt), _LIES.get(first.lies, ""), told, len(pieces) * boxes,
             sum(step.passes for step in steps) * boxes, boxes,
             "; ".join(dict.fromkeys(title(step, fmt) for step in steps)),
-        ])  # fmt: skip
+        ]))  # fmt: skip
     return out.getvalue()

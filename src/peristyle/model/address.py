@@ -1,6 +1,7 @@
 """One address: a value's name, words and type, and its text, read and written as a maker types it."""
 
 import math
+import re
 from collections.abc import Callable
 from decimal import Decimal
 from functools import cache
@@ -23,6 +24,9 @@ from peristyle.model.job import Job
 
 _YES: Final = ("yes", "on", "true", "1")
 _NO: Final = ("no", "off", "false", "none", "0")
+# The name of the address says the unit: a bare number is in millimeters, whatever the box is planned in.
+_BARE: Final = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
+_NOISE: Final = 1e-10
 _OPEN: Final = ("none", "?", "")
 
 
@@ -127,7 +131,8 @@ def write(value: Any, address: Address, units: Units) -> str:
 
 def _number(value: float, address: Address, units: Units) -> str:
     """In full, so that nothing is lost; in inches as a fraction where it is one."""
-    plain = f"{Decimal(repr(value)):f}".removesuffix(".0")
+    near = round(value, 9)  # 68.10000000000001 is a sum of 68.1, not a size anybody set
+    plain = f"{Decimal(repr(near if abs(near - value) < _NOISE else value)):f}".removesuffix(".0")
     if "number" in address.unit:
         return plain
     if "deg" in address.unit:
@@ -167,7 +172,8 @@ def read(text: str, kind: kinds.Type, address: Address, units: Units) -> Any:
             if "number" in address.unit:
                 return _plain_number(clean, address)
             if "deg" not in address.unit:
-                return parse_length(clean, units)
+                bare_mm = address.id.endswith("_mm") and _BARE.fullmatch(clean)
+                return parse_length(clean, "mm" if bare_mm else units)
             rise = address.id.endswith(("slope_deg", "pitch_deg"))
             return parse_pitch(clean) if rise else parse_angle(clean)
         case kinds.LiteralType(values=values):

@@ -20,6 +20,12 @@ def tools(job: Job, words: Mapping[str, str]) -> Iterator[Address]:
     """The maker's tools one by one, and how many there are; `words` are what their values are called."""
 
     def counted(job: Job, number: int) -> Job:
+        gone = [tool.name for tool in job.shop.tools[number:]]
+        if len(gone) > 1:
+            raise PeristyleError(
+                f"shop.tools={number} would remove {len(gone)} tools: {', '.join(gone)}. Remove the last one alone "
+                f"with shop.tools={len(job.shop.tools) - 1}, or remove tools in the window."
+            )
         more = tuple(Blade(name=f"Tool {n + 1}") for n in range(len(job.shop.tools), number))
         return revised(job, tools=(*job.shop.tools, *more)[:number])
 

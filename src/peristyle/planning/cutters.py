@@ -29,11 +29,21 @@ class Cutter(NamedTuple):
 
 
 def cutter(job: Job, use: Use) -> Cutter:
-    """What is used for a cut; without a tool of its own the saw."""
+    """What is used for a cut; without a tool of its own the saw, for resawing a band saw where the shop has one."""
     chosen = named(job.shop.tools, getattr(job.shop.uses, use))
+    if chosen is None and use == "resaw":
+        chosen = _band_saw(job)
     made = of_tool(chosen) if chosen is not None and can(chosen, use) else the_saw(job, use)
     lid = job.design.section.lid
     return made._replace(least_mm=lid.kerf_mm, most_mm=lid.kerf_mm) if use == "lid" and lid else made
+
+
+def _band_saw(job: Job) -> BandSaw | None:
+    """The band saw that reaches through the board on edge, None without one: boards are resawn there, not on the
+    table saw (common practice).
+    """
+    wide = job.stock.board.width_mm
+    return next((tool for tool in job.shop.tools if isinstance(tool, BandSaw) and tool.high_mm >= wide), None)
 
 
 def the_saw(job: Job, use: Use) -> Cutter:

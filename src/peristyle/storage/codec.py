@@ -24,6 +24,7 @@ FORMAT: Final = "peristyle-design"
 COPY_FORMAT: Final = "peristyle-recovery"
 VERSION: Final = 2
 # Nearly all of it would be the log, kept for years; more is damage.
+_CONTROLS: Final = dict.fromkeys(n for n in (*range(32), *range(127, 160)) if chr(n) not in "\t\n\r")
 MAX_BYTES: Final = 32 * 1024 * 1024
 
 
@@ -142,6 +143,7 @@ def _job(raw: Any, name: str) -> Job:
         raise FileError(
             f"“{name}” was written by a newer Peristyle (format {version}): open it with that one."
         )
+    raw = _without_controls(raw)
     old = type(version) is int and version == 1
     if old:
         raw = migrations.from_1(raw)
@@ -156,6 +158,15 @@ def _job(raw: Any, name: str) -> Job:
     if old:
         found = [fault._replace(path=migrations.path_in_1(fault.path)) for fault in found]
     raise _unusable(name, found)
+
+
+def _without_controls(raw: Any) -> Any:
+    """Plain data whose texts hold no control characters: they would reach terminals and spreadsheets."""
+    if isinstance(raw, dict):
+        return {key: _without_controls(value) for key, value in raw.items()}
+    if isinstance(raw, list):
+        return [_without_controls(value) for value in raw]
+    return raw.translate(_CONTROLS) if isinstance(raw, str) and not raw.isprintable() else raw
 
 
 def _where(error: Exception) -> str:

@@ -478,14 +478,16 @@ class FilingWindow(QMainWindow):
         path = self._asked_name("Save the design", files.SUFFIX, self.ask.FILTER)
         return path is not None and self.save_to(path)
 
-    def _asked_name(self, title: str, suffix: str, kinds: str) -> Path | None:
+    def _asked_name(self, title: str, suffix: str, kinds: str, what: str = "") -> Path | None:
         """Where to write, its ending added where it was not typed, or None for nowhere.
 
         A name has many dots: `Tray 6.5 in` is no file of the kind `5 in`. The dialog asked about the name
         that was typed; what the added ending would replace is asked about here.
         """
         name = self.session.job.design.name.replace("/", "-").strip(". ")[:80] or "box"
-        typed = self.ask.save_name(self, title, str(Path(self._folder()) / (name + suffix)), kinds)
+        typed = self.ask.save_name(
+            self, title, str(Path(self._folder()) / (f"{name} {what}".strip() + suffix)), kinds
+        )
         if not typed:
             return None
         path = Path(typed)
@@ -521,10 +523,10 @@ class FilingWindow(QMainWindow):
         if self._recent.isEmpty():
             self._recent.addAction("Nothing yet").setEnabled(False)
 
-    def _export(self, title: str, suffix: str, make: Callable[[], bytes]) -> None:
+    def _export(self, title: str, suffix: str, make: Callable[[], bytes], what: str = "") -> None:
         if not self.session.take_typed():
             return
-        path = self._asked_name(title, suffix, f"*{suffix}")
+        path = self._asked_name(title, suffix, f"*{suffix}", what)
         if path is not None:
             self.export_to(path, make)
 
@@ -554,7 +556,9 @@ class FilingWindow(QMainWindow):
     def export_format(self, name: str, paper: str = "") -> None:
         """Write the plan in a format of the table."""
         form = format_of(name)
-        self._export(f"Export {form.says}", form.ending, lambda: self.bytes_of(name, paper))
+        self._export(
+            f"Export {form.says}", form.ending, lambda: self.bytes_of(name, paper), form.id.split("_")[0]
+        )
 
     def bytes_of(self, name: str, paper: str = "") -> bytes:
         """The plan in a format, as the bytes of its file."""

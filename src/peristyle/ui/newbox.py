@@ -14,13 +14,14 @@ from PySide6.QtWidgets import (
 )
 
 from peristyle.core.errors import PeristyleError
-from peristyle.core.lengths import Format, Units
+from peristyle.core.lengths import Format, Units, parse_length
 from peristyle.drawing.size import size_drawing
 from peristyle.model import edits, fields
 from peristyle.model.design import Keys, Line, Measure, Rectangle, Regular, Shape, Thing, replace
 from peristyle.model.faults import breaches, listed
 from peristyle.model.job import Job, Saw, job_of, revised
 from peristyle.model.starts import begun, tools_in
+from peristyle.model.stock import Board
 from peristyle.planning.inside.contents import sized, suiting_height
 from peristyle.planning.plan import plan
 from peristyle.planning.stock.largest import largest
@@ -53,6 +54,8 @@ class NewBox(QDialog):
         self._error = QLabel()
         self._error.setWordWrap(True)
         self._fields: dict[str, ValueEdit] = {}
+        self._typed: set[str] = set()  # what the maker typed: it outlives a change of units
+        self._written: Units = units
         self._design: Job | None = None
         self._shape, self._measure, self._units = ListBox(), ListBox(), ListBox()
         self._known, self._what = ListBox(), ListBox()
@@ -96,7 +99,7 @@ class NewBox(QDialog):
         # In order: the lists first, then what follows from them.
         self._known.activated.connect(self._fill_measures)
         self._shape.activated.connect(self._fill_measures)
-        self._units.activated.connect(self._fill_values)
+        self._units.activated.connect(self._convert)
         self._what.activated.connect(self._fill_things)
         for signal in (self._known.activated, self._what.activated, self._shape.activated, self._measure.activated,
                        self._units.activated, self._sides.valueChanged, self._count.valueChanged):  # fmt: skip
@@ -110,6 +113,8 @@ class NewBox(QDialog):
         question = QLabel("What do you know of it?")
         question.setFont(self._big())
         self._form.addRow(question)
+        self._units.setAccessibleName("Units")
+        self._form.addRow("Units", self._units)
         asked: tuple[tuple[str, QWidget], ...] = (
             ("I know", self._known), ("Shape", self._shape), ("Sides", self._sides),
             ("Size taken", self._measure), ("It holds", self._what), ("How many", self._count),
@@ -122,10 +127,9 @@ class NewBox(QDialog):
             edit.setAccessibleName(word)
             edit.setObjectName(f"new:{key}")
             edit.textEdited.connect(self._follow)
+            edit.textEdited.connect(lambda _text, key=key: self._typed.add(key))
             self._fields[key] = edit
             self._form.addRow(word, edit)
-        self._units.setAccessibleName("Units")
-        self._form.addRow("Units", self._units)
         self._form.addRow(self._error)
 
     def _big(self) -> QFont:
@@ -161,10 +165,12 @@ class NewBox(QDialog):
         regular = self._shape.currentData() == "regular"
         if regular:
             keys = ("across_flats", "across_corners", "inside", "outside")
+        before = self._measure.currentData()
         self._measure.clear()
         for key in keys:
             word = fields.MEASURE_WORDS[key]
             self._measure.addItem(f"side, {word}" if regular and key in ("inside", "outside") else word, key)
+        self._measure.setCurrentIndex(max(0, self._measure.findData(before)))
         known = self._known.currentData()
         thing = edits.HOLDS[self._what.currentData()]
         shown = {
@@ -193,9 +199,22 @@ class NewBox(QDialog):
             label.setText(word)
         self._fields[key].setAccessibleName(word)
 
+    def _convert(self) -> None:
+        """What was typed, in the other units; what was not, the sizes that boxes begin with in them."""
+        fmt, kept = Format(self.units), {}
+        for key in self._typed:
+            try:
+                kept[key] = fmt.length(parse_length(self._fields[key].text(), self._written))
+            except PeristyleError:
+                kept[key] = self._fields[key].text()
+        self._fill_values()
+        for key, text in kept.items():
+            self._fields[key].setText(text)
+
     def _fill_values(self) -> None:
         for key, text in (_IN if self.units == "in" else _MM).items():
             self._fields[key].setText(text)
+        self._written = self.units
         self._fill_things()
 
     def _fill_things(self) -> None:
@@ -269,6 +288,7 @@ class NewBox(QDialog):
             units=self.units,
             shape=self._read_shape(known),
             thicknesses_mm=(thick,),
+            board=begun(Board, self.units),
             saw=begun(Saw, self.units),
             tools=tools_in(self.units),
         )
@@ -326,8 +346,10 @@ class NewBox(QDialog):
 def _keyed(job: Job) -> Job:
     """With a pair of keys, or with one nearer to the edges where a pair finds no place in so low a box."""
     thick = job.design.form.thicknesses_mm[0]
-    pair = Keys(count=2, depth_mm=max(thick * 0.6, round(thick * 1.6) / 2))
-    one = replace(pair, count=1, edge_margin_mm=round(min(12.0, job.design.form.height_mm * 0.2), 1))
+    fmt, units = Format(job.design.units), job.design.units
+    pair = begun(Keys, units, count=2, depth_mm=max(thick * 0.6, fmt.down(thick * 0.8)))
+    margin = fmt.down(min(pair.edge_margin_mm, job.design.form.height_mm * 0.2))
+    one = replace(pair, count=1, edge_margin_mm=margin)
     tried = [revised(job, keys=keys) for keys in (pair, one)]
     stopped = [
         any(f.code.startswith("key") and f.severity == "stop" for f in plan(d).findings) for d in tried

@@ -34,6 +34,7 @@ LABELS: Final[dict[str, str]] = {
     "table_saw": "Use a table saw",
     "blade": "Use a blade that takes {kerf_mm}",
     "end_trim": "Trim {trim_mm} off the start",
+    "resaw_leaves": "Resaw it into leaves of {leaf_mm}",
     "no_resaw": "Plane it instead",
     "in_groove": "Let it into a groove",
     "less_proud": "Let it stand {proud_mm} proud",

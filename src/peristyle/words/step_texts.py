@@ -97,6 +97,7 @@ SAYS: Final[dict[str, str]] = {
     "or clamps overnight.",
     "true_edge": "On a flat sheet of abrasive, until no light shows under a straight edge: a frame that rocks is "
     "marked where it is high, with chalk on the sheet, and planed there first.",
+    "true_edge.rides": "Key slots and the lid’s cut are measured from this edge.",
     "panel.oversize": "Cut {over_mm} larger all round than the outside of the box as it came out: it is flushed once "
     "it is on.",
     "panel.overhang": "It stands out {overhang_mm} all round: cut it to the outside of the box as it came out, and "
@@ -136,9 +137,16 @@ SAYS: Final[dict[str, str]] = {
     "panel.lid_part": "Fitted to the box as it came out. The lid's parts meet {fixed_mm} from the inside face of side "
     "{side}, {gap_mm} between them.",
     "panel.stands_out": "It stands out {overhang_mm} over the outside of the box.",
-    "panel.stands_out.two": "It stands out {overhang_mm} over {over}; over the other sides it is planed flush with it "
-    "on.",
-    "panel.flush_on": "It is planed flush with the outside of the box with it on.",
+    "panel.stands_out.two": "It overhangs {over} by {overhang_mm}. Leave it a shaving long over the other sides: it is "
+    "planed flush there with the lid on.",
+    "panel.flush_on": "Cut it {over_mm} larger all round than the outside of the box: it is planed flush later, with "
+    "the lid on.",
+    "panel.flush_on.part": "Leave its outer edges a shaving proud of the sides: they are planed flush later, with the "
+    "lid on.",
+    "panel_flush.lid": "Put the lid on and plane its edges flush with the sides, from the corners inward. Mark the "
+    "front, so that it always goes on the same way.",
+    "panel_flush.lid.two": "Put the lid on and plane it flush with the sides it does not overhang, from the corners "
+    "inward. Mark the front, so that it always goes on the same way.",
     "panel.drop_in": "Fitted to the rabbet as it came out, {play_mm} of play each side, the corners eased.",
     "panel.flat": "Fitted to the box as it came out: measured along its sides and from corner to corner, for a box "
     "out of true takes a lid that is as much out.",
@@ -150,9 +158,13 @@ SAYS: Final[dict[str, str]] = {
     "glass.",
     "panel.tile": "Take the tile as it is, or have it cut wet; {play_mm} of play each side on a lip {ledge_mm} wide.",
     "panel.lattice": "Finished before it goes in; {play_mm} of play each side on a lip {ledge_mm} wide.",
-    "panel.plug": "It drops into the mouth with {fit_mm} of room each side; ease its lower arris.",
-    "plug_glue": "The lid upside down, the box set on it upside down over the plug: so it sits where it belongs. Glue "
-    "in the middle of solid wood only.",
+    "panel.plug": "Cut it a little full, then plane it until it just pushes into the mouth with {fit_mm} of clearance "
+    "each side. Ease its lower edges.",
+    "panel.plug.press": "Cut it a little full, then plane it until it just pushes in by hand: a press fit, with no "
+    "clearance. Ease its lower edges.",
+    "plug_glue": "Push the plug into the mouth of the box, flush with the rim. Spread glue on it, sparingly and clear "
+    "of its edges, in the middle only if it is solid wood. Set the lid on it where it belongs, with weight. Lift the "
+    "lid off before the glue grabs, so that nothing sticks to the box.",
     "lid_hole.finger": "In the middle a hole of {hole_mm}, a backing board under it; both arrises eased.",
     "lid_hole.pull": "In the middle a hole of {hole_mm} for the pull's screw, with the bit the material asks for, a "
     "washer on either side; the screw is usually too long for so thin a lid, and washers take it up.",
@@ -311,17 +323,20 @@ SAYS: Final[dict[str, str]] = {
     "and without taking any length.",
     "finish_inside": "Tape over the miters and over all that will be glued, then sand the insides and give them their "
     "coats: glue does not hold on finish, and sanding a miter's edge opens the joint.",
+    "finish_inside.liner": "Sand the inside faces, which are the faces that show, and finish them. Keep finish off the "
+    "miters and off the outside faces, where a few dots of glue will hold the liner.",
     "finish_inside.grooves": "Keep finish out of the grooves.",
     "finish_inside.rabbets": "Keep finish out of the rabbets that a panel is glued into.",
     "rough_sand": "All round, before slots are cut: what is sanded later leaves the keys proud. Leave the corners "
     "sharp.",
     "key_stock": "A strip {long_mm} long in all, planed until it slides into a slot with a little drag: glue swells "
     "it. Thin rips come off on the outside of the blade, never between blade and fence.",
-    "key_stock.strip": "Cut the {count|triangle|triangles} from it by hand, head to foot, their base along the grain: "
-    "a cut every {per_mm}, {cut_deg} off square to one hand and the other in turn; each is {base_mm} at its base and "
-    "stands {trim_mm} proud.",
+    "key_stock.strip": "Cut the {count|triangle|triangles} from it by hand, head to foot: a cut every {per_mm}, "
+    "{cut_deg} off square to one hand, then to the other. The long edge of each, {base_mm}, lies at the floor of the "
+    "slot. The grain runs along that edge, across the joint. Each stands {trim_mm} proud.",
     "key_stock.veneer": "Triangles cut with a knife, head to foot, from strips of veneer {long_mm} long in all, the "
-    "grain along their base: a cut every {per_mm}, {cut_deg} off square in turn. Iron or hammer a swollen saw cut "
+    "grain along their long edge, so that it runs across the joint: a cut every {per_mm}, {cut_deg} off square to one "
+    "hand, then to the other. Iron or hammer a swollen saw cut "
     "closed no more than the veneer needs: it goes in with a little drag, dry.",
     "key_stock.dovetail": "A bar with both edges leaning {flare_deg} inward, {face_mm} at its narrow face, routed "
     "with the same bit from a wider piece and ripped off last; planed until it slides in with a little drag. Crosscut "
@@ -372,7 +387,7 @@ SAYS: Final[dict[str, str]] = {
     "finish": "Through the grits to 220 or 240, dents steamed out, dust off; then the coats with their waits, rubbed "
     "between them with 320.",
     "finish.inside": "Inside as well: mask nothing but the openings.",
-    "finish.rags": "Let it stand in an airy room; parts let in later are finished before they go in.",
+    "finish.rags": "Let it stand in an airy room. Parts that go in later are finished before they go in.",
     "own": "{text}",
     "own.bare": "In your own way.",
     "trim": "Past checks and snipe; this is where the strip begins.",
@@ -511,6 +526,7 @@ SAYS: Final[dict[str, str]] = {
     "fence touch that end alone.",
     "keys.leaning.hand": "The corner leans: each cut lies square to it, and so not level.",
     "lid": "The line is {line_mm} up. The {edge} edge on the fence.",
+    "lid.panel_on": "The panel is on, {panel_mm} of it outside the sides: the fence is set for that.",
     "lid.wider": "The line is {line_mm} up. The {edge} edge on the fence: it is the wider, so that the far side keeps "
     "clear of the fence.",
     "lid.band_saw": "The line is {line_mm} up. The box on one of its sides, its bottom flat against a tall fence, "
@@ -541,7 +557,7 @@ SAYS: Final[dict[str, str]] = {
     "divider_fit.stay": "No glue: the wood stays free to move. The fillets come over their ends and keep them in.",
     "divider_fit.dry": "No glue: they come out again, and the wood stays free to move.",
     "liner_fit": "Tape it dry inside the glued box before any glue. Plane its outside where it binds.",
-    "liner_fit.stays": "To stay, it is held by a few dots of glue.",
+    "liner_fit.stays": "A few dots of glue on bare wood hold it; finished walls take none.",
     "liner_fit.loose": "No glue: the false floor under it lifts out after it.",
     "liner_fit.pieces": "As a ring it does not pass the mouth: piece by piece, each bevel on its neighbour's, dry "
     "first and the last one planed to what is left; a few dots of glue hold it.",
@@ -578,10 +594,13 @@ SAYS: Final[dict[str, str]] = {
     "left under a weight.",
     "foot_glue.flush": "Once the bottom is flat: flush with the outside, rubbed on with little glue and left under a "
     "weight.",
-    "segment.pie": "Triangles from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
-    "segment.ring": "Trapezoids from a strip {strip_mm} wide and {length_mm} long, turned about for every cut.",
+    "segment.pie": "Triangles from a strip {strip_mm} wide and {length_mm} long. Flip the strip face "
+    "for face after every cut.",
+    "segment.ring": "Trapezoids from a strip {strip_mm} wide and {length_mm} long. Flip the strip face "
+    "for face after every cut.",
     "segment.hole": "The ring leaves a hole {hole_mm} across its flats: close it with a panel of your own.",
     "segment_glue.order": "{order}.",
+    "segment_glue.trim": "The blank is {over_mm} larger all round than the panel: trim it once it is true.",
     "segment_groove": "Each segment stands on a joint edge, its show face to the fence, held to a carrier; both "
     "edges, {grooves} grooves, the show face always to the fence, so that they line up.",
     "segment_groove.stop": "Stop {long_mm} from the outside: further in the two grooves would meet.",

@@ -40,6 +40,17 @@ def _profiles(step: Step) -> dict[str, str]:
     return {"kind": ", ".join(PROFILES[kind] for kind in kinds)} if kinds else {}
 
 
+def _of_its_faces(step: Step, text: str) -> str:
+    """The good face of what lines a box is its inside: the other is called the outside face there."""
+    if step.part not in _LINES:
+        return text
+    return (
+        text.replace("Show face", "Outside face")
+        .replace("show face", "outside face")
+        .replace("show-face", "outside-face")
+    )
+
+
 def how(step: Step, fmt: Format) -> str:
     """How it is done."""
     names = (
@@ -63,7 +74,8 @@ def how(step: Step, fmt: Format) -> str:
             ),
         }
     )
-    return " ".join(sentence(fill(SAYS[key], fmt, step.numbers, names)) for key in step.says)
+    text = " ".join(sentence(fill(SAYS[key], fmt, step.numbers, names)) for key in step.says)
+    return _of_its_faces(step, text)
 
 
 def why(key: str) -> str:
@@ -261,6 +273,8 @@ def _dado(step: Step, fmt: Format) -> str:
     slant += f"gauge {fmt.angle(abs(swing))}, " if swing else ""
     return f"{slant}{_listed(step.values('stop'), fmt)} from the start, depth {_mm(step, 'height', fmt)}"
 
+
+_LINES: Final = ("liner", "fillet")  # parts whose inside is the face that shows
 
 _PLAIN: Final[dict[str, str]] = {
     "dry_fit": "no glue yet", "mark": "before it is cut up",

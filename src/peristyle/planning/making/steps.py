@@ -6,6 +6,7 @@ from typing import Final
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import replace
 from peristyle.model.job import Job
+from peristyle.planning.making.closed import riding
 from peristyle.planning.making.kind import PHASES, Kind, Phase, Settled
 from peristyle.planning.making.order import arranged
 from peristyle.planning.making.step import After, Step
@@ -66,14 +67,14 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
         "halve",
     ),
     "rabbet": ("rip", "bevel", "heights", "thin"),
-    "true_edge": ("glue", "lid"),
-    "panel_set": ("panel", "glue"),
-    "panel_flush": ("panel_set",),
+    "true_edge": ("glue",),
+    "panel_set": ("panel", "glue", "key_flush"),
+    "panel_flush": ("panel_set", "panel", "lid_fix"),
     "rough_sand": ("glue",),
-    "keys": ("glue", "rough_sand", "lid"),
+    "keys": ("glue", "true_edge", "rough_sand", "lid"),
     "key_glue": ("keys", "key_stock"),
     "key_flush": ("key_glue",),
-    "lid": ("key_flush", "keys", "glue", "edge"),
+    "lid": ("key_flush", "keys", "glue", "true_edge", "edge"),
     "true_lid": ("lid",),
     "level": ("strip_flush", "panel_flush", "panel_set", "glue", "key_flush", "true_lid"),
     "ledge": ("glue", "lid"),
@@ -111,7 +112,7 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "try_edge": (),
     "edge": ("glue", "key_flush", "panel", "panel_set", "panel_flush", "true_lid", "level", "try_edge"),
     "roof_fix": ("roof_leaf", "divider_fit"),
-    "liner_fit": ("lid", "bevel", "divider", "halve", "floor_fit"),
+    "liner_fit": ("lid", "bevel", "finish_inside", "divider", "halve", "floor_fit"),
     "fillet_glue": ("bevel", "lid", "floor_fit", "liner_fit", "divider_fit"),
     "tray_glue": ("bevel",),
     "tray_fit": ("tray_glue", "panel", "fillet_glue", "floor_fit", "liner_fit", "divider_fit", "block"),
@@ -159,7 +160,8 @@ _OWN_PART: Final = {
     "divider": "divider",
     "halve": "divider",
 }
-_EACH: Final = ("panel_set", "panel_flush")  # of bottom and top: neither stands for the other
+_EACH: Final = ("panel_set", "panel_flush", "true_edge")  # of bottom and top: neither stands for the other
+_OF_ITS_PANEL: Final = ("segment_glue", "leaf_glue", "true_edge")  # what a panel waits for of its own alone
 _OF_SOME: Final = ("thin",)  # done on some pieces, and nothing to the others
 # Steps that only the box as a whole has: whose pieces they name says nothing of what comes before them.
 _OF_THE_BOX: Final = (
@@ -184,7 +186,7 @@ def plan_steps(plan: Settled, kinds: Sequence[Kind]) -> tuple[Step, ...]:
         for phase, step in kind.steps(plan):
             phases[phase].append(step)
     steps = [step for steps in phases.values() for step in steps]
-    return arranged(tuple(_in_order(steps, plan.job)), plan.job.work)
+    return tuple(riding(plan, arranged(tuple(_in_order(steps, plan.job)), plan.job.work)))
 
 
 def _phases(plan: Settled) -> tuple[Phase, ...]:
@@ -235,6 +237,8 @@ def _before(step: Step, done: dict[tuple[str, str], list[Step]]) -> Iterator[Aft
         before = done.get((part, operation), [])
         if operation == "panel" and step.operation == "glue":
             shared = before
+        elif step.operation == "panel" and operation in _OF_ITS_PANEL:
+            shared = [b for b in before if b.names.get("panel") == step.names.get("panel")]
         else:
             shared = [b for b in before if set(b.pieces) & set(step.pieces)]
             last = before if operation in _EACH else before[-1:]

@@ -5,6 +5,7 @@ from typing import Final
 
 from msgspec import Struct
 
+from peristyle.core.lengths import MM_PER_INCH
 from peristyle.model.design import Segments
 
 CUT_ERROR_DEG: Final = 0.1  # what a good scale lets slip in one cut (common practice)
@@ -33,15 +34,23 @@ class SegmentsPlan(Struct, frozen=True):
     rounds: tuple[tuple[int, ...], ...]
 
 
-def plan_segments(segments: Segments, apothem_mm: float, kerf_mm: float) -> SegmentsPlan:
-    """Segments of a regular polygon of `segments.count` sides with the given apothem.
+TRUED_MM: Final = 1.5  # all round, of what is glued up of parts: trued, then trimmed (common practice)
+TRUED_IN_MM: Final = MM_PER_INCH / 16
+
+
+def plan_segments(
+    segments: Segments, apothem_mm: float, kerf_mm: float, *, over_mm: float = 0.0
+) -> SegmentsPlan:
+    """Segments of a regular polygon of `segments.count` sides with the given apothem, `over_mm` larger all round.
 
     Source: elementary geometry; base = 2·apothem·tan(180/n), gauge 180/n from square; alternate up and
     down on the strip (common practice), so that each takes the mean of its edges and a slanted kerf.
     """
     n = segments.count
     half = math.pi / n
-    width = min(segments.ring_mm, apothem_mm) if segments.style == "ring" else apothem_mm
+    apothem_mm += over_mm
+    ring_mm = segments.ring_mm + over_mm
+    width = min(ring_mm, apothem_mm) if segments.style == "ring" else apothem_mm
     outer = 2 * apothem_mm * math.tan(half)
     inner = 2 * (apothem_mm - width) * math.tan(half)
     each = (outer + inner) / 2 + kerf_mm / math.cos(half)

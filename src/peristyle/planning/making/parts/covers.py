@@ -1,7 +1,7 @@
 """Lids that are not sawn free: boards on or in the rim, with plugs, in grooves, in two; roofs of two leaves."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 from peristyle.core.outlines import Outline as Points
@@ -23,7 +23,15 @@ from peristyle.model.design import (
 from peristyle.model.panels import Wooden
 from peristyle.planning.findings import Finding
 from peristyle.planning.making.kind import Kind, Phase, Settled
-from peristyle.planning.making.parts.panels import board, bored, cut_out, grain_deg, hole, stock_of
+from peristyle.planning.making.parts.panels import (
+    board,
+    bored,
+    cut_out,
+    grain_deg,
+    hole,
+    oversize_mm,
+    stock_of,
+)
 from peristyle.planning.making.parts.walls import PAST_MM, along
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.making.setting import fence, stop, swing, thickness, tilt, width
@@ -245,13 +253,16 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     if isinstance(cover, Sliding):
         names |= {"side": side_name(cover.side)}
     yield "last", cut_out("panel.lid", "lid", lid, says=(says[type(cover)], *out), title="panel.lid",
+                          over_mm=numbers.get("over_mm", 0.0),
                           numbers={"play_mm": play} | numbers, of=_wood(plan),
                           names={"panel": "lid"} | names)  # fmt: skip
     plug = _plug(plan)
     if plug is not None and isinstance(cover, LiftOff):
-        yield "last", cut_out("panel.plug", "plug", plug, says=("panel.plug",), title="panel.plug",
+        fits = "panel.plug" if cover.fit_mm > 0 else "panel.plug.press"
+        yield "last", cut_out("panel.plug", "plug", plug, says=(fits,), title="panel.plug",
                               numbers={"fit_mm": cover.fit_mm}, of=cover)  # fmt: skip
         yield "last", make("plug_glue", ("panel.lid", "panel.plug"), tool="clamps", says=("plug_glue",))
+    yield from _flushed(out, "panel.lid")
     if isinstance(cover, DropIn) and cover.hole_mm > 0:
         yield "last", bored("panel.lid", lid, cover.hole_mm, says="lid_hole.finger")
     if isinstance(cover, Sliding) and cover.notch_mm > 0:
@@ -264,6 +275,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
 def _in_two(plan: Settled, cover: Split, lid: PanelPlan) -> Iterator[tuple[Phase, Step]]:
     """The lid's two parts, and the one that is glued down."""
     says, numbers, names = _stands_out(plan.job.design)
+    says = tuple("panel.flush_on.part" if key == "panel.flush_on" else key for key in says)
     numbers |= {"fixed_mm": cover.fixed_mm, "gap_mm": cover.gap_mm}
     names |= {"side": side_name(cover.side % len(plan.ring.slabs))}
     for word, outline in zip(("fixed", "loose"), halves(plan) or (), strict=False):
@@ -274,6 +286,19 @@ def _in_two(plan: Settled, cover: Split, lid: PanelPlan) -> Iterator[tuple[Phase
                               title=f"panel.lid.{word}", of=_wood(plan), numbers=numbers,
                               names={"panel": f"lid.{word}"} | names)  # fmt: skip
     yield "last", make("lid_fix", ("panel.lid.fixed",), tool="clamps", says=("lid_fix",))
+    yield from _flushed(says, "panel.lid.fixed", "panel.lid.loose")
+
+
+def _flushed(out: Sequence[str], *pieces: str) -> Iterator[tuple[Phase, Step]]:
+    """A lid planed flush with the sides it does not overhang, once it lies on them."""
+    says = {"panel.flush_on": "panel_flush.lid", "panel.flush_on.part": "panel_flush.lid",
+            "panel.stands_out.two": "panel_flush.lid.two"}  # fmt: skip
+    for key in out:
+        if key in says:
+            yield (
+                "last",
+                make("panel_flush", pieces, "lid", tool="by_hand", says=(says[key],), names={"panel": "lid"}),
+            )
 
 
 def _stands_out(design: Design) -> tuple[tuple[str, ...], dict[str, float], dict[str, str]]:
@@ -282,7 +307,7 @@ def _stands_out(design: Design) -> tuple[tuple[str, ...], dict[str, float], dict
     if not isinstance(cover, Flat | LiftOff | Split):
         return (), {}, {}
     if cover.overhang_mm < DEFAULT.length_mm:
-        return ("panel.flush_on",), {}, {}
+        return ("panel.flush_on",), {"over_mm": oversize_mm(inches=design.units == "in")}, {}
     numbers = {"overhang_mm": cover.overhang_mm}
     if not isinstance(cover, LiftOff) or cover.over == "all":
         return ("panel.stands_out",), numbers, {}

@@ -9,6 +9,7 @@ from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point, Vector
 from peristyle.model.tools import Bit
 from peristyle.planning.findings import Finding
+from peristyle.planning.making.closed import goes_on_first
 from peristyle.planning.making.kind import Kind, Phase, Settled, cut_into
 from peristyle.planning.making.parts.covers import COVERS, halves
 from peristyle.planning.making.parts.dividers import DIVIDERS
@@ -130,10 +131,13 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     runs = runs_of(plan.job.design, plan.ring, plan.section) if plan.ring.stands else ()
     if not runs:
         return
-    early: Phase = "keys" if plan.job.work.keys == "before_lid" else "glue"
+    early: Phase = "close"
+    late = {
+        f"panel.{panel.name}" for panel in plan.section.panels
+        if (groove := plan.section.groove(panel.name)) is not None and not goes_on_first(plan, panel, groove)
+    }  # fmt: skip
     phases: list[tuple[Phase, Run]] = [
-        (early if getattr(run.profile, "when", "") == "before_lid" and plan.section.lid else "last", run)
-        for run in runs
+        (early if _is_early(plan, run) and not late & set(run.panels) else "last", run) for run in runs
     ]
     kinds = dict.fromkeys(run.profile.kind for run in runs)
     yield (
@@ -142,6 +146,11 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     )
     for phase, run in phases:
         yield phase, _step(plan, run)
+
+
+def _is_early(plan: Settled, run: Run) -> bool:
+    """Whether a profile is cut on the closed box, before its lid is sawn off."""
+    return getattr(run.profile, "when", "") == "before_lid" and plan.section.lid is not None
 
 
 def passes_for(deep_mm: float) -> int:

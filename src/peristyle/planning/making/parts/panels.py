@@ -2,9 +2,7 @@
 
 import math
 from collections.abc import Iterator, Sequence
-from typing import Final
 
-from peristyle.core.lengths import MM_PER_INCH
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.outlines import area, bounds, clipped, slot
 from peristyle.core.planes import Point
@@ -16,6 +14,7 @@ from peristyle.planning.cutters import cutter
 from peristyle.planning.findings import Finding, Fix
 from peristyle.planning.findings import Place as At
 from peristyle.planning.form.ring import RingPlan
+from peristyle.planning.making.closed import goes_on_first
 from peristyle.planning.making.kind import Kind, Phase, Settled
 from peristyle.planning.making.parts.segment_splines import spline_steps
 from peristyle.planning.making.parts.walls import along
@@ -39,11 +38,8 @@ from peristyle.planning.making.setting import (
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import GrooveCut, GroovePlan, in_side, tongue_mm
 from peristyle.planning.section.levels import PanelPlan, SectionPlan
-from peristyle.planning.section.segments import CUT_ERROR_DEG, SegmentsPlan
+from peristyle.planning.section.segments import CUT_ERROR_DEG, TRUED_IN_MM, TRUED_MM, SegmentsPlan
 from peristyle.planning.stock.laying import PARTED_FIRST, in_strip
-
-OVERSIZE_IN_MM: Final = MM_PER_INCH / 16
-OVERSIZE_MM: Final = 1.5  # all round, of what is flushed once it is glued on (common practice)
 
 
 def _pieces(plan: Settled) -> Iterator[Piece]:
@@ -77,30 +73,33 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         yield phase, step
     for step in rabbet_steps(plan.job, plan.section, plan.ring, strip=phase == "strip"):
         yield phase, step
+    for step in _trued(plan):
+        yield "true", step
     for panel in plan.section.panels:
         groove = plan.section.groove(panel.name)
         if groove is None or panel.name == "lid":
             continue  # lids are fitted to the box as it came out
         if panel.segments:
-            cut_up, glued = segment_steps(panel, panel.segments)
+            cut_up, glued = segment_steps(panel, panel.segments, inches=plan.job.design.units == "in")
             for step in (cut_up, *spline_steps(plan, panel.name), glued):
                 yield "panels", step
         part = panel_of(plan.job.design, panel.name)
         name = f"panel.{panel.name}"
         names: dict[str, str] = {"panel": panel.name}
+        seat: Phase = "close" if goes_on_first(plan, panel, groove) else "seat"
         if groove.seat == "applied" and part is not None:
             for step in _applied(panel, part, inches=plan.job.design.units == "in"):
-                yield "seat", step
+                yield seat, step
         elif groove.seat == "rabbet":
             proud = panel.thickness_mm - groove.width_mm
             yield (
-                "seat",
+                seat,
                 replace(
                     _cut(plan.job.design, plan.ring, plan.section, panel),
                     says=("panel.rabbet", *_grain_said(made_of(part, panel))),
                 ),
             )
-            yield "seat", make(
+            yield seat, make(
                 "panel_set", (name,), panel.name, tool="clamps",
                 says=("panel_set", "panel_set.proud" if proud else "panel_set.flush"),
                 numbers={"proud_mm": proud}, names=names,
@@ -109,13 +108,25 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             yield "panels", _cut(plan.job.design, plan.ring, plan.section, panel)
 
 
+def _trued(plan: Settled) -> Iterator[Step]:
+    """The edges trued once the ring is glued: the bottom one, on which key slots and the lid's cut ride, and each
+    that a panel is glued to.
+    """
+    applied = [groove.panel for groove in plan.section.grooves if groove.seat == "applied"]
+    lid = plan.section.lid is not None and plan.section.lid.body_mm > 0
+    rides = lid or bool(plan.keys.keys)
+    for name, wanted in (("bottom", rides or "bottom" in applied), ("top", "top" in applied)):
+        if wanted:
+            says = ("true_edge", *(("true_edge.rides",) if name == "bottom" and rides else ()))
+            yield make("true_edge", (), name, tool="by_hand", says=says, names={"panel": name})
+
+
 def _applied(panel: PanelPlan, part: Panel, *, inches: bool) -> Iterator[Step]:
-    """A panel glued flat on the edges: these trued for it, the panel cut oversize and flushed, or to its overhang."""
+    """A panel glued flat on the edges: the panel cut oversize and flushed, or to its overhang."""
     name = f"panel.{panel.name}"
     names: dict[str, str] = {"panel": panel.name}
     flush = part.overhang_mm <= DEFAULT.length_mm
-    over = (OVERSIZE_IN_MM if inches else OVERSIZE_MM) if flush else 0.0
-    yield make("true_edge", (), panel.name, tool="by_hand", says=("true_edge",), names=names)
+    over = oversize_mm(inches=inches) if flush else 0.0
     yield cut_out(
         name, panel.name, panel, over_mm=over, says=("panel.oversize" if flush else "panel.overhang",),
         numbers={"over_mm": over, "overhang_mm": part.overhang_mm}, names=names, of=made_of(part, panel),
@@ -127,6 +138,11 @@ def _applied(panel: PanelPlan, part: Panel, *, inches: bool) -> Iterator[Step]:
     )  # fmt: skip
     if flush:
         yield make("panel_flush", (name,), panel.name, tool="by_hand", says=("panel_flush",), names=names)
+
+
+def oversize_mm(*, inches: bool) -> float:
+    """How much larger all round a board is cut that is flushed once it is on (mm; common practice)."""
+    return TRUED_IN_MM if inches else TRUED_MM
 
 
 def cut_out(
@@ -424,7 +440,7 @@ def _edges(outline: Points) -> dict[str, float]:
     return numbers | {f"corner.{n}_deg": corner for n, corner in enumerate(_corners(outline))}
 
 
-def segment_steps(panel: PanelPlan, part: SegmentsPlan) -> Iterator[Step]:
+def segment_steps(panel: PanelPlan, part: SegmentsPlan, *, inches: bool) -> Iterator[Step]:
     """The segments off their strip, then the glue-up in its order."""
     pieces = [f"segment.{panel.name}.{number + 1}" for number in range(part.count)]
     yield make(
@@ -438,8 +454,9 @@ def segment_steps(panel: PanelPlan, part: SegmentsPlan) -> Iterator[Step]:
     gap = part.outer_mm / 2 / math.sin(math.pi / part.count) * math.radians(part.last_joint_deg)
     yield make(
         "segment_glue", pieces, panel.name, part="segment", tool="clamps", passes=part.count,
-        says=("segment_glue.order", "segment_glue"),
-        numbers={"count": float(part.count), "cuts": 2.0 * part.count, "error_deg": CUT_ERROR_DEG, "gap_mm": gap},
+        says=("segment_glue.order", "segment_glue", "segment_glue.trim"),
+        numbers={"count": float(part.count), "cuts": 2.0 * part.count, "error_deg": CUT_ERROR_DEG, "gap_mm": gap,
+                 "over_mm": oversize_mm(inches=inches)},
         names={"panel": panel.name},
     )  # fmt: skip
 

@@ -31,6 +31,7 @@ from peristyle.planning.making.step import Step, make
 from peristyle.planning.making.uprights import upright_steps
 from peristyle.planning.stock.laying import SURFACING_MM
 
+_FAR_THICKER_MM: Final = 5.0  # what is thicker by more is resawn, not planed away (common practice)
 _MOST_SPANS: Final = 8  # sides of a ring whose distances from one corner are told one by one
 
 
@@ -234,6 +235,18 @@ def _stock_findings(plan: Settled) -> Iterator[Finding]:
         fix = Fix("end_trim", (("stock.board.end_trim_mm", trim),), {"trim_mm": trim})
         yield Finding("snipe_in_strip", "caution", Place("board"), numbers, (fix,), {"cutter": tool.name})
     book = board.method == "book"
+    over = board.thickness_mm - thick
+    if (
+        thick
+        and over > _FAR_THICKER_MM
+        and not (board.resaw or book)
+        and leaf_mm(plan.job, thick) is not None
+    ):
+        numbers = {"over_mm": over, "thick_mm": thick, "board_mm": board.thickness_mm}
+        fix = Fix(
+            "resaw_leaves", (("stock.board.resaw", True),), {"leaf_mm": leaf_mm(plan.job, thick) or 0.0}
+        )
+        yield Finding("stock_far_thicker", "note", Place("board"), numbers, (fix,))
     if (board.resaw or book) and thick and leaf_mm(plan.job, thick) is None:
         needed = 2 * (thick + SURFACING_MM) + cutter(plan.job, "resaw").least_mm
         numbers = {"needed_mm": needed, "thickness_mm": board.thickness_mm}

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from peristyle.core.conventions import tilt_setting
-from peristyle.model.design import Gable
+from peristyle.model.design import Gable, replace
 from peristyle.model.job import Job
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
@@ -17,20 +17,29 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     job, ring, sides = plan.job, plan.ring, ids(plan.ring.sides, "side")
     yield "mark", _mark(plan, sides)
     yield "bevels", _try_bevel(job, ring)
-    first = job.work.finish == "first"
+    first, lined = job.work.finish == "first", job.design.inside.lining_mm > 0
     if first:
         seats = {groove.seat for groove in plan.section.grooves}
         kept = [f"finish_inside.{seat}s" for seat in ("groove", "rabbet") if seat in seats]
-        yield "finish_inside", make("finish_inside", sides, tool="by_hand", says=("finish_inside", *kept))
+        if not lined:
+            inside = make("finish_inside", sides, tool="by_hand", says=("finish_inside", *kept))
+            yield "finish_inside", _of_its_finish(job, inside)
     if plan.keys.keys:
         yield "sand", make("rough_sand", sides, tool="by_hand", says=("rough_sand",))
     roofed = isinstance(job.design.section.cover, Gable)
     level = "level.gable" if roofed else "level"
     yield "last", make("level", sides, tool="by_hand", title=level, says=(level,))
-    yield "finish", make(
+    yield "finish", _of_its_finish(job, make(
         "finish", sides, tool="by_hand", title="finish" if first else "finish.all",
-        says=("finish", *(() if first else ("finish.inside",)), "finish.rags"),
-    )  # fmt: skip
+        says=("finish", *(() if first or lined else ("finish.inside",)), "finish.rags"),
+    ))  # fmt: skip
+
+
+def _of_its_finish(job: Job, step: Step) -> Step:
+    """A step of finishing with the cautions of the finish that was chosen: only oil sets rags on fire."""
+    if job.work.coating.kind == "oil":
+        return step
+    return replace(step, cautions=tuple(key for key in step.cautions if key != "rags"))
 
 
 def _mark(plan: Settled, sides: tuple[str, ...]) -> Step:

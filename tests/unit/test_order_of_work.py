@@ -1,0 +1,159 @@
+"""What hands do, and when: a closed box sawn open, parts cut oversize and trimmed, a liner that shows its inside."""
+
+import random
+
+import pytest
+
+from peristyle.core.lengths import Format
+from peristyle.model.design import (
+    Keys,
+    Lid,
+    LiftOff,
+    Liner,
+    Panel,
+    Rectangle,
+    Regular,
+    Segments,
+    Split,
+    replace,
+)
+from peristyle.model.edges import OuterEdge
+from peristyle.model.job import Coating, Job, Moved, Work, job_of, revised
+from peristyle.model.stock import Board
+from peristyle.model.tools import STARTING, BandSaw
+from peristyle.planning.making.order import moved
+from peristyle.planning.making.step import Step
+from peristyle.planning.plan import Plan, plan
+from peristyle.words.steps import how
+from support.designs import random_design
+from support.glued import wrongly_glued
+
+MM = Format("mm")
+BOX = job_of(
+    shape=Rectangle(200.0, 140.0, "outside"), height_mm=80.0, thicknesses_mm=(9.0,), tools=STARTING,
+    board=Board(length_mm=3000.0, width_mm=120.0, thickness_mm=9.0),
+)  # fmt: skip
+
+
+def at(made: Plan, name: str) -> int:
+    return [step.id for step in made.steps].index(name)
+
+
+def step(made: Plan, name: str) -> Step:
+    return made.steps[at(made, name)]
+
+
+def closed(seat: str, **more: object) -> Job:
+    return revised(
+        BOX, bottom=Panel(seat=seat, thickness_mm=4.0), top=Panel(seat=seat, thickness_mm=5.0), lid=Lid(height_mm=24.0),
+        keys=Keys(count=2, depth_mm=6.0), **more,
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize(("seat", "proud"), [("applied", 4.0), ("rabbet", 0.0)])
+def test_a_closed_box_is_sawn_open(seat: str, proud: float) -> None:
+    """Common practice: glue-up, bottom edge trued, keys, panels on and flushed, edges profiled, then the lid."""
+    made = plan(closed(seat, bottom_edge=OuterEdge(size_mm=1.5)))
+    order = ["box.glue", "box.true_edge.bottom", "box.key_flush", "box.panel_set.bottom", "box.edge.bottom_edge",
+             "box.lid", "box.true_lid", "box.level", "box.finish"]  # fmt: skip
+    assert [at(made, name) for name in order] == sorted(at(made, name) for name in order)
+    lid = made.section.lid
+    assert lid is not None
+    assert step(made, "box.lid").value("fence") == pytest.approx(lid.kerf_low_mm + proud)
+    assert not wrongly_glued(made)
+    # A fence set as if nothing were on is found out by the box that rides on it.
+    if proud:
+        wrong = [replace(s, settings=tuple(replace(one, value=one.value - proud) if one.gauge == "fence" else one
+                                           for one in s.settings)) if s.id == "box.lid" else s
+                 for s in made.steps]  # fmt: skip
+        assert wrongly_glued(made, wrong)
+
+
+def test_the_other_order_is_possible_and_its_fence_follows() -> None:
+    made = plan(closed("applied"))
+    first = moved(made.steps, "box.lid", "box.panel.bottom")
+    assert isinstance(first, tuple)
+    job = revised(made.job, work=replace(made.job.work, moved=(Moved("box.lid", "box.panel.bottom"),)))
+    other, lid = plan(job), made.section.lid
+    assert lid is not None
+    assert at(other, "box.lid") < at(other, "box.panel_set.bottom")
+    assert step(other, "box.lid").value("fence") == pytest.approx(lid.kerf_low_mm)
+    assert not wrongly_glued(other)
+
+
+def test_a_panel_that_overhangs_goes_on_after_the_lid_is_off() -> None:
+    """The box would not lie flat on its sides at the saw."""
+    made = plan(revised(closed("applied"), bottom=Panel(seat="applied", thickness_mm=4.0, overhang_mm=6.0)))
+    assert at(made, "box.panel_set.top") < at(made, "box.lid") < at(made, "box.panel_set.bottom")
+    assert not wrongly_glued(made)
+
+
+def test_a_panel_waits_for_its_own_glue_up_alone() -> None:
+    job = revised(closed("groove"), top=Panel(thickness_mm=5.0, segments=Segments(count=8), height_mm=6.0))
+    made = plan(job)
+    glued = "segment.segment_glue.top"
+    assert glued in [a.step for a in step(made, "box.panel.top").after]
+    assert glued not in [a.step for a in step(made, "box.panel.bottom").after]
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_what_is_used_is_made_before(seed: int) -> None:
+    made = plan(random_design(random.Random(4100 + seed)))
+    there = {name: number for number, one in enumerate(made.steps) for name in one.makes}
+    for number, one in enumerate(made.steps):
+        late = [name for name in one.pieces if there.get(name, -1) > number]
+        assert not late, f"{one.id} uses {late} before they are made"
+        for after in one.after:
+            assert at(made, after.step) < number
+
+
+def test_a_blank_of_segments_is_larger_than_its_panel() -> None:
+    """Glued up oversize, trued, then trimmed (common practice)."""
+    job = revised(BOX, shape=Regular(8, 180.0, "across_flats"), bottom=Panel(segments=Segments(count=8)))
+    made = plan(job)
+    panel = made.section.panels[0]
+    assert panel.segments is not None
+    assert panel.segments.strip_mm == pytest.approx(panel.width_mm / 2 + 1.5)
+    assert at(made, "segment.segment_glue.bottom") < at(made, "box.panel.bottom")
+    assert "Flip the strip face for face" in how(step(made, "segment.segment.bottom"), MM)
+
+
+def test_what_is_flushed_was_left_proud() -> None:
+    made = plan(revised(BOX, cover=LiftOff(overhang_mm=0.0, fit_mm=0.0)))
+    assert step(made, "box.panel.lid").value("stop") == pytest.approx(203.0)
+    assert at(made, "box.panel.lid") < at(made, "box.panel_flush.lid")
+    assert "press fit" in how(step(made, "box.panel.plug"), MM)
+    split = plan(revised(BOX, cover=Split(overhang_mm=0.0)))
+    assert at(split, "box.lid_fix") < at(split, "box.panel_flush.lid")
+    over = plan(revised(BOX, cover=LiftOff(overhang_mm=4.0, over="all")))
+    assert all(one.operation != "panel_flush" for one in over.steps)
+
+
+def test_a_liner_shows_its_inside() -> None:
+    made = plan(revised(BOX, bottom=Panel(), liner=Liner(height_mm=40.0)))
+    assert at(made, "liner.finish_inside") < at(made, "liner.liner_fit")
+    bevels = [how(one, MM) for one in made.steps if one.part == "liner" and one.operation == "bevel"]
+    assert bevels
+    assert all("show face" not in text.lower() and "outside face" in text.lower() for text in bevels)
+
+
+@pytest.mark.parametrize(("kind", "burns"), [("oil", True), ("lacquer", False), ("shellac", False)])
+def test_only_oil_sets_rags_on_fire(kind: str, burns: bool) -> None:
+    made = plan(revised(BOX, work=Work(coating=Coating(kind=kind))))
+    assert {("rags" in one.cautions) for one in made.steps if one.operation.startswith("finish")} == {burns}
+
+
+def test_boards_are_resawn_on_the_band_saw() -> None:
+    thick = revised(BOX, board=Board(length_mm=3000.0, width_mm=120.0, thickness_mm=24.0, resaw=True))
+    assert step(plan(thick), "box.resaw").tool == "band_saw"
+    low = tuple(replace(t, high_mm=100.0) if isinstance(t, BandSaw) else t for t in STARTING)
+    assert step(plan(revised(thick, tools=low)), "box.resaw").tool == "table_saw"
+
+
+@pytest.mark.parametrize(("thickness", "told"), [(24.0, True), (21.0, True), (14.0, False), (9.0, False)])
+def test_stock_far_too_thick_is_resawn(thickness: float, told: bool) -> None:
+    made = plan(revised(BOX, board=Board(length_mm=3000.0, width_mm=120.0, thickness_mm=thickness)))
+    found = [finding for finding in made.findings if finding.code == "stock_far_thicker"]
+    assert bool(found) == told
+    if told:
+        assert found[0].fixes[0].changes == (("stock.board.resaw", True),)

@@ -66,9 +66,9 @@ def test_a_lid_that_does_not_fit_is_met_as_it_is_opened() -> None:
     ("cover", "over", "told"),
     [
         (Flat(overhang_mm=5.0), (5.0, 5.0), "stands out 5\u202fmm over the outside"),
-        (Flat(overhang_mm=0.0), (0.0, 0.0), "planed flush with the outside"),
+        (Flat(overhang_mm=0.0), (0.0, 0.0), "planed flush later"),
         (LiftOff(overhang_mm=4.0, over="all"), (4.0, 4.0), "stands out 4\u202fmm over the outside"),
-        (LiftOff(overhang_mm=4.0), (0.0, 4.0), "stands out 4\u202fmm over A and C; over the other sides"),
+        (LiftOff(overhang_mm=4.0), (0.0, 4.0), "overhangs A and C by 4\u202fmm. Leave it a shaving long"),
         (
             Split(overhang_mm=5.0, fixed_mm=40.0, side=1),
             (5.0, 5.0),

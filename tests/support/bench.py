@@ -308,7 +308,12 @@ def crosscut(step: Step, work: Work) -> Work:
     y = _edge_y(step, work, 0.0)
     begins = next((s.value for s in step.settings if s.gauge == "stop" and s.end == "start"), 0.0)
     stop = next(s.value for s in step.settings if s.gauge == "stop" and s.end is None)
-    for end, x, sign in (("start", begins, 1.0), ("end", begins + stop, -1.0)):
+    for end, sign in (("start", 1.0), ("end", -1.0)):
+        # The stop touches whatever reaches furthest at the start, on either face.
+        starts = (
+            [_edge_x(step, work, face, "start") for face in (0.0, work.thickness_mm)] if end == "end" else []
+        )
+        x = min(starts) + stop if starts else begins
         # Leaning to the right going away: whichever edge is toward the maker, x grows with y by the tangent.
         lean = math.tan(math.radians(_swing(step, end)))
         work = keep(work, (sign, -sign * lean, 0.0), (x, y, 0.0))
@@ -541,6 +546,8 @@ def worked(made: Plan, name: str, step: Step, work: Work) -> Work:
             return waste_off(step, rabbet(step, work))
         case "ledge":
             return ledge(step, name)
+        case "panel_flush" if step.names["panel"] == "lid" and "panel_flush.lid.part" in step.says:
+            return work  # a shaving that no setting tells
         case "panel_flush":
             return flushed(made, step, work)
         case "halve":

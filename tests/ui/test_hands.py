@@ -422,6 +422,32 @@ def test_sizes_on_the_new_boxs_drawing_count(driver: Driver) -> None:
     dialog.deleteLater()
 
 
+def test_what_is_typed_outlives_a_change_of_units(driver: Driver) -> None:
+    dialog = NewBox("mm", driver.window.wood, driver.window.theme, driver.window)
+    dialog.show()
+    dialog.activateWindow()
+    QApplication.processEvents()
+    dialog._measure.setFocus()
+    QTest.keyClick(dialog._measure, Qt.Key.Key_Down)  # from inside to outside
+    for name, text in (("length", "254"), ("height", "114.3")):
+        type_over(dialog._fields[name], text, None)
+    dialog._units.setFocus()
+    QTest.keyClick(dialog._units, Qt.Key.Key_Down)
+    assert dialog.units == "in"
+    assert dialog._measure.currentData() == "outside"
+    assert [
+        dialog._fields[name].text().replace("\u202f", " ") for name in ("length", "height", "thickness")
+    ] == ["10", "4 ½", "3/8"]
+    job = dialog.job
+    assert job is not None
+    assert job.design.form.height_mm == pytest.approx(114.3)
+    # An inch box begins with inch sizes: nothing warns of a key that is wider than the blade by a hair.
+    driver.session.start(job)
+    assert [f for f in driver.session.plan.findings if f.severity != "note"] == []
+    dialog.close()
+    dialog.deleteLater()
+
+
 # --- rings that contradict themselves
 
 

@@ -53,7 +53,7 @@ def closed(seat: str, **more: object) -> Job:
 @pytest.mark.parametrize(("seat", "proud"), [("applied", 4.0), ("rabbet", 0.0)])
 def test_a_closed_box_is_sawn_open(seat: str, proud: float) -> None:
     """Common practice: glue-up, bottom edge trued, keys, panels on and flushed, edges profiled, then the lid."""
-    made = plan(closed(seat, bottom_edge=OuterEdge(size_mm=1.5)))
+    made = plan(closed(seat, bottom_edge=OuterEdge(size_mm=1.5, when="before_lid")))
     order = ["box.glue", "box.true_edge.bottom", "box.key_flush", "box.panel_set.bottom", "box.edge.bottom_edge",
              "box.lid", "box.true_lid", "box.level", "box.finish"]  # fmt: skip
     assert [at(made, name) for name in order] == sorted(at(made, name) for name in order)

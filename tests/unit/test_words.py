@@ -515,6 +515,8 @@ def test_every_step_is_told_whole() -> None:
         revised(LEANING, slopes_deg=(55.0,)), revised(LEANING, slopes_deg=(0.0,), top=Panel(fit_mm=0.1)),
         revised(BOX, slopes_deg=(9.0, 0.0, 9.0, 0.0), bottom=Panel(groove="tongue")),
         revised(BOX, lid=None, top=None, cover=Split(), dividers=Dividers()),
+        revised(BOX, lid=None, top=None, cover=Split(overhang_mm=0.0)),
+        revised(BOX, lid=None, top=None, cover=LiftOff(overhang_mm=0.0, fit_mm=0.0)),
         revised(BOX, lid=None, top=None, cover=Flat(overhang_mm=0.0)), revised(LEANING, slopes_deg=(50.0,), lid=Lid()),
         revised(BOX, shape=House(240.0, 90.0, 30.0)), revised(BOX, dividers=Dividers(thickness_mm=3.0)),
         revised(LEANING, slopes_deg=(0.0, 10.0, 0.0, 0.0), saw=Saw(kind="chamfer_bit")),

@@ -24,7 +24,7 @@ class EdgeProfile(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True)
 class OuterEdge(EdgeProfile, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """Along the bottom or the top outside; where a lid is sawn free, cut `before_lid` or `after_lid`."""
 
-    when: Literal["before_lid", "after_lid"] = "before_lid"
+    when: Literal["before_lid", "after_lid"] = "after_lid"
 
 
 MOST_POINTS: Final = 40

@@ -242,6 +242,9 @@ def with_edge(job: Job, part: EdgeName, kind: str) -> Job:
         return decide(job, part, None)
     whole = OuterEdge if part in ("bottom_edge", "top_edge") else EdgeProfile
     made: Any = decided(job, part) or begun(whole, job.design.units)
+    upright = not any(job.design.form.slopes_deg)
+    if decided(job, part) is None and isinstance(made, OuterEdge) and job.design.section.lid and upright:
+        made = replace(made, when="before_lid")  # the closed box is profiled before it is sawn open
     return decide(job, part, replace(made, kind=kind))
 
 

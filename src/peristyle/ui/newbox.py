@@ -56,6 +56,7 @@ class NewBox(QDialog):
         self._fields: dict[str, ValueEdit] = {}
         self._typed: set[str] = set()  # what the maker typed: it outlives a change of units
         self._written: Units = units
+        self._regular = False
         self._design: Job | None = None
         self._shape, self._measure, self._units = ListBox(), ListBox(), ListBox()
         self._known, self._what = ListBox(), ListBox()
@@ -170,7 +171,9 @@ class NewBox(QDialog):
         for key in keys:
             word = fields.MEASURE_WORDS[key]
             self._measure.addItem(f"side, {word}" if regular and key in ("inside", "outside") else word, key)
-        self._measure.setCurrentIndex(max(0, self._measure.findData(before)))
+        if regular == self._regular:  # another shape begins with what is usual for it
+            self._measure.setCurrentIndex(max(0, self._measure.findData(before)))
+        self._regular = regular
         known = self._known.currentData()
         thing = edits.HOLDS[self._what.currentData()]
         shown = {

@@ -145,7 +145,7 @@ SAYS: Final[dict[str, str]] = {
     "lid on.",
     "panel_flush.lid": "Put the lid on and plane its edges flush with the sides, from the corners inward. Mark the "
     "front, so that it always goes on the same way.",
-    "panel_flush.lid.two": "Put the lid on and plane it flush with the sides it does not overhang, from the corners "
+    "panel_flush.lid.part": "Put the lid on and plane it flush with the sides it does not overhang, from the corners "
     "inward. Mark the front, so that it always goes on the same way.",
     "panel.drop_in": "Fitted to the rabbet as it came out, {play_mm} of play each side, the corners eased.",
     "panel.flat": "Fitted to the box as it came out: measured along its sides and from corner to corner, for a box "

@@ -46,14 +46,14 @@ def crosscuts(
     def key(side: SidePlan) -> tuple[int, ...]:
         if square:
             return same(side.blank_mm)
-        return same(side.stop_mm, side.start.miter_deg, side.end.miter_deg)
+        return same(side.stop_mm + past_arris_mm(ring, side), side.start.miter_deg, side.end.miter_deg)
 
     for index in [*order, None]:
         side = ring.sides[index] if index is not None else None
         if run and (side is None or key(side) != key(run[0])):
             again = key(run[0]) in stops
             number = stops.setdefault(key(run[0]), len(stops) + 1)
-            cut = _crosscut(job, run, word, creep, number, square=square)
+            cut = _crosscut(job, ring, run, word, creep, number, square=square)
             yield replace(cut, says=(*cut.says, "crosscut.again")) if again else cut
             run = []
         if side is not None:
@@ -68,9 +68,10 @@ def mitered_ends(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
         return
     groups: dict[tuple[int, ...], list[SidePlan]] = {}
     for side in ring.sides:
-        groups.setdefault(same(side.stop_mm, side.start.miter_deg, side.end.miter_deg), []).append(side)
+        length = side.stop_mm + past_arris_mm(ring, side)
+        groups.setdefault(same(length, side.start.miter_deg, side.end.miter_deg), []).append(side)
     for number, members in enumerate(groups.values()):
-        cut = _crosscut(job, members, word, 0.0, number + 1)
+        cut = _crosscut(job, ring, members, word, 0.0, number + 1)
         start = members[0].shown_at_mm
         begun = ("crosscut.begins",) if start > _SEEN_MM else ()
         says = ("crosscut.miters", *(key for key in cut.says if key in _HANDS), *begun)
@@ -83,14 +84,34 @@ def mitered_ends(job: Job, ring: RingPlan, word: str) -> Iterator[Step]:
         )
 
 
+def past_arris_mm(ring: RingPlan, side: SidePlan) -> float:
+    """How much further the inside arris of the start reaches than the outside one, along the edge at the gauge (mm, 0
+    if it does not): the length stop touches whichever reaches furthest.
+
+    Source: plane geometry; the leaning edge puts the inside arris t·tan(slope) lower, the miter moves it along.
+    """
+    lean = math.tan(math.radians(side.start.miter_deg)) * math.tan(math.radians(side.slope_deg))
+    past = max(0.0, -side.thickness_mm * lean)
+    # Off a strip there is wood before the start; a square blank has only what its first cut takes.
+    return past if ring.leans_alike else min(past, side.shown_at_mm)
+
+
 _HANDS = ("crosscut.both_hands", "crosscut.start_hand", "crosscut.end_hand")
 
 
 def _crosscut(
-    job: Job, run: Sequence[SidePlan], word: str, creep: float, number: int, *, square: bool = False
+    job: Job,
+    ring: RingPlan,
+    run: Sequence[SidePlan],
+    word: str,
+    creep: float,
+    number: int,
+    *,
+    square: bool = False,
 ) -> Step:
     first, own = run[0], ids(run, word)
-    length = (first.blank_mm if square else first.stop_mm) + 2 * creep
+    past_mm = past_arris_mm(ring, first)
+    length = (first.blank_mm if square else first.stop_mm + past_mm) + 2 * creep
     miters: dict[End, float] = {"start": first.start.miter_deg, "end": first.end.miter_deg}
     swung = not square and any(abs(miter) > LEAST_SWING for miter in miters.values())
     some = "crosscut.any" if job.stock.board.method == "none" else "crosscut"

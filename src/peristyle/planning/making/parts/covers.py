@@ -291,8 +291,8 @@ def _in_two(plan: Settled, cover: Split, lid: PanelPlan) -> Iterator[tuple[Phase
 
 def _flushed(out: Sequence[str], *pieces: str) -> Iterator[tuple[Phase, Step]]:
     """A lid planed flush with the sides it does not overhang, once it lies on them."""
-    says = {"panel.flush_on": "panel_flush.lid", "panel.flush_on.part": "panel_flush.lid",
-            "panel.stands_out.two": "panel_flush.lid.two"}  # fmt: skip
+    says = {"panel.flush_on": "panel_flush.lid", "panel.flush_on.part": "panel_flush.lid.part",
+            "panel.stands_out.two": "panel_flush.lid.part"}  # fmt: skip
     for key in out:
         if key in says:
             yield (

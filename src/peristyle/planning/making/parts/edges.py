@@ -194,7 +194,13 @@ def _findings(plan: Settled) -> Iterator[Finding]:
     if not (section.bottom_edge or section.top_edge or section.lid_edges or section.rim_edge):
         return
     cuts = cuts_across(plan, (PANELS, LID, COVERS, DIVIDERS, HARDWARE)) if plan.ring.stands else {}
-    yield from edge_findings(plan.job, plan.ring, plan.section, cuts)
+    closes = all(
+        goes_on_first(plan, panel, groove) for panel in plan.section.panels
+        if (groove := plan.section.groove(panel.name)) is not None and groove.seat == "applied"
+    )  # fmt: skip
+    for finding in edge_findings(plan.job, plan.ring, plan.section, cuts):
+        if finding.code != "edge_panel_later" or not closes:
+            yield finding
 
 
 def cuts_across(plan: Settled, kinds: Sequence[Kind]) -> dict[int, list[tuple[str, Points]]]:

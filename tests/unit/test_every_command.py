@@ -26,7 +26,7 @@ new b.peristyle --sides 6 --across-flats 180 --height 70 --thickness 8 --bottom 
 new c.peristyle --rect --outside 10x6 --units in --height 4 --thickness 3/8 --board 72x6x3/4 --bottom
 plan a.peristyle
 plan a.peristyle --json
-steps a.peristyle
+steps a.peristyle --long
 steps a.peristyle --move box.rough_sand --before box.glue  # 2
 steps a.peristyle --move box.finish
 steps a.peristyle --leave-out box.dry_fit

@@ -15,10 +15,12 @@ from peristyle.model.design import (
     Regular,
     Segments,
     Split,
+    Strip,
     replace,
 )
 from peristyle.model.edges import OuterEdge
 from peristyle.model.job import Coating, Job, Moved, Work, job_of, revised
+from peristyle.model.section_edits import with_edge
 from peristyle.model.stock import Board
 from peristyle.model.tools import STARTING, BandSaw
 from peristyle.planning.making.order import moved
@@ -157,3 +159,27 @@ def test_stock_far_too_thick_is_resawn(thickness: float, told: bool) -> None:
     assert bool(found) == told
     if told:
         assert found[0].fixes[0].changes == (("stock.board.resaw", True),)
+
+
+def test_slivers_are_mitered_by_hand() -> None:
+    made = plan(revised(closed("groove"), strip=Strip(height_mm=2.0)))
+    bevels = [one for one in made.steps if one.part == "strip" and one.operation == "bevel"]
+    assert bevels
+    assert {one.tool for one in bevels} == {"shooting_board"}
+    assert all("plane_edge" in one.cautions and "guard" not in one.cautions for one in bevels)
+
+
+def test_grooves_across_the_grain_are_guided() -> None:
+    job = revised(BOX, bottom=Panel(), board=replace(BOX.stock.board, method="upright", width_mm=900.0))
+    assert "miter gauge or a square push block" in how(step(plan(job), "box.groove.bottom"), MM)
+
+
+def test_a_profile_on_a_sawn_box_begins_on_the_closed_box() -> None:
+    def when(job: Job) -> str:
+        edge = with_edge(job, "bottom_edge", "chamfer").design.section.bottom_edge
+        assert edge is not None
+        return edge.when
+
+    assert when(revised(BOX, bottom=Panel(), lid=Lid())) == "before_lid"
+    assert when(revised(BOX, bottom=Panel())) == "after_lid"
+    assert when(revised(BOX, bottom=Panel(), lid=Lid(), slopes_deg=(6.0,))) == "after_lid"

@@ -27,6 +27,7 @@ def _parser() -> Parser:
     parser.add_argument("--put-back", metavar="STEP", help="take a step in again, or to its own place")
     parser.add_argument("--own", metavar="TITLE", help="add a step of your own")
     parser.add_argument("--text", default="", help="how your own step is done")
+    parser.add_argument("--long", action="store_true", help="also say what each step comes after, and why")
     return parser
 
 
@@ -81,5 +82,5 @@ def run(words: list[str]) -> int:
         made = plan(changed)
     from peristyle.export.plantext import steps_in_full
 
-    print("\n".join(steps_in_full(made)))
+    print("\n".join(steps_in_full(made, long=options.long)))
     return 0

@@ -54,12 +54,11 @@ def _styles() -> dict[str, ParagraphStyle]:
 def _beforehand(plan: Plan, fmt: Format) -> list[Any]:
     """What is to be known before the first card: why the box cannot be built so, and what to take care of."""
     grave = [finding for finding in plan.findings if finding.severity != "note"]
-    if not grave:
-        return []
     styles = _styles()
+    advice = Paragraph(escape(caution("manual", plan.job.design.units)), styles["body"])
     head = Paragraph(escape(f"{plan.job.design.name}   before you begin"), styles["small"])
     told = [Paragraph(escape(line(finding, fmt)), styles["body"]) for finding in grave]
-    return [head, *told, Spacer(1, 5 * mm)]
+    return [head, *told, advice, Spacer(1, 5 * mm)]
 
 
 def _card(plan: Plan, number: int, fmt: Format, wide: float) -> Table:
@@ -81,6 +80,7 @@ def _card(plan: Plan, number: int, fmt: Format, wide: float) -> Table:
     cautions = [
         Paragraph(f"▲ {escape(caution(key, plan.job.design.units))}", styles["small"])
         for key in step.cautions
+        if key != "manual"  # once, before the first card
     ]
     last = Paragraph("☐ done    measured: ______________________________", styles["small"])
     table = Table(

@@ -56,8 +56,11 @@ def as_text(plan: Plan) -> str:
     return "\n".join(lines)
 
 
-def steps_in_full(plan: Plan) -> list[str]:
-    """Every step with its tool, its setting, how it is done, what comes before it and its cautions."""
+def steps_in_full(plan: Plan, *, long: bool = False) -> list[str]:
+    """Every step with its tool, its setting, how it is done and its cautions; general advice once, at the end.
+
+    The `long` form also says what each step comes after, and why.
+    """
     fmt = reader(plan.job.design)
     titles = {step.id: title(step, fmt) for step in plan.steps}
     lines = refusals(plan.findings, fmt)
@@ -68,10 +71,11 @@ def steps_in_full(plan: Plan) -> list[str]:
         ]
         lines += [f"     {text}" for text in (*first_of_all(plan.job, step, fmt), how(step, fmt))]
         reasons: dict[str, dict[str, None]] = {}  # a title once, however many steps bear it
-        for before in step.after:
+        for before in step.after if long else ():
             reasons.setdefault(why(before.why), {})[f"“{titles[before.step]}”"] = None
         lines += [f"     after {', '.join(names)}: {reason}" for reason, names in reasons.items()]
-        lines += [f"     ▲ {caution(key, fmt.units)}" for key in step.cautions]
+        lines += [f"     ▲ {caution(key, fmt.units)}" for key in step.cautions if key != "manual"]
+    lines += ["", caution("manual", fmt.units)] if plan.steps else []
     lines += [f"Done, and no longer in the plan: {name}" for name in done_and_gone(plan, plan.job)]
     return lines or ["No steps yet: the ring cannot be made."]
 

@@ -278,11 +278,15 @@ class AtSaw(QWidget):
                 self.refresh()
             else:
                 self.left.emit()
-        elif text and text in "0123456789.,/ " and (text != " " or self._typed):
+        elif text and text in "0123456789.,/ " and (text != " " or self._typed) and self._takes_sizes():
             self._typed += text
             self.refresh()
         else:
             super().keyPressEvent(event)
+
+    def _takes_sizes(self) -> bool:
+        """Whether the step has a size to measure."""
+        return self.step is not None and self._measurable(self.step) is not None
 
     def _draw(self) -> Drawing:
         return operation_drawing(self._session.plan, self.step, self._session.format)

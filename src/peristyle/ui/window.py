@@ -156,6 +156,8 @@ class Window(FilingWindow):
 
         What is half typed is taken first; where it cannot be read the stage stays.
         """
+        if self._at_saw is not None and self._at_saw.isVisible():
+            self._leave_saw()  # a stage that is asked for is shown, not changed out of sight
         if self._stage and not self.session.take_typed():
             self.stages.open(self._stage)
             return

@@ -114,6 +114,8 @@ SAYS: Final[dict[str, str]] = {
     "panel.",
     "strip_glue": "Overwide by {over_mm} outside and in, so that it need not be placed to a hair; miters glued too. "
     "Paper between strip and lid: the lid is its clamp.",
+    "bevel.sliver": "So thin a strip is not mitered on a machine: lay it flat and cut it with a knife against a block, "
+    "or shave its ends on a shooting block. Veneer, plastic or metal strip of that thickness will do as well.",
     "strip_flush": "Sawn near and sanded flush, outside and in; a trimming bit would break its corners.",
     "lower.sliding": "Inside face up, the bottom edge on the fence: down to the lower wall of the groove, so that the "
     "lid slides out over it.",
@@ -447,6 +449,9 @@ SAYS: Final[dict[str, str]] = {
     "groove.pieces": "In the pieces, now ripped to height, in {passes}, so that it lines up at every corner.",
     "groove.eaves": "In the roof it runs on past the walls: plug it where it shows under the eaves, once the house is "
     "glued.",
+    "groove.across": "The groove runs across the grain. Guide each side with the miter gauge or a square push block, "
+    "backed where the cutter comes out, with a long face on the fence. Never run the narrow end along the fence by "
+    "hand.",
     "groove.turned": "Then the same turned end for end, top edge on the fence.",
     "groove.bit": "A little deeper each time, against the bit's turning; the last pass light.",
     "dado": "Inside face down, the side's start against the stop.",

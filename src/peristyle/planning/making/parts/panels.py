@@ -365,6 +365,7 @@ def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
         says.append(told)
         says += ["groove.turned"] if mates else []
         says += ["groove.bit"] if own.tool == "router_table" else []
+        says += ["groove.across"] if job.stock.board.method == "upright" else []
         says += ["groove.eaves"] if any(corner.lapped for corner in ring.corners) else []
         yield make(
             "groove", [f"side.{name}" for name in names], *panels, *(["_".join(names)] if some else []),

@@ -5,6 +5,7 @@ import random
 import pytest
 
 from peristyle.core.lengths import Format
+from peristyle.model.addresses import applied
 from peristyle.model.design import (
     Keys,
     Lid,
@@ -16,6 +17,7 @@ from peristyle.model.design import (
     Segments,
     Split,
     Strip,
+    Thing,
     replace,
 )
 from peristyle.model.edges import OuterEdge
@@ -23,7 +25,7 @@ from peristyle.model.job import Coating, Job, Moved, Work, job_of, revised
 from peristyle.model.section_edits import with_edge
 from peristyle.model.stock import Board
 from peristyle.model.tools import STARTING, BandSaw
-from peristyle.planning.making.order import moved
+from peristyle.planning.making.order import Refused, moved
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan, plan
 from peristyle.words.steps import how
@@ -183,3 +185,27 @@ def test_a_profile_on_a_sawn_box_begins_on_the_closed_box() -> None:
     assert when(revised(BOX, bottom=Panel(), lid=Lid())) == "before_lid"
     assert when(revised(BOX, bottom=Panel())) == "after_lid"
     assert when(revised(BOX, bottom=Panel(), lid=Lid(), slopes_deg=(6.0,))) == "after_lid"
+
+
+def test_a_base_is_molded_before_it_goes_on() -> None:
+    base = Panel(seat="applied", thickness_mm=8.0, overhang_mm=6.0)
+    made = plan(revised(closed("groove"), bottom=base, bottom_edge=OuterEdge(kind="cove", size_mm=4.0)))
+    order = ["box.lid", "box.panel.bottom", "box.edge.panel", "box.panel_set.bottom", "box.level"]
+    found = [name for name in order if name in [one.id for one in made.steps]]
+    edges = [one.id for one in made.steps if one.operation == "edge"]
+    assert len(edges) == 1
+    assert at(made, "box.panel.bottom") < at(made, edges[0]) < at(made, "box.panel_set.bottom")
+    assert [at(made, name) for name in found] == sorted(at(made, name) for name in found)
+    assert not isinstance(moved(made.steps, "box.try_edge", edges[0]), Refused)
+    assert isinstance(moved(made.steps, edges[0], "box.finish"), Refused)
+
+
+@pytest.mark.parametrize(("play", "told"), [(0.0, True), (0.49, True), (0.5, False), (2.0, False)])
+def test_what_has_no_play_cannot_be_lifted_out(play: float, told: bool) -> None:
+    thing = Thing(name="tiles", length_mm=60.0, width_mm=40.0, height_mm=20.0, play_mm=play)
+    made = plan(revised(BOX, contents=(thing,)))
+    found = [finding for finding in made.findings if finding.code == "contents_bind"]
+    assert bool(found) == told
+    for finding in found:
+        mended = applied(made.job, finding.fixes[0].changes)
+        assert all(other.code != "contents_bind" for other in plan(mended).findings)

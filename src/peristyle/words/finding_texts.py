@@ -207,6 +207,8 @@ TEXTS: Final[dict[str, str]] = {
     "side would be thin there. Trim more, or plane the snipe off.",
     "stock_far_thicker": "The board is {over_mm} thicker than the sides. Resaw it and keep the other leaf, instead of "
     "planing all that away.",
+    "contents_bind": "The {thing} have {play_mm} of play, too little to lift them out by hand. Give them {needed_mm} "
+    "or more.",
     "resaw_too_thin": "Two leaves need a board {needed_mm} thick, with the kerf and what surfacing takes, and this "
     "one has {thickness_mm}. Plane it instead, or take a thicker board.",
     "lid_past_stop": "To free the lid the blade would lean {leans_deg}, and the saw tilts to {stop_deg}. Free it with "

@@ -14,6 +14,7 @@ WHY: Final[dict[str, str]] = {
     "panel_set.key_flush": "key slots are measured from the bare edge of the sides",
     "keys.true_edge": "key slots are measured from the bottom edge",
     "lid.true_edge": "the lid’s cut is measured from the bottom edge",
+    "panel_set.edge": "its edges are shaped while it is loose, in one long pass",
     "panel_set.panel": "the panel is cut",
     "lower.bevel": "the ends are cut before the side is too low for the gauge",
     "lower.heights": "the side is cut to height first",

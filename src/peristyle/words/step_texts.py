@@ -100,8 +100,7 @@ SAYS: Final[dict[str, str]] = {
     "true_edge.rides": "Key slots and the lid’s cut are measured from this edge.",
     "panel.oversize": "Cut {over_mm} larger all round than the outside of the box as it came out: it is flushed once "
     "it is on.",
-    "panel.overhang": "It stands out {overhang_mm} all round: cut it to the outside of the box as it came out, and "
-    "finish its edges before it goes on.",
+    "panel.overhang": "It overhangs the sides by {overhang_mm} all round. Measure the box as it came out and add that.",
     "panel_set.pins": "Two short pins clipped off in the edge, or a pinch of salt in the glue, keep it from slipping; "
     "weight or clamps all round.",
     "panel_set.sheet": "Sheet stock may be glued all round.",

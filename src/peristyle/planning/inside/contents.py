@@ -21,6 +21,8 @@ from peristyle.planning.inside.packing import Packing, packed
 from peristyle.planning.inside.together import MOST_BLOCKS, Size, Stood, Together, packed_together
 from peristyle.planning.section.levels import SectionPlan
 
+_LEAST_PLAY_MM: Final = 0.5  # in all; with less a thing does not lift out by hand (common practice: about 2)
+
 _MOST_TURNS: Final = 60  # ways between two sizes that are tried
 _SAME_MM: Final = 1e-6
 
@@ -377,6 +379,21 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
         fix = Fix("height", (("form.height_mm", height),), {"height_mm": height})
         kind = "" if design.section.lid else "closed"
         findings.append(Finding("contents_too_tall", "stop", Place("section"), numbers, (fix,), {}, kind))
+    for number, thing in enumerate(design.inside.contents, 1):
+        if thing.play_mm < _LEAST_PLAY_MM - DEFAULT.length_mm and design.inside.together is None:
+            play = fmt.up(_LEAST_PLAY_MM)
+            fix = Fix("play", ((f"inside.contents.{number}.play_mm", play),), {"play_mm": play})
+            numbers = {"play_mm": thing.play_mm, "needed_mm": play}
+            findings.append(
+                Finding(
+                    "contents_bind",
+                    "caution",
+                    Place("ring"),
+                    numbers,
+                    (fix,),
+                    {"thing": thing.name.strip() or "things"},
+                )
+            )
     if not follows_contents(design) and ring.stands:
         findings += _held(design, ring, (long, wide, tall))
     return ContentsPlan(long, wide, tall, room, blocks, tuple(findings))

@@ -27,7 +27,7 @@ from peristyle.planning.stock.wrap import WrapPlan
 # The order of the work; within a phase that of the kinds, and of each kind's own steps.
 Phase = Literal[
     "strip", "mark", "ends", "pieces", "bevels", "flat", "dry", "panels", "finish_inside", "glue", "true", "sand",
-    "keys", "close", "lid", "seat", "inside", "fitting", "dividers", "rings", "last", "finish",
+    "keys", "close", "lid", "seat", "mold", "set", "inside", "fitting", "dividers", "rings", "last", "finish",
 ]  # fmt: skip
 PHASES: Final[tuple[Phase, ...]] = get_args(Phase)
 

@@ -68,7 +68,7 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     ),
     "rabbet": ("rip", "bevel", "heights", "thin"),
     "true_edge": ("glue",),
-    "panel_set": ("panel", "glue", "key_flush"),
+    "panel_set": ("panel", "glue", "key_flush", "edge"),
     "panel_flush": ("panel_set", "panel", "lid_fix"),
     "rough_sand": ("glue",),
     "keys": ("glue", "true_edge", "rough_sand", "lid"),
@@ -237,6 +237,8 @@ def _before(step: Step, done: dict[tuple[str, str], list[Step]]) -> Iterator[Aft
         before = done.get((part, operation), [])
         if operation == "panel" and step.operation == "glue":
             shared = before
+        elif step.operation == "panel_set" and operation == "edge":
+            shared = [b for b in before if set(b.pieces) & set(step.pieces)]
         elif step.operation == "panel" and operation in _OF_ITS_PANEL:
             shared = [b for b in before if b.names.get("panel") == step.names.get("panel")]
         else:

@@ -7,7 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPaintEvent, QPen
 
 from peristyle.core.errors import PeristyleError
 from peristyle.drawing.shapes import Drawing, Pick
-from peristyle.model.mark_edits import with_mark
+from peristyle.model.mark_edits import with_mark, without_mark
 from peristyle.model.stock import MarkKind
 from peristyle.ui.guard import painting
 from peristyle.ui.session import Session
@@ -67,6 +67,12 @@ class BoardSheet(Sheet):
             self._from = None
             self.painted()
             self.update()
+            return
+        chosen = self._job.selection
+        if event.key() == Qt.Key.Key_Delete and chosen is not None and chosen.kind == "mark":
+            number = chosen.index
+            self._job.select(None)
+            self._job.change("Remove a mark", lambda job: without_mark(job, number))
             return
         super().keyPressEvent(event)
 

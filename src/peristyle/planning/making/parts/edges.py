@@ -10,7 +10,7 @@ from peristyle.core.planes import Point, Vector
 from peristyle.model.tools import Bit
 from peristyle.planning.findings import Finding
 from peristyle.planning.making.closed import goes_on_first
-from peristyle.planning.making.kind import Kind, Phase, Settled, cut_into
+from peristyle.planning.making.kind import PHASES, Kind, Phase, Settled, cut_into
 from peristyle.planning.making.parts.covers import COVERS, halves
 from peristyle.planning.making.parts.dividers import DIVIDERS
 from peristyle.planning.making.parts.hardware import HARDWARE
@@ -136,12 +136,18 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         f"panel.{panel.name}" for panel in plan.section.panels
         if (groove := plan.section.groove(panel.name)) is not None and not goes_on_first(plan, panel, groove)
     }  # fmt: skip
+    loose = late - {"panel.lid"}  # shaped before they go on
     phases: list[tuple[Phase, Run]] = [
-        (early if _is_early(plan, run) and not late & set(run.panels) else "last", run) for run in runs
-    ]
+        (
+            "mold" if run.panels and set(run.panels) <= loose
+            else early if _is_early(plan, run) and not late & set(run.panels) else "last",
+            run,
+        )
+        for run in runs
+    ]  # fmt: skip
     kinds = dict.fromkeys(run.profile.kind for run in runs)
     yield (
-        phases[0][0] if any(phase == early for phase, _run in phases) else "last",
+        min((phase for phase, _run in phases), key=PHASES.index),
         make("try_edge", (), tool="scrap", says=("try_edge",), names={"profile": " ".join(kinds)}),
     )
     for phase, run in phases:

@@ -89,7 +89,9 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         seat: Phase = "close" if goes_on_first(plan, panel, groove) else "seat"
         if groove.seat == "applied" and part is not None:
             for step in _applied(panel, part, inches=plan.job.design.units == "in"):
-                yield seat, step
+                # What overhangs is shaped along its edges while it is loose, in long pieces with a backer.
+                late = seat == "seat" and step.operation != "panel"
+                yield "set" if late else seat, step
         elif groove.seat == "rabbet":
             proud = panel.thickness_mm - groove.width_mm
             yield (

@@ -24,6 +24,8 @@ angle-sheet --json
 new a.peristyle --rect --inside 186.5x120 --height 80 --thickness 9 --name A --wood walnut --seed 7 --keys 2
 new b.peristyle --sides 6 --across-flats 180 --height 70 --thickness 8 --bottom --lid --lid-height 24
 new c.peristyle --rect --outside 10x6 --units in --height 4 --thickness 3/8 --board 72x6x3/4 --bottom
+new e.peristyle --like a.peristyle --inside 240x150 --height 70 --thickness 10 --name E --set section.feet=yes
+new f.peristyle --rect --inside 200x120 --height 80 --bottom --set section.hinges=yes --set work.boxes=3
 plan a.peristyle
 plan a.peristyle --json
 steps a.peristyle --long

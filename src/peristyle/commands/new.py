@@ -9,13 +9,17 @@ from peristyle.core.errors import PeristyleError
 
 def run(words: list[str]) -> int:
     # The model and the planner: not needed for the quick answers above.
+    from peristyle.commands.likeness import like_from_words
     from peristyle.commands.new_options import new_from_words
     from peristyle.model.faults import breaches, listed
     from peristyle.planning.plan import plan
     from peristyle.storage import files
     from peristyle.storage.codec import encode
 
-    path, job = new_from_words(words, Parser(prog="peristyle new", description="Make a design file."))
+    if any(word == "--like" or word.startswith("--like=") for word in words):
+        path, job = like_from_words(words)
+    else:
+        path, job = new_from_words(words, Parser(prog="peristyle new", description="Make a design file."))
     if str(path) in STDOUT:
         wrong = breaches(job)
         if wrong:

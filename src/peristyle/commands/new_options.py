@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Final, get_args
 
+from peristyle.commands.likeness import with_values
 from peristyle.commands.reading import (
     JUST_A_FLAG,
     MEASURES,
@@ -135,6 +136,18 @@ def _other_arguments(parser: argparse.ArgumentParser) -> None:
     add("--slopes", metavar="S,…", help="one lean for each side")
     add("--units", choices=("mm", "in"), default="mm")
     add("--name")
+    add(
+        "--like",
+        metavar="OTHER",
+        help="begin from a box already made (peristyle new FILE --like OTHER --help)",
+    )
+    add(
+        "--set",
+        metavar="ADDRESS=VALUE",
+        action="append",
+        default=[],
+        help="any other value, as peristyle set takes it",
+    )
     add("--board", metavar="LxWxT", help="length, width and thickness; one that suits, if not given")
     add("--method", choices=get_args(Method))
     add("--wood")
@@ -226,7 +239,7 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
     job = _with_parts(job, options, reader)
     for path, text in problems(job):
         raise PeristyleError(f"{path.split('_')[0]}: {text}.")
-    job = _with_places(job, options)
+    job = with_values(_with_places(job, options), options.set)
     if options.height is None and options.contents:
         job = revised(job, height_mm=suiting_height(job.design))
     job = sized(job)

@@ -26,7 +26,7 @@ _YES: Final = ("yes", "on", "true", "1")
 _NO: Final = ("no", "off", "false", "none", "0")
 # The name of the address says the unit: a bare number is in millimeters, whatever the box is planned in.
 _BARE: Final = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
-_NOISE: Final = 1e-10
+_NOISE: Final = 1e-9
 _OPEN: Final = ("none", "?", "")
 
 
@@ -131,7 +131,7 @@ def write(value: Any, address: Address, units: Units) -> str:
 
 def _number(value: float, address: Address, units: Units) -> str:
     """In full, so that nothing is lost; in inches as a fraction where it is one."""
-    near = round(value, 9)  # 68.10000000000001 is a sum of 68.1, not a size anybody set
+    near = round(value, 4)  # 68.10000000000001 is a sum of 68.1, not a size anybody set
     plain = f"{Decimal(repr(near if abs(near - value) < _NOISE else value)):f}".removesuffix(".0")
     if "number" in address.unit:
         return plain

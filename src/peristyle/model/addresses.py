@@ -571,27 +571,24 @@ def every() -> list[Address]:
     """All addresses that any design can have, each once: those of side A and of the first kind of things."""
     seen: dict[str, Address] = {}
     thing = (begun(Thing, "mm"),)
-    panel = Panel(segments=Segments())
+    parts: dict[str, Any] = {name: kind() for _head, name, kind, _words in _PARTS}
+    parts |= {"bottom": Panel(segments=Segments()), "top": Panel(segments=Segments())}
     shapes: Sequence[Shape] = (
         Regular(3, 100.0), Rectangle(200.0, 120.0), Alternating(4, 100.0, 60.0), House(200.0, 120.0, 40.0),
         Outline((100.0,) * 3, (60.0,) * 3),
     )  # fmt: skip
     for shape in shapes:
         full = job_of(
-            shape=shape, bottom=panel, top=panel, lid=Lid(), keys=Keys(), other_keys=Keys(), splines=Splines(),
-            corner_blocks=CornerBlocks(), liner=Liner(), dividers=Dividers(), fillets=Fillets(), tray=Tray(),
-            contents=thing, openings=(Opening(),), feet=Feet(), marks=(Mark(),), rack=(Board(name="Board 2"),),
-            hinges=Hinges(), magnets=Magnets(), latch=Latch(), brackets=Brackets(),
-            false_floor=FalseFloor(), strip=Strip(), seasons=Seasons(),
-            species=(OwnSpecies(),), handle=Handle(),
+            shape=shape, contents=thing, openings=(Opening(),), marks=(Mark(),), rack=(Board(name="Board 2"),),
+            species=(OwnSpecies(),), **parts,
         )  # fmt: skip
         covered = [
             address for cover in COVERS.values() for address in addresses(revised(full, cover=cover()))
         ]
         hung = [address for what in HARDWARE for address in kept(_keeping(full, what), _word)]
         for address in (*addresses(full), *covered, *hung):
-            parts = address.id.split(".")
-            if parts[0] != "sides" or len(parts) < 3 or parts[1] == "A":
+            place = address.id.split(".")
+            if place[0] != "sides" or len(place) < 3 or place[1] == "A":
                 seen.setdefault(address.id, address)
     return list(seen.values())
 

@@ -143,7 +143,7 @@ def test_the_liner_has_its_own_saw_work() -> None:
     found = plan(lined)
     own = [c for c in found.steps if c.part == "liner"]
     assert [c.operation for c in own if c.operation != "crosscut"] == [
-        "rip", "bevel", "bevel", "bevel", "dado", "liner_fit",
+        "rip", "bevel", "bevel", "bevel", "dado", "finish_inside", "liner_fit",
     ]  # fmt: skip
     assert found.liner is not None
     wall = found.liner.ring.sides[0]

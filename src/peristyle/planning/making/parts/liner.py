@@ -47,7 +47,7 @@ def _fitted(plan: Settled, liner: LinerPlan) -> Iterator[tuple[Phase, Step]]:
     part = plan.job.design.inside.liner
     if not liner.ring.sides or part is None:
         return
-    yield "inside", make(
+    yield "fitting", make(
         "finish_inside", ids(liner.ring.sides, "liner"), part="liner", tool="by_hand", title="finish_inside.liner",
         says=("finish_inside.liner",),
     )  # fmt: skip

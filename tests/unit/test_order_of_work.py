@@ -209,3 +209,16 @@ def test_what_has_no_play_cannot_be_lifted_out(play: float, told: bool) -> None:
     for finding in found:
         mended = applied(made.job, finding.fixes[0].changes)
         assert all(other.code != "contents_bind" for other in plan(mended).findings)
+
+
+def test_the_edge_that_rides_on_the_fence_is_trued() -> None:
+    """A box that leans out is wider at its top: there the fence is, for keys and lid."""
+    leaning = plan(revised(closed("groove"), slopes_deg=(8.0,), bottom=Panel(), top=None))
+    ridden = {one.edge for one in leaning.steps if one.operation in ("keys", "lid")}
+    trued = [one.names["panel"] for one in leaning.steps if one.operation == "true_edge"]
+    assert ridden <= set(trued)
+    assert trued[0] == "bottom"
+    upright = plan(closed("groove"))
+    assert "square" in how(step(upright, "box.try_bevel"), MM)
+    hexagon = plan(revised(BOX, shape=Regular(6, 180.0, "across_flats")))
+    assert "bevel gauge set to 120°" in how(step(hexagon, "box.try_bevel"), MM)

@@ -97,7 +97,7 @@ SAYS: Final[dict[str, str]] = {
     "or clamps overnight.",
     "true_edge": "On a flat sheet of abrasive, until no light shows under a straight edge: a frame that rocks is "
     "marked where it is high, with chalk on the sheet, and planed there first.",
-    "true_edge.rides": "Key slots and the lid’s cut are measured from this edge.",
+    "true_edge.rides": "Later cuts are measured from this edge.",
     "panel.oversize": "Cut {over_mm} larger all round than the outside of the box as it came out: it is flushed once "
     "it is on.",
     "panel.overhang": "It overhangs the sides by {overhang_mm} all round. Measure the box as it came out and add that.",
@@ -314,8 +314,10 @@ SAYS: Final[dict[str, str]] = {
     "try_groove": "In a scrap as thick as the sides, at the same setting; a piece of the panel's own stock must slide "
     "in by hand, with nothing to rattle.",
     "try_groove.each": "So with every other setting of the grooves before its sides.",
-    "try_bevel": "Two scraps at {bevel_deg}, held together: a square, or the corner's {corner_deg}, shows twice the "
-    "error of one cut. Correct by half of what you see, and cut again.",
+    "try_bevel": "Cut two scraps at {bevel_deg} and hold them together. A square shows twice the error of one cut. "
+    "Correct by half of what you see, and cut again.",
+    "try_bevel.gauge": "Cut two scraps at {bevel_deg} and hold them together. A bevel gauge set to {corner_deg} shows "
+    "twice the error of one cut. Correct by half of what you see, and cut again.",
     "try_bevel.each": "Two scraps at each bevel before its sides, held together and looked at against the corner; "
     "correct by half of what two alike show.",
     "try_bevel.edge": "A scrap as wide as the sides, on edge against the fence as they will be: the cut dies at its "

@@ -278,7 +278,8 @@ _LINES: Final = ("liner", "fillet")  # parts whose inside is the face that shows
 
 _PLAIN: Final[dict[str, str]] = {
     "dry_fit": "no glue yet", "mark": "before it is cut up",
-    "try_bevel": "scraps and a square",
+    "try_bevel": "scraps and a square", "try_bevel.gauge": "scraps and a bevel gauge",
+    "try_bevel.each": "scraps and a bevel gauge",
     "leaf_glue": "edge to edge, flat",
     "band_cut": "by knife, longer and wider than its edge", "band": "mitered at the corners, flushed",
     "finish_inside": "tape over every miter", "rough_sand": "corners left sharp",

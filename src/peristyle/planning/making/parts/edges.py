@@ -7,6 +7,7 @@ from typing import Final
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point, Vector
+from peristyle.core.tolerance import DEFAULT
 from peristyle.model.tools import Bit
 from peristyle.planning.findings import Finding
 from peristyle.planning.making.closed import goes_on_first
@@ -136,7 +137,7 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
         f"panel.{panel.name}" for panel in plan.section.panels
         if (groove := plan.section.groove(panel.name)) is not None and not goes_on_first(plan, panel, groove)
     }  # fmt: skip
-    loose = late - {"panel.lid"}  # shaped before they go on
+    loose = _overhanging(plan)  # shaped before they go on
     phases: list[tuple[Phase, Run]] = [
         (
             "mold" if run.panels and set(run.panels) <= loose
@@ -152,6 +153,16 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     )
     for phase, run in phases:
         yield phase, _step(plan, run)
+
+
+def _overhanging(plan: Settled) -> set[str]:
+    """The bottom and the top that are glued on and stand proud of the sides all round."""
+    section = plan.job.design.section
+    return {
+        f"panel.{name}"
+        for name, panel in (("bottom", section.bottom), ("top", section.top))
+        if panel is not None and panel.seat == "applied" and panel.overhang_mm > DEFAULT.length_mm
+    }
 
 
 def _is_early(plan: Settled, run: Run) -> bool:
@@ -201,7 +212,8 @@ def _findings(plan: Settled) -> Iterator[Finding]:
         return
     cuts = cuts_across(plan, (PANELS, LID, COVERS, DIVIDERS, HARDWARE)) if plan.ring.stands else {}
     closes = all(
-        goes_on_first(plan, panel, groove) for panel in plan.section.panels
+        goes_on_first(plan, panel, groove) or f"panel.{panel.name}" in _overhanging(plan)
+        for panel in plan.section.panels
         if (groove := plan.section.groove(panel.name)) is not None and groove.seat == "applied"
     )  # fmt: skip
     for finding in edge_findings(plan.job, plan.ring, plan.section, cuts):

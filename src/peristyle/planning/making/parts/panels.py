@@ -111,15 +111,17 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
 
 
 def _trued(plan: Settled) -> Iterator[Step]:
-    """The edges trued once the ring is glued: the bottom one, on which key slots and the lid's cut ride, and each
+    """The edges trued once the ring is glued: the bottom one, each that key slots or the lid's cut ride on, and each
     that a panel is glued to.
     """
     applied = [groove.panel for groove in plan.section.grooves if groove.seat == "applied"]
-    lid = plan.section.lid is not None and plan.section.lid.body_mm > 0
-    rides = lid or bool(plan.keys.keys)
-    for name, wanted in (("bottom", rides or "bottom" in applied), ("top", "top" in applied)):
-        if wanted:
-            says = ("true_edge", *(("true_edge.rides",) if name == "bottom" and rides else ()))
+    lid = plan.section.lid if plan.section.lid is not None and plan.section.lid.body_mm > 0 else None
+    rides = {cut.edge for cut in lid.cuts} if lid else set()
+    for setting in plan.keys.settings:
+        rides |= {"bottom", "top"} if len(setting.heights_mm) > 1 else {setting.edge}
+    for name in ("bottom", "top"):
+        if name in rides or name in applied or (rides and name == "bottom"):
+            says = ("true_edge", *(("true_edge.rides",) if name in rides else ()))
             yield make("true_edge", (), name, tool="by_hand", says=says, names={"panel": name})
 
 

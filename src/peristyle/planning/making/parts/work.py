@@ -79,7 +79,9 @@ def _try_bevel(job: Job, ring: RingPlan) -> Step:
     alike = all(abs(abs(s.end.bevel_deg) - bevel) < SAME_SETTING for s in ring.sides)
     on_end = job.shop.saw.kind not in USUAL_ANGLES and tilt_setting(bevel, job.shop.saw.stop_deg)[1]
     past = "try_bevel.edge" if job.shop.saw.kind == "miter_saw" else "try_bevel.end"
-    says = past if on_end else "try_bevel" if alike else "try_bevel.each"
+    square = abs(bevel - 45.0) < SAME_SETTING
+    pair = "try_bevel" if square else "try_bevel.gauge"
+    says = past if on_end else pair if alike else "try_bevel.each"
     corner = ring.corners[0]
     return make(
         "try_bevel", (), says=(says,), tool="scrap",

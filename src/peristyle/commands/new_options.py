@@ -75,6 +75,7 @@ def _arguments(parser: argparse.ArgumentParser) -> None:
     _shape_arguments(parser)
     _size_arguments(parser)
     _other_arguments(parser)
+    _more_arguments(parser)
 
 
 def _shape_arguments(parser: argparse.ArgumentParser) -> None:
@@ -127,15 +128,8 @@ def _size_arguments(parser: argparse.ArgumentParser) -> None:
     size.add_argument("--lining", metavar="L", help="foam or cloth on each inner face")
 
 
-def _other_arguments(parser: argparse.ArgumentParser) -> None:
+def _more_arguments(parser: argparse.ArgumentParser) -> None:
     add = parser.add_argument
-    add("--height", metavar="H", help="height of the closed box as glued")
-    add("--thickness", metavar="T", help="thickness of the sides")
-    add("--thicknesses", metavar="T,…", help="one thickness for each side")
-    add("--slope", metavar="S", help="lean from upright, positive outward")
-    add("--slopes", metavar="S,…", help="one lean for each side")
-    add("--units", choices=("mm", "in"), default="mm")
-    add("--name")
     add(
         "--like",
         metavar="OTHER",
@@ -148,6 +142,17 @@ def _other_arguments(parser: argparse.ArgumentParser) -> None:
         default=[],
         help="any other value, as peristyle set takes it",
     )
+
+
+def _other_arguments(parser: argparse.ArgumentParser) -> None:
+    add = parser.add_argument
+    add("--height", metavar="H", help="height of the closed box as glued")
+    add("--thickness", metavar="T", help="thickness of the sides")
+    add("--thicknesses", metavar="T,…", help="one thickness for each side")
+    add("--slope", metavar="S", help="lean from upright, positive outward")
+    add("--slopes", metavar="S,…", help="one lean for each side")
+    add("--units", choices=("mm", "in"), default="mm")
+    add("--name")
     add("--board", metavar="LxWxT", help="length, width and thickness; one that suits, if not given")
     add("--method", choices=get_args(Method))
     add("--wood")

@@ -25,7 +25,7 @@ from peristyle.planning.section.groove_findings import (
 )
 from peristyle.planning.section.grooves import GroovePlan, plan_groove
 from peristyle.planning.section.movement import Movement, movement_findings, movements_of
-from peristyle.planning.section.segments import TRUED_IN_MM, TRUED_MM, SegmentsPlan, plan_segments
+from peristyle.planning.section.segments import SegmentsPlan, oversize_mm, plan_segments
 
 
 class PanelPlan(Struct, frozen=True):
@@ -228,7 +228,7 @@ def _panel(job: Job, ring: RingPlan, panel: Panel, groove: GroovePlan) -> PanelP
         apothem = max(math.hypot(x - (x0 + x1) / 2, y - (y0 + y1) / 2) for x, y in outline)
         if len(outline) == panel.segments.count and _equiangular(ring):
             apothem = max(offsets)
-        over = TRUED_IN_MM if job.design.units == "in" else TRUED_MM
+        over = oversize_mm(inches=job.design.units == "in")
         kerf = cutter(job, "crosscut").least_mm
         segments = plan_segments(panel.segments, apothem, kerf, over_mm=over)
     return panel_plan(groove.panel, outline, panel.thickness_mm, segments)

@@ -34,8 +34,13 @@ class SegmentsPlan(Struct, frozen=True):
     rounds: tuple[tuple[int, ...], ...]
 
 
-TRUED_MM: Final = 1.5  # all round, of what is glued up of parts: trued, then trimmed (common practice)
-TRUED_IN_MM: Final = MM_PER_INCH / 16
+_OVERSIZE_MM: Final = 1.5  # common practice
+_OVERSIZE_IN_MM: Final = MM_PER_INCH / 16
+
+
+def oversize_mm(*, inches: bool) -> float:
+    """How much larger all round a board is cut that is trimmed or flushed later (mm; common practice)."""
+    return _OVERSIZE_IN_MM if inches else _OVERSIZE_MM
 
 
 def plan_segments(

@@ -23,15 +23,7 @@ from peristyle.model.design import (
 from peristyle.model.panels import Wooden
 from peristyle.planning.findings import Finding
 from peristyle.planning.making.kind import Kind, Phase, Settled
-from peristyle.planning.making.parts.panels import (
-    board,
-    bored,
-    cut_out,
-    grain_deg,
-    hole,
-    oversize_mm,
-    stock_of,
-)
+from peristyle.planning.making.parts.panels import board, bored, cut_out, grain_deg, hole, stock_of
 from peristyle.planning.making.parts.walls import PAST_MM, along
 from peristyle.planning.making.piece import Edge, Feature, Piece, Place
 from peristyle.planning.making.setting import fence, stop, swing, thickness, tilt, width
@@ -47,6 +39,7 @@ from peristyle.planning.section.covers import (
 from peristyle.planning.section.grooves import in_side
 from peristyle.planning.section.levels import PanelPlan, over_two, panel_plan
 from peristyle.planning.section.movement import Moving, boards_findings
+from peristyle.planning.section.segments import oversize_mm
 
 _NOTCH_IN_MM: Final = 12.0  # a finger hollow from the end of a sliding lid (common practice)
 _NOTCH_DEEP: Final = 1 / 3  # of the lid's thickness (common practice)

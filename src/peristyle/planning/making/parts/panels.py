@@ -38,7 +38,7 @@ from peristyle.planning.making.setting import (
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import GrooveCut, GroovePlan, in_side, tongue_mm
 from peristyle.planning.section.levels import PanelPlan, SectionPlan
-from peristyle.planning.section.segments import CUT_ERROR_DEG, TRUED_IN_MM, TRUED_MM, SegmentsPlan
+from peristyle.planning.section.segments import CUT_ERROR_DEG, SegmentsPlan, oversize_mm
 from peristyle.planning.stock.laying import PARTED_FIRST, in_strip
 
 
@@ -142,11 +142,6 @@ def _applied(panel: PanelPlan, part: Panel, *, inches: bool) -> Iterator[Step]:
     )  # fmt: skip
     if flush:
         yield make("panel_flush", (name,), panel.name, tool="by_hand", says=("panel_flush",), names=names)
-
-
-def oversize_mm(*, inches: bool) -> float:
-    """How much larger all round a board is cut that is flushed once it is on (mm; common practice)."""
-    return TRUED_IN_MM if inches else TRUED_MM
 
 
 def cut_out(

@@ -7,10 +7,16 @@ import pytest
 from peristyle.core.lengths import Format
 from peristyle.model.addresses import applied
 from peristyle.model.design import (
+    Feet,
+    Gable,
+    Hinges,
+    Inlay,
     Keys,
     Lid,
     LiftOff,
     Liner,
+    Magnets,
+    Opening,
     Panel,
     Rectangle,
     Regular,
@@ -24,11 +30,11 @@ from peristyle.model.edges import OuterEdge
 from peristyle.model.job import Coating, Job, Moved, Work, job_of, revised
 from peristyle.model.section_edits import with_edge
 from peristyle.model.stock import Board
-from peristyle.model.tools import STARTING, BandSaw
+from peristyle.model.tools import STARTING, BandSaw, Bit, HandSaw
 from peristyle.planning.making.order import Refused, moved
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan, plan
-from peristyle.words.steps import how
+from peristyle.words.steps import how, setting
 from support.designs import random_design
 from support.glued import wrongly_glued
 
@@ -222,3 +228,160 @@ def test_the_edge_that_rides_on_the_fence_is_trued() -> None:
     assert "square" in how(step(upright, "box.try_bevel"), MM)
     hexagon = plan(revised(BOX, shape=Regular(6, 180.0, "across_flats")))
     assert "bevel gauge set to 120°" in how(step(hexagon, "box.try_bevel"), MM)
+
+
+def codes(job: Job) -> set[str]:
+    return {finding.code for finding in plan(job).findings}
+
+
+@pytest.mark.parametrize(
+    ("width", "tool", "passes"), [(70.0, "table_saw", 1), (120.0, "table_saw", 2), (160.0, "hand_saw", 1)]
+)
+def test_boards_are_resawn_only_where_the_blade_reaches(width: float, tool: str, passes: int) -> None:
+    """Without a band saw: one pass up to the blade's height, two from both edges up to twice that, else by hand."""
+    tools = tuple(one for one in STARTING if not isinstance(one, BandSaw))
+    board = Board(length_mm=3000.0, width_mm=width, thickness_mm=24.0, resaw=True)
+    sawn = step(plan(revised(BOX, board=board, tools=tools, height_mm=60.0)), "box.resaw")
+    assert (sawn.tool, sawn.passes) == (tool, passes)
+    assert (sawn.value("height") is not None) == (passes == 2)
+    assert ("not_through" in sawn.cautions) == (passes == 2)
+
+
+def test_a_board_no_saw_reaches_is_not_resawn() -> None:
+    tools = tuple(one for one in STARTING if not isinstance(one, BandSaw | HandSaw))
+    board = Board(length_mm=3000.0, width_mm=160.0, thickness_mm=24.0, resaw=True)
+    assert "resaw_too_high" in codes(revised(BOX, board=board, tools=tools))
+    assert "resaw_too_high" not in codes(revised(BOX, board=board))
+    assert "resaw_too_high" not in codes(revised(BOX, board=replace(board, width_mm=150.0), tools=tools))
+
+
+@pytest.mark.parametrize("placed", ["even", "few"])
+def test_keys_keep_good_wood_between_them(placed: str) -> None:
+    """Common practice: 8 mm of wood between two keys comes before few settings; what gives way is said."""
+    low = revised(BOX, lid=Lid(height_mm=28.0), keys=Keys(count=3, depth_mm=6.0, placed=placed))
+    made = plan(low).keys.sets[0]
+    assert len(made.heights_mm) == 3
+    assert all(b - a >= 3.0 + 8.0 - 1e-6 for a, b in zip(made.heights_mm, made.heights_mm[1:], strict=False))
+    full = revised(low, height_mm=60.0, keys=Keys(count=5, depth_mm=6.0, placed=placed))
+    assert "keys_near" in codes(full) or "keys_no_room" in codes(full)
+    assert "keys_near" not in codes(low)
+
+
+def test_veneer_keys_fit_their_cut() -> None:
+    fine = replace(next(t for t in STARTING if isinstance(t, HandSaw)), kerf_mm=0.6)
+    tools = (*(t for t in STARTING if not isinstance(t, HandSaw)), fine)
+    for thick, told in ((0.6, False), (0.7, False), (0.5, False), (0.9, True)):
+        job = revised(BOX, tools=tools, keys=Keys(kind="veneer", thickness_mm=thick, depth_mm=5.0))
+        assert ("veneer_fit" in codes(job)) == told, thick
+
+
+def test_a_cutter_chosen_is_the_one_the_step_names() -> None:
+    disk = Bit(name="Slot cutter", cuts="slotting", width_mm=0.7)
+    job = revised(BOX, tools=(*STARTING, disk), uses=replace(BOX.shop.uses, slot="Slot cutter"),
+                  keys=Keys(kind="veneer", thickness_mm=0.7, depth_mm=5.0))  # fmt: skip
+    slots = next(one for one in plan(job).steps if one.operation == "keys")
+    assert slots.tool_name == "Slot cutter"
+    assert "keys.thin" in slots.says
+
+
+@pytest.mark.parametrize("seat", ["applied", "rabbet"])
+def test_inlays_are_levelled_before_edges_are_profiled(seat: str) -> None:
+    """Common practice: a bit's bearing or its cutter follows a face that is planed already."""
+    job = revised(BOX, bottom=Panel(), top=Panel(seat=seat, thickness_mm=6.0), inlay=Inlay(round=True),
+                  top_edge=OuterEdge(size_mm=1.5))  # fmt: skip
+    made = plan(job)
+    edges = [n for n, one in enumerate(made.steps) if one.operation == "edge"]
+    assert edges
+    assert at(made, "box.inlay_glue") < min(edges)
+    assert "diameter" in setting(step(made, "box.inlay"), MM)
+    lifted = plan(revised(BOX, cover=LiftOff(), inlay=Inlay(), bottom_edge=OuterEdge(size_mm=1.5)))
+    assert at(lifted, "box.inlay_glue") < min(n for n, s in enumerate(lifted.steps) if s.operation == "edge")
+
+
+@pytest.mark.parametrize(
+    ("kind", "coats"), [("oil", "2 coats"), ("lacquer", "3 thin coats"), ("shellac", "4 thin")]
+)
+def test_the_finish_chosen_is_the_one_in_the_steps(kind: str, coats: str) -> None:
+    made = plan(revised(BOX, work=Work(coating=Coating(kind=kind))))
+    last = next(one for one in made.steps if one.operation == "finish")
+    assert coats in how(last, MM)
+    assert "Steam out dents" in how(last, MM)
+    sheet = plan(revised(BOX, board=replace(BOX.stock.board, sheet=True)))
+    assert "Steam out" not in how(next(one for one in sheet.steps if one.operation == "finish"), MM)
+
+
+def test_feet_and_banding_count_in_the_height() -> None:
+    bare = plan(revised(BOX, bottom=Panel()))
+    assert bare.standing_mm == bare.section.finished_mm
+    assert plan(revised(BOX, feet=Feet(height_mm=12.0))).standing_mm == pytest.approx(92.0)
+    proud = revised(BOX, bottom=Panel(seat="applied", thickness_mm=6.0), feet=Feet(height_mm=12.0))
+    assert plan(proud).standing_mm == pytest.approx(98.0)
+    banded = plan(revised(BOX, board=replace(BOX.stock.board, sheet=True), banding_mm=0.5))
+    levels = {piece.id.rpartition(".")[2] for piece in banded.pieces if piece.part == "band"}
+    assert banded.standing_mm == pytest.approx(80.0 + 0.5 * len(levels))
+
+
+@pytest.mark.parametrize(("high", "told"), [(40.0, True), (61.0, False)])
+def test_a_lip_that_is_none(high: float, told: bool) -> None:
+    job = revised(BOX, bottom=Panel(), top=Panel(), lid=Lid(height_mm=24.0), liner=Liner(height_mm=high))
+    rim = plan(job).section.lid.lost_low_mm - job.design.floor_mm
+    assert ("liner_no_lip" in codes(job)) == told == (high < rim + 2.0)
+    assert "liner_no_lip" not in codes(revised(job, hinges=Hinges()))
+
+
+@pytest.mark.parametrize(("leaf", "stopped"), [(9.0, False), (10.0, True)])
+def test_a_leaf_may_come_near_the_inside(leaf: float, stopped: bool) -> None:
+    job = revised(
+        BOX, bottom=Panel(), top=Panel(), lid=Lid(height_mm=24.0), hinges=Hinges(leaf_mm=leaf, out_mm=1.5)
+    )
+    assert ("hinge_leaf_wide" in codes(job)) == stopped
+
+
+@pytest.mark.parametrize(("wall", "stopped"), [(7.0, False), (6.5, True)])
+def test_magnets_leave_a_millimetre_of_wall(wall: float, stopped: bool) -> None:
+    job = revised(BOX, thicknesses_mm=(wall,), lid=Lid(height_mm=24.0), top=Panel(thickness_mm=3.0, depth_mm=3.0),
+                  magnets=Magnets(wide_mm=5.0))  # fmt: skip
+    assert ("magnet_wall_thin" in codes(job)) == stopped
+
+
+@pytest.mark.parametrize(("sides", "told"), [(9, True), (8, False)])
+def test_two_overhangs_want_sides_across(sides: int, told: bool) -> None:
+    job = revised(
+        BOX, shape=Regular(sides, 200.0, "across_flats"), cover=LiftOff(over="two", overhang_mm=5.0)
+    )
+    assert ("overhang_one" in codes(job)) == told
+
+
+@pytest.mark.parametrize(("clean", "told"), [(0.5, True), (1.5, False)])
+def test_a_band_saw_leaves_more_to_true(clean: float, told: bool) -> None:
+    uses = replace(BOX.shop.uses, lid="Band saw")
+    job = revised(BOX, bottom=Panel(), top=Panel(), lid=Lid(clean_up_mm=clean), uses=uses)
+    assert ("lid_sawn_rough" in codes(job)) == told
+    assert "lid_sawn_rough" not in codes(revised(job, uses=replace(uses, lid="")))
+
+
+def test_a_round_hole_is_no_square_at_a_gable() -> None:
+    """A hole of 40 in a 200 × 140 box under a 45° roof: its corners, were it square, would lie outside."""
+    hole = Opening(kind="hole", side=1, up_mm=95.0, width_mm=30.0, high_mm=30.0)
+    job = revised(BOX, height_mm=120.0, cover=Gable(pitch_deg=45.0, ridge="along"), openings=(hole,))
+    told = [f for f in plan(job).findings if f.code == "opening_off_side"]
+    assert not told
+
+
+@pytest.mark.parametrize("sheet", [False, True])
+def test_solid_panels_are_not_glued_all_round(sheet: bool) -> None:
+    for seat in ("rabbet", "applied"):
+        made = plan(revised(BOX, bottom=Panel(seat=seat, sheet=sheet)))
+        assert ("long-grain edge" in how(step(made, "box.panel_set.bottom"), MM)) != sheet
+
+
+def test_a_board_nobody_entered_is_as_large_as_it_takes() -> None:
+    job = revised(BOX, as_needed=True)
+    for change in ({"thicknesses_mm": (19.0,)}, {"slopes_deg": (12.0,)}, {"height_mm": 300.0}):
+        assert not {f.code for f in plan(revised(job, **change)).findings} & {
+            "board_too_thin",
+            "board_too_narrow",
+        }
+    entered = applied(job, (("stock.board.width_mm", 90.0),))
+    assert not entered.stock.as_needed
+    assert "board_too_narrow" in codes(revised(entered, height_mm=300.0))

@@ -9,6 +9,7 @@ from peristyle.core.errors import PeristyleError
 
 def run(words: list[str]) -> int:
     # The model and the planner: not needed for the quick answers above.
+    from peristyle.commands.described import from_description
     from peristyle.commands.likeness import like_from_words
     from peristyle.commands.new_options import new_from_words
     from peristyle.model.faults import breaches, listed
@@ -16,6 +17,7 @@ def run(words: list[str]) -> int:
     from peristyle.storage import files
     from peristyle.storage.codec import encode
 
+    words = from_description(words)
     if any(word == "--like" or word.startswith("--like=") for word in words):
         path, job = like_from_words(words)
     else:

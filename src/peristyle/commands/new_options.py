@@ -135,6 +135,7 @@ def _more_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="OTHER",
         help="begin from a box already made (peristyle new FILE --like OTHER --help)",
     )
+    add("--from", metavar="TEXTFILE", help="options and values from a text file, a line each: height = 80")
     add(
         "--set",
         metavar="ADDRESS=VALUE",
@@ -251,7 +252,9 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
     if options.fit_board:
         job = _fitted(job, options)
     elif options.board is None:
-        job = revised(job, board=suiting_board(job))
+        job = revised(
+            job, board=suiting_board(job), as_needed=not any("stock." in one for one in options.set)
+        )
     return Path(options.file), job
 
 

@@ -520,6 +520,9 @@ class PlanData(TypedDict):
     buildable: Annotated[bool, Meta(description="No finding says stop.")]
     height_mm: Annotated[float, Meta(gt=0, description="Height of the closed box as glued.")]
     finished_height_mm: Annotated[float, Meta(description="After the lid is freed and trued.")]
+    standing_height_mm: Annotated[
+        float, Meta(description="The same with feet and banding: as the box stands.")
+    ]
     front: str
     outline: OutlineData
     sides: list[SideData]

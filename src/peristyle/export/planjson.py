@@ -54,6 +54,7 @@ def as_data(plan: Plan) -> types.PlanData:
         "buildable": plan.buildable,
         "height_mm": job.design.form.height_mm,
         "finished_height_mm": plan.section.finished_mm,
+        "standing_height_mm": plan.standing_mm,
         "front": side_name(job.design.form.front),
         "outline": {
             "outer_bottom_mm": _points(ring.outer_bottom),

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from peristyle.core.lengths import Format
 from peristyle.model.design import corner_name
 from peristyle.planning.findings import reader
 from peristyle.planning.making.asdone import done_and_gone
@@ -38,7 +39,7 @@ def as_text(plan: Plan) -> str:
         lines += [
             "",
             f"Height {fmt.length(job.design.form.height_mm, unit=True)} as glued, "
-            f"{fmt.length(plan.section.finished_mm, unit=True)} finished. "
+            f"{fmt.length(plan.section.finished_mm, unit=True)} finished{_standing(plan, fmt)}. "
             f"Board: {fmt.length(plan.wrap.needed_mm, unit=True)} of "
             f"{fmt.length(job.stock.board.length_mm, unit=True)}, "
             f"closing corner {corner_name(job.closing, job.design.side_count)}.",
@@ -88,3 +89,9 @@ def _table(rows: Sequence[tuple[str, ...]]) -> list[str]:
         )
         for row in rows
     ]
+
+
+def _standing(plan: Plan, fmt: Format) -> str:
+    """How high it stands, where feet or banding lift it."""
+    more = plan.standing_mm > plan.section.finished_mm
+    return f", {fmt.length(plan.standing_mm, unit=True)} with feet and banding" if more else ""

@@ -100,6 +100,8 @@ def _summary(plan: Plan, fmt: Format) -> str:
     parts = [f"{job.design.side_count} sides"]
     parts += [f"{name.lower()} {value}" for name, value in across_words(job.design, plan, fmt)[:3]]
     parts.append(f"{fmt.length(plan.section.finished_mm)} high finished")
+    if plan.standing_mm > plan.section.finished_mm:
+        parts.append(f"{fmt.length(plan.standing_mm)} with feet and banding")
     return ", ".join(parts) + f" ({'inches' if fmt.units == 'in' else 'mm'})"
 
 

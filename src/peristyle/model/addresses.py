@@ -534,6 +534,11 @@ def _stock(job: Job) -> Iterator[Address]:
         text, breaks_told, put_breaks, "none",
     )  # fmt: skip
     yield Address(
+        "stock.as_needed", "whether the board is as large as the box needs, until its size is set",
+        _kind(Stock, "as_needed"),
+        lambda d: d.stock.as_needed, lambda d, value: revised(d, as_needed=value), False,
+    )  # fmt: skip
+    yield Address(
         "stock.banding_mm", "thickness of the banding on sheet stock's edges, 0 for none", _kind(Stock, "banding_mm"),
         lambda d: d.stock.banding_mm, lambda d, value: revised(d, banding_mm=value), 0.5,
     )  # fmt: skip

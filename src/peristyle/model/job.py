@@ -45,7 +45,7 @@ from peristyle.model.design import (
 )
 from peristyle.model.kept import MOST_KEPT, Kept
 from peristyle.model.limits import LEAST_KERF_MM, MAX_MM, Length, Name
-from peristyle.model.stock import Board, Break, Digest, From, Mark, Stock
+from peristyle.model.stock import Board, Break, Digest, From, Mark, Stock, entered
 from peristyle.model.tools import CAN, MOST_TOOLS, STARTING, DadoSet, Tool, Use, Uses, can, named
 
 MAX_STOPS: Final = 24
@@ -362,6 +362,7 @@ class Decisions(TypedDict, total=False):
     closing_corner: int | None
     breaks: tuple[Break, ...]
     banding_mm: float
+    as_needed: bool
     saw: Saw
     tools: tuple[Tool, ...]
     uses: Uses
@@ -379,7 +380,7 @@ _HOMES: Final = {
     **{name: ("design", part) for part, kind in _IN_DESIGN.items() for name in kind.__struct_fields__},
     **dict.fromkeys(("name", "units", "notes"), ("design",)),
     "marks": ("stock", "board"),
-    **dict.fromkeys(("board", "rack", "parts", "closing_corner", "breaks", "banding_mm"), ("stock",)),
+    **dict.fromkeys(("board", "rack", "parts", "closing_corner", "breaks", "banding_mm", "as_needed"), ("stock",)),
     **dict.fromkeys(("saw", "tools", "uses", "times", "spread", "table", "species"), ("shop",)),
     "work": (),
 }  # fmt: skip
@@ -415,6 +416,8 @@ def decide(job: Job, name: str, value: Any) -> Job:
     for part in reversed(parts):
         changed = replace(owners.pop(), **{part: changed})
     made: Job = changed
+    if name == "board":
+        made = replace(made, stock=entered(job.stock, made.stock))
     if name == "tools":
         made = _idle_let_go(made)
     return _lid_kerf_kept(job, made) if name in ("lid", "tools", "uses") else made

@@ -139,15 +139,29 @@ class Stock(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
     `closing_corner` is the number of the side (A = 0) at whose end the wrap closes, None for the last; at `breaks` it
     is broken besides, where no one board holds the ring or a side had to be made anew. `banding_mm` is the thickness of
-    the banding on edges of sheet stock, 0 for none.
+    the banding on edges of sheet stock, 0 for none. With `as_needed` the board is as large as the box needs, until the
+    maker says how large it is.
     """
 
     board: Board = Board()
+    as_needed: bool = False
     rack: Annotated[tuple[Board, ...], Meta(max_length=MOST_BOARDS)] = ()
     parts: From = From()
     closing_corner: Index | None = None
     breaks: Annotated[tuple[Break, ...], Meta(max_length=200)] = ()
     banding_mm: Annotated[float, Meta(ge=0, le=10)] = 0.5
+
+
+SIZES: Final = ("length_mm", "width_mm", "thickness_mm")
+
+
+def entered(before: Stock, after: Stock) -> Stock:
+    """A board whose size the maker has said is no longer as large as the box needs."""
+    same = all(getattr(before.board, size) == getattr(after.board, size) for size in SIZES)
+    if not after.as_needed or same:
+        return after
+    made: Stock = replace(after, as_needed=False)
+    return made
 
 
 def took(stock: Stock, number: int) -> Stock:
@@ -158,5 +172,5 @@ def took(stock: Stock, number: int) -> Stock:
     board, now = stock.rack[number], stock.board
     kept: Board = replace(board, method=now.method, creep_mm=now.creep_mm, resaw=now.resaw)
     rack = (*stock.rack[:number], now, *stock.rack[number + 1 :])
-    made: Stock = replace(stock, board=kept, rack=rack)
+    made: Stock = replace(stock, board=kept, rack=rack, as_needed=False)
     return made

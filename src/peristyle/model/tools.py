@@ -132,7 +132,7 @@ class Uses(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 # What can do an operation, in the order makers would choose (common practice); the saw, a plane or tape comes first.
 CAN: Final[dict[Use, tuple[type, ...]]] = {
     "plane": (Thicknesser,),
-    "resaw": (BandSaw,),
+    "resaw": (BandSaw, HandSaw),
     "rip": (Blade, BandSaw),
     "crosscut": (Blade, MiterSaw),
     "groove": (Bit, DadoSet, Blade),

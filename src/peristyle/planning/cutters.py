@@ -29,10 +29,10 @@ class Cutter(NamedTuple):
 
 
 def cutter(job: Job, use: Use) -> Cutter:
-    """What is used for a cut; without a tool of its own the saw, for resawing a band saw where the shop has one."""
+    """What is used for a cut; without a tool of its own the saw, for resawing what the shop has that reaches."""
     chosen = named(job.shop.tools, getattr(job.shop.uses, use))
     if chosen is None and use == "resaw":
-        chosen = _band_saw(job)
+        chosen = _band_saw(job) or (None if saw_passes(job) else _hand_saw(job))
     made = of_tool(chosen) if chosen is not None and can(chosen, use) else the_saw(job, use)
     lid = job.design.section.lid
     return made._replace(least_mm=lid.kerf_mm, most_mm=lid.kerf_mm) if use == "lid" and lid else made
@@ -44,6 +44,16 @@ def _band_saw(job: Job) -> BandSaw | None:
     """
     wide = job.stock.board.width_mm
     return next((tool for tool in job.shop.tools if isinstance(tool, BandSaw) and tool.high_mm >= wide), None)
+
+
+def _hand_saw(job: Job) -> HandSaw | None:
+    return next((tool for tool in job.shop.tools if isinstance(tool, HandSaw)), None)
+
+
+def saw_passes(job: Job) -> int:
+    """In how many passes the table saw resaws the board: one, two from both edges, 0 where it does not reach."""
+    wide, high = job.stock.board.width_mm, job.shop.table.blade_high_mm
+    return 1 if wide <= high + DEFAULT.length_mm else 2 if wide <= 2 * high + DEFAULT.length_mm else 0
 
 
 def the_saw(job: Job, use: Use) -> Cutter:
@@ -72,7 +82,11 @@ def key_cutter(job: Job, keys: Keys) -> Cutter | None:
         )
         return of_tool(found) if found else None
     own = cutter(job, "slot")
-    if keys.kind == "veneer" and own.least_mm > keys.thickness_mm + DEFAULT.length_mm:
+    if (
+        keys.kind == "veneer"
+        and not job.shop.uses.slot
+        and own.least_mm > keys.thickness_mm + DEFAULT.length_mm
+    ):
         name = fitting(job, "slot", keys.thickness_mm)
         return of_tool(tool) if name and (tool := named(job.shop.tools, name)) else None
     return own

@@ -24,7 +24,7 @@ from peristyle.planning.making.steps import plan_steps
 from peristyle.planning.section.levels import plan_section
 from peristyle.planning.setups import as_set
 from peristyle.planning.stock.clear import mark_findings
-from peristyle.planning.stock.wrap import plan_wrap
+from peristyle.planning.stock.wrap import plan_wrap, suiting_board
 
 _NO_JOINTS = Joints()
 
@@ -55,6 +55,17 @@ class Plan(Settled, frozen=True, dict=True):
         """What is done, in its order; worked out when first asked for, so that a drag need not wait for it."""
         return as_set(self.job.shop, plan_steps(self, self.kinds))
 
+    @cached_property
+    def standing_mm(self) -> float:
+        """Height (mm) of the closed box as it stands: with its feet, and the banding on its edges."""
+        feet = [piece for piece in self.pieces if piece.part == "foot"]
+        low = min((z for piece in feet for z in _levels(piece)), default=0.0)
+        below = max(
+            0.0, -low - max(0.0, -bottom.up_mm if (bottom := self.job.design.section.bottom) else 0.0)
+        )
+        bands = {piece.id.rpartition(".")[2] for piece in self.pieces if piece.part == "band"}
+        return self.section.finished_mm + below + len(bands) * self.job.stock.banding_mm
+
     @property
     def on_board(self) -> dict[str, tuple[float, float]]:
         """Where the pieces that come off the board start and end on it (mm), by their ids."""
@@ -66,10 +77,17 @@ class Plan(Settled, frozen=True, dict=True):
         return all(f.severity != "stop" for f in self.findings)
 
 
+def _levels(piece: Piece) -> list[float]:
+    """How high the corners of a piece lie in the box (mm)."""
+    return [piece.place.of((x, y, z))[2] for x, y in piece.show_face for z in (0.0, piece.thickness_mm)]
+
+
 def plan(job: Job, kinds: tuple[Kind, ...] = KINDS) -> Plan:
     """Work out the whole plan. A pure function: the same job gives the same plan."""
     held = job.design.form.height_of
     job = sized(job)
+    if job.stock.as_needed:
+        job = replace(job, stock=replace(job.stock, board=suiting_board(job)))
     if job.measured:
         # Put off: only a box that has been measured wants it.
         from peristyle.planning.fit.built import built_ring, followed

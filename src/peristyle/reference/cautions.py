@@ -32,7 +32,8 @@ CAUTIONS: Final[dict[str, str]] = {
     "plane": "Take light passes with the grain; short boards ride on a carrier board.",
     "sacrificial": "A blade at the very edge runs in a sacrificial fence; the waste of a second cut lies free, never "
     "between blade and fence.",
-    "resaw": "A tall fence, a push stick, and the blade guard close over the work; feed slowly, never by the fingers.",
+    "resaw": "Tall board: keep it tight to a tall fence with a featherboard, feed it slowly, and finish with a push "
+    "stick, never with your fingers beside the blade.",
     "thin_rip": "A thin strip between blade and fence is thrown back: rip it on the blade's outside, a push stick "
     "behind the work.",
     "edge_tools": "Both hands behind the edge; the work held so that it cannot slip.",

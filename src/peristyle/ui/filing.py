@@ -152,8 +152,11 @@ class FilingWindow(QMainWindow):
         # Put off: a window opens without it.
         from peristyle.ui.newbox import NewBox
 
-        dialog = NewBox(self.session.job.design.units, self.wood, self.theme, self)
+        own = self.session.path is not None
+        units = self.session.job.design.units if own else self._settings.units
+        dialog = NewBox(units, self.wood, self.theme, self)
         if dialog.exec() and dialog.job and self.may_leave():
+            self._settings.units = dialog.units
             mine = self.my_tools()
             job = dialog.job
             if mine is not None:

@@ -304,7 +304,11 @@ class NewBox(QDialog):
         else:
             job = revised(job, height_mm=self._length("height", fields.HEIGHT))
         job = _keyed(job)
-        return self._from_board(job) if known == "board" else revised(job, board=suiting_board(job))
+        return (
+            self._from_board(job)
+            if known == "board"
+            else revised(job, board=suiting_board(job), as_needed=True)
+        )
 
     def _length(self, key: str, field: fields.Field | None = None) -> float:
         start = job_of(shape=Rectangle(1.0, 1.0), units=self.units)

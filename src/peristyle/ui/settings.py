@@ -3,7 +3,9 @@
 from pathlib import Path
 from typing import Final
 
-from PySide6.QtCore import QSettings
+from PySide6.QtCore import QLocale, QSettings
+
+from peristyle.core.lengths import Units
 
 MOST_RECENT: Final = 8
 
@@ -47,6 +49,16 @@ class Settings:
     @decimal.setter
     def decimal(self, mark: str) -> None:
         self._store.setValue("decimal", mark)
+
+    @property
+    def units(self) -> Units:
+        """The units a new box begins with: those of the last one, at first those of the country."""
+        imperial = QLocale.system().measurementSystem() == QLocale.MeasurementSystem.ImperialUSSystem
+        return "in" if self._text("units", "in" if imperial else "mm") == "in" else "mm"
+
+    @units.setter
+    def units(self, units: Units) -> None:
+        self._store.setValue("units", units)
 
     @property
     def recent(self) -> list[Path]:

@@ -190,6 +190,8 @@ TEXTS: Final[dict[str, str]] = {
     "lid_too_low": "A lid {lid_mm} high breaks in the hand. Make it higher, or leave it out.",
     "lid_line_near_groove": "Only {stands_mm} of wood stands between the lid line and the groove for the {panel}: it "
     "breaks out. Move the lid line.",
+    "lid_sawn_rough": "{cutter} leaves rough edges, and truing takes only {clean_mm} off both together. Allow "
+    "{wanted_mm}.",
     "lid_leaves_no_body": "Lid, kerf and clean-up take {taken_mm} of {height_mm}: no body is left. Lower the lid.",
     "lid_line_meets_groove": "The lid line starts {lid_line_mm} up and the groove ends {groove_top_mm} up: the saw "
     "would free the bottom. Lower the lid or the groove.",
@@ -209,6 +211,10 @@ TEXTS: Final[dict[str, str]] = {
     "planing all that away.",
     "contents_bind": "The {thing} have {play_mm} of play, too little to lift them out by hand. Give them {needed_mm} "
     "or more.",
+    "resaw_too_high": "The board is {wide_mm} wide, and the table saw reaches {reach_mm} from both edges. Resaw it on "
+    "a band saw or by hand, or rip it narrower first.",
+    "resaw_too_high/band_saw": "The board is {wide_mm} wide, and {cutter} saws {reach_mm} high. Use another saw, or "
+    "rip the board narrower first.",
     "resaw_too_thin": "Two leaves need a board {needed_mm} thick, with the kerf and what surfacing takes, and this "
     "one has {thickness_mm}. Plane it instead, or take a thicker board.",
     "lid_past_stop": "To free the lid the blade would lean {leans_deg}, and the saw tilts to {stop_deg}. Free it with "
@@ -239,13 +245,17 @@ TEXTS: Final[dict[str, str]] = {
     "other.",
     "hinges_no_lid": "Hinges are let into the rims of a lid that is sawn free or of a flat one, or between the boards "
     "of one in two or of a roof; there is none of these.",
+    "liner_no_lip": "Nothing keeps the lid in place: the liner ends {down_mm} below the rim. Let it stand {lip_mm} "
+    "proud, or use hinges.",
+    "liner_no_lip/low": "The liner stands only {down_mm} proud of the rim: too little to keep the lid in place. Let it "
+    "stand {lip_mm} proud, or use hinges.",
     "hinge_leaf_wide": "A leaf goes {within_mm} into the rim of side {side}, which is {wall_mm} wide: it would show "
     "inside.",
     "hinge_leaf_narrow": "Of the leaf {within_mm} lies in the wood: nothing for its screws to hold in.",
     "hinge_barrel_in": "With its axis {out_mm} out, a barrel of {barrel_mm} lies in the wood and the lid does not "
     "open all the way.",
     "hinge_barrel_through": "Half a barrel is {half_mm}, and the lid it lies under {thick_mm} thick.",
-    "hinge_screw_long": "Screws of {screw_mm} come out of a rim with {high_mm} of wood over or under it.",
+    "hinge_screw_long": "Screws {screw_mm} long come through the {part}, which is {high_mm} high.",
     "hinge_lip_binds": "As it swings, the lid needs {needs_mm} of room round the liner’s lip, and there are {gap_mm}: "
     "it binds. Give it room, or plane the lip’s far edge to it.",
     "hinge_lip_binds/tray": "The tray stands {proud_mm} out of the body, and as it swings the lid needs {needs_mm} of "
@@ -258,7 +268,7 @@ TEXTS: Final[dict[str, str]] = {
     "near a corner or each other.",
     "barrel_board": "Concealed barrels are bored into two rims, and this lid is a board without one.",
     "barrel_wall_thin": "A bore of {barrel_mm} leaves {left_mm} of wood beside it in the rim of side {side}.",
-    "barrel_deep": "Barrels bored {deep_mm} deep come out of a rim with {high_mm} of wood over or under it.",
+    "barrel_deep": "Bores {deep_mm} deep come through the {part}, which is {high_mm} high.",
     "barrel_bevel_high": "The bevel behind the axis reaches {down_mm} from the rim, and there are {high_mm} of wood "
     "over or under it.",
     "quadrant_corner": "Quadrants lie in square corners, and those at the ends of side {side} are not.",
@@ -278,7 +288,7 @@ TEXTS: Final[dict[str, str]] = {
     "magnets_no_lid": "Magnets are let into the rims of a lid that is sawn free, or of a flat one, and there is "
     "neither.",
     "magnet_wall_thin": "A magnet of {wide_mm} leaves {left_mm} of wall on either side of it in side {side}.",
-    "magnet_deep": "Pockets {deep_mm} deep come out of a rim with {high_mm} of wood over or under it.",
+    "magnet_deep": "Pockets {deep_mm} deep come through the {part}, which is {high_mm} high.",
     "magnets_no_room": "Side {side} has {room_mm} of rim between the corners for magnets {long_mm} wide: they come "
     "too near a corner or each other.",
     "magnet_in_hinge": "A magnet lies where a hinge is.",
@@ -379,6 +389,8 @@ TEXTS: Final[dict[str, str]] = {
     "lid_cannot_slide": "A lid cannot slide out over side {side}: the sides beside it come together there, and it "
     "would have to pass where it is narrower than itself.",
     "plug_no_room": "Only {room_mm} of room is left for the plug. Leave it out.",
+    "overhang_one": "With {sides} sides none lies across from the front, so the lid overhangs the front alone. Let it "
+    "overhang all sides.",
     "lid_knocks_loose": "What stands in the box has {play_mm} of play under the plug: thrown about, it knocks the lid "
     "off. Keep it under 1 mm.",
     "split_leaves_none": "The fixed part covers {fixed_mm} of {across_mm}: one of the two parts would be nothing to "
@@ -516,10 +528,16 @@ TEXTS: Final[dict[str, str]] = {
     "Move one of them.",
     "keys_not_mirrored": "Not all keys found room in mirrored pairs: {settings|fence setting is|fence settings are} "
     "needed.",
+    "keys_near": "So many keys leave only {between_mm} of wood between two of them; {wanted_mm} is better. Use fewer "
+    "keys or thinner ones.",
     "keys_no_lid": "No key found room in the lid: every one is in the body.",
     "keys_not_spaced": "Not every key could stand {spacing_mm} from the next: some gave way to what is there, or were "
     "left out.",
     "veneer_no_saw": "Nothing in the shop saws a cut as thin as {wide_mm}. Add a fine saw, or use straight keys.",
+    "veneer_fit": "The veneer is {wide_mm:4} thick and {cutter} cuts {kerf_mm:4}: the keys would sit loose. Use "
+    "veneer as thick as the cut, or a thinner blade.",
+    "veneer_fit/tight": "The veneer is {wide_mm:4} thick and {cutter} cuts only {kerf_mm:4}: the keys would not go in. "
+    "Use veneer as thick as the cut, or sand it thinner.",
     "dovetail_no_bit": "The shop has no dovetail bit of {wide_mm} and {bit_deg}. Use one that is there, or add it.",
     "dovetail_neck": "So deep, a dovetail {wide_mm} wide at its floor keeps only {face_mm} at the arris and breaks "
     "off there. Make it less deep, or use a wider bit.",

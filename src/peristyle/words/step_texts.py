@@ -7,13 +7,19 @@ from typing import Final
 
 SAYS: Final[dict[str, str]] = {
     "plane.all": "The whole board to one setting, so that every side is the same.",
-    "resaw": "One face and one edge flat first; then stood on that edge, the flat face to the fence, with a push "
-    "stick to the end.",
-    "resaw.kept": "One leaf for the sides, the other is kept.",
-    "resaw.book": "Draw a triangle over both long edges first, so that the leaves find each other again. One face and "
-    "one edge flat; then stood on that edge, the flat face to the fence, with a push stick to the end. Open the "
-    "leaves like a book, the upper one turned end for end: the sawn faces are the show faces, and of these only as "
-    "much is surfaced as makes them flat; the rest comes off the other faces.",
+    "resaw.triangle": "Draw a triangle over both long edges first, so that you can find which faces belong together.",
+    "resaw.band_saw": "Flatten one face and one edge. Stand the board on that edge, flat face against a tall fence. "
+    "Saw slowly, and finish with a push stick.",
+    "resaw.table_saw": "Flatten one face and one edge. Stand the board on that edge, flat face against a tall fence, "
+    "with the blade a little higher than the board. Hold it with a featherboard, and finish with a push stick.",
+    "resaw.two": "Flatten one face and both edges. Raise the blade {blade_mm}, a little over half the board. Stand the "
+    "board on one edge, flat face against a tall fence, and saw. Turn it end for end, the same face on the fence, and "
+    "saw from the other edge: the two cuts meet in the middle.",
+    "resaw.hand_saw": "Flatten one face and one edge. Gauge a line {leaf_mm} from the flat face all round. Saw from a "
+    "corner, and turn the board over every few strokes so that both lines are followed.",
+    "resaw.kept": "One leaf is for the sides. Keep the other.",
+    "resaw.book": "Open the leaves like a book, the upper one turned end for end. The sawn faces are the show faces: "
+    "surface them only until they are flat, and take the rest off the other faces.",
     "rip.rough": "Straightening the edge takes {edge_mm}.",
     "rip.across": "The strip lies {across_mm} up from the straight edge: rip that much off first.",
     "trim.book": "With the book open, sawn faces up, the upper leaf turned end for end: its start end is the one that "
@@ -95,6 +101,8 @@ SAYS: Final[dict[str, str]] = {
     "panel.rabbet": "Cut a little large and fitted to the rabbet as the glued ring has it, with its play.",
     "panel_set": "A bead of glue in the rabbet, a pinch of salt or a pin in each corner against slipping, and weight "
     "or clamps overnight.",
+    "panel_set.floats": "Solid wood: put glue in the rabbet along one long-grain edge only, and leave the other edges "
+    "free to move. Weight or clamps overnight.",
     "true_edge": "On a flat sheet of abrasive, until no light shows under a straight edge: a frame that rocks is "
     "marked where it is high, with chalk on the sheet, and planed there first.",
     "true_edge.rides": "Later cuts are measured from this edge.",
@@ -104,8 +112,8 @@ SAYS: Final[dict[str, str]] = {
     "panel_set.pins": "Two short pins clipped off in the edge, or a pinch of salt in the glue, keep it from slipping; "
     "weight or clamps all round.",
     "panel_set.sheet": "Sheet stock may be glued all round.",
-    "panel_set.across": "Solid wood is glued along one side and in the middle of the two beside it only, so that it "
-    "can move.",
+    "panel_set.across": "Solid wood: glue it along one long-grain edge, and only in the middle of the two ends, so "
+    "that it can move.",
     "panel_flush": "Long grain planed, end grain sanded, from the edge inward.",
     "board": "Edges shot straight in pairs, so that what one is off the other makes good; the rings up and down in "
     "turn.",
@@ -244,7 +252,9 @@ SAYS: Final[dict[str, str]] = {
     "its size is fixed.",
     "inlay.square": "{long_mm} × {wide_mm} × {thick_mm}, its edges square and crisp; centre lines struck on it both "
     "ways.",
-    "inlay.round": "{long_mm} across and {thick_mm} thick; centre lines struck on it both ways.",
+    "inlay.round": "Diameter {long_mm} and {thick_mm} thick; centre lines struck on it both ways.",
+    "inlay.thin": "So thin, it is easier to shape the end of a thicker block and saw the inlay off it last. Veneer "
+    "comes off its backing once it is glued in and dry.",
     "fitting.loose": "Now, while the panel is loose: its edges lie in the grooves once the ring is glued.",
     "inlay_pocket.top": "Centre lines on the face both ways, {along_mm} and {up_mm} from its edges; the inlay laid on "
     "them and scored round with a knife. {deep_mm} deep: proved on scrap first.",
@@ -324,8 +334,8 @@ SAYS: Final[dict[str, str]] = {
     "arris without a flat and without taking any length.",
     "try_bevel.end": "A scrap as wide as the sides, on end as they will be: the cut dies at its edge without a flat "
     "and without taking any length.",
-    "finish_inside": "Tape over the miters and over all that will be glued, then sand the insides and give them their "
-    "coats: glue does not hold on finish, and sanding a miter's edge opens the joint.",
+    "finish_inside": "Tape over the miters and over all that will be glued, then sand the insides. Glue does not hold "
+    "on finish, and sanding a miter's edge opens the joint.",
     "finish_inside.liner": "Sand the inside faces, which are the faces that show, and finish them. Keep finish off the "
     "miters and off the outside faces, where a few dots of glue will hold the liner.",
     "finish_inside.grooves": "Keep finish out of the grooves.",
@@ -344,8 +354,8 @@ SAYS: Final[dict[str, str]] = {
     "key_stock.dovetail": "A bar with both edges leaning {flare_deg} inward, {face_mm} at its narrow face, routed "
     "with the same bit from a wider piece and ripped off last; planed until it slides in with a little drag. Crosscut "
     "the {count|key|keys} from it, each {base_mm} long, a kerf between.",
-    "key_glue.veneer": "A little glue on both sides of each; press it in until it shows on both faces of the corner, "
-    "tape over it, and leave it overnight.",
+    "key_glue.veneer": "Work glue through each slot with a scrap of veneer. Press the key in until it bottoms out and "
+    "shows on both faces. It needs no clamp: leave it overnight.",
     "key_glue.dovetail": "Glue on the cheeks and the floor; slide each key in from one face until it stands proud of "
     "both, and leave it overnight.",
     "spline_groove": "The piece stands on its miter face, which lies flat on the table, held to a carrier cut at "
@@ -387,10 +397,22 @@ SAYS: Final[dict[str, str]] = {
     "level.gable": "Until it lies without rocking; the slopes under the roof are held against a straight edge from "
     "gable to gable and eased where they rock.",
     "level": "The bottom first, until it lies without rocking; then the top. Turn the box often.",
-    "finish": "Through the grits to 220 or 240, dents steamed out, dust off; then the coats with their waits, rubbed "
-    "between them with 320.",
-    "finish.inside": "Inside as well: mask nothing but the openings.",
-    "finish.rags": "Let it stand in an airy room. Parts that go in later are finished before they go in.",
+    "finish": "Sand through the grits to 220 or 240.",
+    "finish.steamed": "Steam out dents before the last grit.",
+    "finish.filled": "Fill dents: steam would lift a plywood veneer. Sand its faces lightly, for they are thin.",
+    "finish.oil": "Wipe off the dust. Flood the wood with oil, wait a quarter of an hour, and wipe off all that is "
+    "left. Put on {coats|coat|coats} in all. Let each dry {wait_h:1} h. Rub with 320 between them.",
+    "finish.lacquer": "Wipe off the dust. Put on {coats|thin coat|thin coats} of lacquer. Let each dry {wait_h:1} h. "
+    "Rub with 320 between them, and wipe off the dust.",
+    "finish.thin_coats": "Wipe off the dust. Put on {coats|very thin coat|very thin coats}. Let each dry {wait_h:1} "
+    "h. Rub wet with 600 between them. Stop when the slurry takes the color of the wood.",
+    "finish.shellac": "Wipe off the dust. Put on {coats|thin coat|thin coats} of shellac. Let each dry {wait_h:1} h. "
+    "Rub with 320 between them, and wipe off the dust.",
+    "finish.wax": "Wipe off the dust. Rub in {coats|thin coat|thin coats} of wax. Let each dry {wait_h:1} h. Buff each "
+    "one before the next.",
+    "finish.inside": "Finish the inside as well.",
+    "finish.lined": "Leave the inside bare: lining is glued to it.",
+    "finish.rags": "Mask openings. Let the box stand in an airy room. Finish parts that go in later before they go in.",
     "own": "{text}",
     "own.bare": "In your own way.",
     "trim": "Past checks and snipe; this is where the strip begins.",
@@ -510,6 +532,8 @@ SAYS: Final[dict[str, str]] = {
     "{slots|slot|slots}, no deeper than the line.",
     "keys.mirrored": "The mirrored slots are measured alike from the other edge.",
     "keys.bit": "The bit takes each slot in small steps of depth, a backing block behind the corner.",
+    "keys.thin": "Clamp a jig with the corner's angle to the router table, so that the cutter reaches up through it. "
+    "Set the height once, slide the box through against the jig, and back it up where the cutter comes out.",
     "keys.turned": "The mirrored slots on the same setting, with the box turned over.",
     "keys.backing": "A flat sacrificial backing in the cradle, renewed for each setting, keeps the corner from "
     "chipping where the blade comes out.",

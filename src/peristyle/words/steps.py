@@ -176,7 +176,11 @@ def _plane(step: Step, fmt: Format) -> str:
 
 
 def _resaw(step: Step, fmt: Format) -> str:
-    return f"leaf {_mm(step, 'fence', fmt)} thick"
+    leaf = f"leaf {_mm(step, 'fence', fmt)} thick"
+    high = step.value("height")
+    return (
+        leaf if high is None else f"{leaf}, blade {fmt.length(high, unit=True)} high, one pass from each edge"
+    )
 
 
 def _tilting(step: Step) -> str:
@@ -351,6 +355,8 @@ def _panel(step: Step, fmt: Format) -> str:
 
 
 def _sized(step: Step, fmt: Format) -> str:
+    if "inlay.round" in step.says:
+        return f"diameter {_mm(step, 'stop', fmt)}, {_mm(step, 'thickness', fmt)} thick"
     size = f"{_mm(step, 'stop', fmt, unit=False)} × {_mm(step, 'width', fmt, unit=False)} {fmt.units}"
     leans = dict.fromkeys(fmt.angle(abs(lean)) for lean in step.values("swing"))
     swung = f", ends swung {' and '.join(leans)}" if leans else ""

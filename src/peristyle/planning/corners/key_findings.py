@@ -24,6 +24,9 @@ _CODES: Final[dict[str, str]] = {
     "lid line": "key_meets_lid_line", "groove": "key_meets_groove", "bottom edge": "key_near_edge",
     "top edge": "key_near_edge",
 }  # fmt: skip
+_VENEER_FITS_MM: Final = (
+    0.1  # how much kerf and veneer may differ: glue swells it, an iron closes it (our rule)
+)
 _LEAST_FACE: Final = 1 / 3  # of the bit's width, what a dovetail keeps at the arris (our rule)
 
 
@@ -81,8 +84,17 @@ def _room_findings(job: Job, one: KeySet, plan: KeysPlan) -> Iterator[Finding]:
         yield Finding("keys_no_room", "stop", _PLACE, {"asked": 1.0, "placed": 0.0}, (_none(one.name),))
     settings = sum(setting.set == one.name for setting in plan.settings)
     for given in one.given_up:
-        numbers = {"settings": float(settings), "spacing_mm": keys.spacing_mm}
+        numbers = {
+            "settings": float(settings), "spacing_mm": keys.spacing_mm, "between_mm": _least_between(one),
+            "wanted_mm": placing.good_apart_mm(keys.thickness_mm) - keys.thickness_mm,
+        }  # fmt: skip
         yield Finding(f"keys_{given}", "note", _PLACE, numbers)
+
+
+def _least_between(one: KeySet) -> float:
+    """The least wood between two keys of a set (mm)."""
+    pairs = itertools.pairwise(one.heights_mm)
+    return min((high - low - one.keys.thickness_mm for low, high in pairs), default=0.0)
 
 
 def _shorter(one: KeySet, depth_mm: float, leg_mm: float) -> Fix:
@@ -122,9 +134,18 @@ def _cutter_findings(job: Job, one: KeySet) -> Iterator[Finding]:
         yield from blade_findings(job, _PLACE, "slot", "slot_for_key", keys.thickness_mm)
         return
     if keys.kind == "veneer":
-        if key_cutter(job, keys) is None:
-            straight = Fix("straight_keys", ((_address(one.name, "kind"), "straight"),))
+        own = key_cutter(job, keys)
+        straight = Fix("straight_keys", ((_address(one.name, "kind"), "straight"),))
+        if own is None:
             yield Finding("veneer_no_saw", "stop", _PLACE, {"wide_mm": keys.thickness_mm}, (straight,))
+        elif abs(own.least_mm - keys.thickness_mm) > _VENEER_FITS_MM + DEFAULT.length_mm:
+            loose = own.least_mm > keys.thickness_mm
+            numbers = {"wide_mm": keys.thickness_mm, "kerf_mm": own.least_mm}
+            as_cut = Fix("key_thickness", ((_address(one.name, "thickness_mm"), own.least_mm),), numbers)
+            names = {"cutter": own.name or "the saw"}
+            yield Finding(
+                "veneer_fit", "caution", _PLACE, numbers, (as_cut, straight), names, "" if loose else "tight"
+            )
         return
     if key_cutter(job, keys) is None:
         fixes = tuple(

@@ -225,9 +225,9 @@ def _placed(
         case "spaced":
             made = placing.spaced(room, keys.spacing_mm)
         case "even":
-            made = placing.even(room, keys.count)
+            made = placing.roomy(room, keys.count, keys.thickness_mm, placing.even)
         case _:
-            made = placing.few(room, keys.count)
+            made = placing.roomy(room, keys.count, keys.thickness_mm, placing.few)
     return KeySet(name, keys, corners, made.heights_mm, outs, made.given_up)
 
 

@@ -2,7 +2,7 @@
 
 import itertools
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from functools import lru_cache
 from typing import Final, NamedTuple
 
@@ -11,6 +11,7 @@ from peristyle.core.tolerance import DEFAULT
 Spans = tuple[tuple[float, float], ...]
 
 LEAST_BETWEEN_MM: Final = 3.0  # wood between two keys (our rule)
+GOOD_BETWEEN_MM: Final = 8.0  # wood between two keys where there is room for it (common practice)
 _TINY: Final = 1e-9
 
 
@@ -51,6 +52,23 @@ def free_spans(height_mm: float, down_mm: float, up_mm: float, outs: Sequence[tu
 def apart_mm(thickness_mm: float) -> float:
     """Least distance between the middles of two keys: wood as thick as a key between them, and never under 3 mm."""
     return thickness_mm + max(thickness_mm, LEAST_BETWEEN_MM)
+
+
+def good_apart_mm(thickness_mm: float) -> float:
+    """Distance between the middles of two keys that makers would leave: wood as thick as a key, never under 8 mm."""
+    return thickness_mm + max(thickness_mm, GOOD_BETWEEN_MM)
+
+
+def roomy(room: Room, count: int, thickness_mm: float, way: Callable[[Room, int], Placed]) -> Placed:
+    """`count` keys with good wood between them, before few settings; nearer only where they would not fit else."""
+    good = room._replace(apart_mm=good_apart_mm(thickness_mm))
+    made = way(good, count)
+    if len(made.heights_mm) == count:
+        return made
+    near = way(room, count)
+    if len(near.heights_mm) == len(made.heights_mm):
+        return made
+    return near._replace(given_up=(*near.given_up, "near"))
 
 
 def settings_of(heights_mm: Sequence[float], room: Room) -> int:

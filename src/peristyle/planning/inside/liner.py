@@ -1,10 +1,11 @@
 """A box within the box: the liner, mitered too, of its own wood."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from msgspec import Struct
 
-from peristyle.core.lengths import Format
+from peristyle.core.lengths import MM_PER_INCH, Format
 from peristyle.core.planes import Slab
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Liner, Sliding, replace
@@ -12,6 +13,8 @@ from peristyle.model.job import Job, revised
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan, ring_from_slabs
 from peristyle.planning.section.levels import SectionPlan
+
+_LEAST_LIP_MM: Final = 2.0  # a lower one keeps no lid in its place (our rule)
 
 
 class LinerPlan(Struct, frozen=True):
@@ -78,7 +81,29 @@ def plan_liner(job: Job, ring: RingPlan, section: SectionPlan) -> LinerPlan | No
         kind = "" if job.design.section.lid else "slides" if slides else "closed"
         findings.append(Finding("liner_holds_lid_up", "caution", Place("section"), numbers, fixes, {}, kind))
     findings += _lip_findings(job, ring, section, slabs, base)
+    findings += _no_lip_findings(job, section, base)
     return LinerPlan(inner, base, headroom, tuple(findings))
+
+
+def _no_lip_findings(job: Job, section: SectionPlan, base_mm: float) -> Iterator[Finding]:
+    """A sawn-off lid with no hinges, and a liner too low to keep it in its place."""
+    liner, lid, own = job.design.inside.liner, section.lid, job.design.section
+    if liner is None or lid is None or own.hinges is not None or own.magnets is not None:
+        return
+    rim = lid.lost_low_mm + (own.strip.height_mm if own.strip else 0.0)
+    proud = base_mm + liner.height_mm - rim
+    if proud >= _LEAST_LIP_MM - DEFAULT.length_mm:
+        return
+    fmt = reader(job.design)
+    high = fmt.down(min(rim - base_mm + begun_lip(job), section.room_mm))
+    fixes = (_as_high(high),) if high > liner.height_mm else ()
+    numbers = {"down_mm": abs(proud), "lip_mm": begun_lip(job)}
+    yield Finding("liner_no_lip", "caution", Place("section"), numbers, fixes, {}, "" if proud < 0 else "low")
+
+
+def begun_lip(job: Job) -> float:
+    """How far a lip stands proud that keeps a lid in its place (mm; common practice)."""
+    return 0.25 * MM_PER_INCH if job.design.units == "in" else 6.0
 
 
 def _lip_findings(

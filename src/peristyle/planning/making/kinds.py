@@ -13,7 +13,7 @@ from peristyle.planning.making.parts.edge_strips import EDGE_STRIPS
 from peristyle.planning.making.parts.edges import EDGES
 from peristyle.planning.making.parts.false_floor import FALSE_FLOOR
 from peristyle.planning.making.parts.feet import FEET
-from peristyle.planning.making.parts.fittings import FITTINGS
+from peristyle.planning.making.parts.fittings import FITTINGS, INLAYS
 from peristyle.planning.making.parts.hardware import HARDWARE
 from peristyle.planning.making.parts.inner_rings import INNER_RINGS
 from peristyle.planning.making.parts.keys import KEYS
@@ -49,6 +49,7 @@ KINDS: Final[tuple[Kind, ...]] = (
     SPLINES,
     CORNER_BLOCKS,
     KEYS,
+    INLAYS,
     EDGES,
     OPENINGS,
     HARDWARE,

@@ -79,6 +79,8 @@ def _judged(plan: Plan, step: Step, use: Use, name: str, own: Cutter | None, too
         return Choice(name, True, "tape" if use == "glue" else "by_hand", {})
     if isinstance(tool, BandSaw) and use == "resaw" and plan.job.stock.board.width_mm > tool.high_mm:
         return Choice(name, False, "too_high", {"across_mm": plan.job.stock.board.width_mm})
+    if use == "resaw" and isinstance(tool, HandSaw):
+        return Choice(name, True, "by_hand", {})
     if isinstance(tool, BandSaw) and use == "lid":
         across = least_across(plan.ring)
         if across > tool.high_mm:

@@ -9,10 +9,19 @@ from peristyle.core.conventions import tilt_setting
 from peristyle.model.design import replace
 from peristyle.model.job import Job
 from peristyle.model.tools import Thicknesser, named
-from peristyle.planning.cutters import cutter
+from peristyle.planning.cutters import cutter, saw_passes
 from peristyle.planning.form.ring import RingPlan, SidePlan
 from peristyle.planning.making.machine import creep_of
-from peristyle.planning.making.setting import SAME_SETTING, fence, off_the_end, same, thickness, tilt, width
+from peristyle.planning.making.setting import (
+    SAME_SETTING,
+    fence,
+    height,
+    off_the_end,
+    same,
+    thickness,
+    tilt,
+    width,
+)
 from peristyle.planning.making.step import Part, Step, make
 from peristyle.planning.stock.laying import SURFACING_MM, Run
 from peristyle.planning.stock.wrap import WrapPlan
@@ -58,13 +67,30 @@ def planing(job: Job, ring: RingPlan) -> Iterator[Step]:
     leaf = leaf_mm(job, thickest) if job.stock.board.resaw or book else None
     ready = leaf if leaf is not None else job.stock.board.thickness_mm
     if leaf is not None:
-        yield make(
-            "resaw", ids(ring.sides, "side"), lies="on_edge", cutter=cutter(job, "resaw"), settings=(fence(leaf),),
-            says=("resaw.book",) if book else ("resaw", "resaw.kept"),
-            numbers={"leaf_mm": leaf, "high_mm": job.stock.board.width_mm},
-        )  # fmt: skip
+        yield _resawn(job, ring, leaf)
     if ready > thickest:
         yield _planed(job, "plane", ring.sides, thickest, ready - thickest)
+
+
+_PAST_HALF_MM: Final = 3.0  # how far two cuts from both edges run past the middle (our rule)
+
+
+def _resawn(job: Job, ring: RingPlan, leaf: float) -> Step:
+    """The board sawn into two leaves: on the table saw in two passes where the blade is lower than the board."""
+    own, book, high = cutter(job, "resaw"), job.stock.board.method == "book", job.stock.board.width_mm
+    passes = max(1, saw_passes(job)) if own.tool == "table_saw" else 1
+    up = min(job.shop.table.blade_high_mm, high / 2 + _PAST_HALF_MM) if passes == 2 else high
+    way = "two" if passes == 2 else own.tool
+    step = make(
+        "resaw", ids(ring.sides, "side"), lies="on_edge", cutter=own,
+        settings=(fence(leaf), *((height(up),) if passes == 2 else ())), passes=passes,
+        says=(*(("resaw.triangle",) if book else ()), f"resaw.{way}", "resaw.book" if book else "resaw.kept"),
+        numbers={"leaf_mm": leaf, "high_mm": high, "blade_mm": up},
+    )  # fmt: skip
+    if passes == 1:
+        return step
+    told = ("not_through" if key == "guard" else key for key in step.cautions)
+    return replace(step, cautions=tuple(told))
 
 
 def thinning(job: Job, ring: RingPlan) -> Iterator[Step]:

@@ -136,6 +136,11 @@ def cover_findings(
         case Sliding():
             yield from _sliding_findings(ring, cover)
         case LiftOff():
+            if cover.over == "two" and cover.overhang_mm > DEFAULT.length_mm and design.side_count % 2:
+                every = Fix("overhang_all", (("section.cover.over", "all"),))
+                yield Finding(
+                    "overhang_one", "caution", _PLACE, {"sides": float(design.side_count)}, (every,)
+                )
             yield from _plug_findings(design, ring, cover, contents)
         case Split():
             yield from _split_findings(design, ring, cover)

@@ -56,6 +56,11 @@ class Rims(Struct, frozen=True):
         """The lower of what lies under and over them."""
         return min(self.under_mm, self.over_mm)
 
+    @property
+    def lower(self) -> str:
+        """Which of the two has less wood: the lid or the body."""
+        return "lid" if self.over_mm < self.under_mm else "body"
+
 
 def rims_of(design: Design, section: SectionPlan) -> Rims | None:
     """The two rims of a lid that is sawn free, or of a flat one; None of any other."""

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
+from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Gable, Magnets, Split
 from peristyle.model.job import Job
 from peristyle.planning.findings import Finding, Fix, reader
@@ -13,6 +14,7 @@ from peristyle.planning.section.levels import SectionPlan
 from peristyle.planning.section.rim_findings import (
     BESIDE_BORE_MM,
     BESIDE_MM,
+    LEAST_BESIDE_MM,
     NO_HINGES,
     NO_MAGNETS,
     PLACE,
@@ -46,7 +48,7 @@ def _magnet_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Magnet
     side = ring.sides[side_of(design, own)]
     wall = ring.slabs[side.index].level_thickness_mm
     left = (wall - own.wide_mm) / 2
-    if left < BESIDE_BORE_MM:
+    if left < LEAST_BESIDE_MM - DEFAULT.length_mm:
         small = fmt.down(wall - 2 * BESIDE_BORE_MM)
         fixes = (
             (Fix("magnet_small", (("section.magnets.wide_mm", small),), {"wide_mm": small}),)
@@ -65,7 +67,10 @@ def _magnet_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Magnet
             if thin >= _LEAST_MAGNET_MM[1]
             else ()
         )
-        yield Finding("magnet_deep", "stop", PLACE, {"deep_mm": deep, "high_mm": low}, (*fixes, NO_MAGNETS))
+        numbers = {"deep_mm": deep, "high_mm": low}
+        yield Finding(
+            "magnet_deep", "stop", PLACE, numbers, (*fixes, NO_MAGNETS), {"part": rims.lower if rims else ""}
+        )
     places = spots(design, ring, section, own)
     yield from along_findings(design, ring, section, own, places)
     hinges = design.section.hinges

@@ -14,6 +14,7 @@ from peristyle.planning.section.levels import SectionPlan
 from peristyle.planning.section.rim_findings import (
     BESIDE_BORE_MM,
     BESIDE_MM,
+    LEAST_BESIDE_MM,
     NO_HINGES,
     PLACE,
     along_findings,
@@ -41,7 +42,7 @@ def hinge_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hinges) 
     if own.pattern == "quadrant":
         yield from _quadrant_findings(job, ring, section, own)
     within = own.leaf_mm - own.out_mm  # of the leaf in the wood
-    if within > slab.level_thickness_mm - BESIDE_MM + DEFAULT.length_mm:
+    if within > slab.level_thickness_mm - LEAST_BESIDE_MM + DEFAULT.length_mm:
         narrow = fmt.down(slab.level_thickness_mm - BESIDE_MM + own.out_mm)
         fixes = (Fix("hinge_leaf", (("section.hinges.leaf_mm", narrow),), {"leaf_mm": narrow}), NO_HINGES)
         numbers = {"within_mm": within, "wall_mm": slab.level_thickness_mm}
@@ -73,6 +74,7 @@ def hinge_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hinges) 
             PLACE,
             {"screw_mm": own.screw_mm, "high_mm": low},
             (*screws, NO_HINGES),
+            {"part": rims.lower if rims else ""},
         )
     if rims is not None and rims.board_mm and own.barrel_mm / 2 > rims.board_mm - BESIDE_MM:
         thick = fmt.up(own.barrel_mm / 2 + BESIDE_MM)
@@ -111,7 +113,8 @@ def _barrel_findings(job: Job, ring: RingPlan, section: SectionPlan, own: Hinges
     if own.deep_mm > low + DEFAULT.length_mm:
         deep = fmt.down(low)
         numbers = {"deep_mm": own.deep_mm, "high_mm": rims.least_mm}
-        yield _stop("barrel_deep", numbers, _set("barrel_deep", "deep_mm", deep, deep >= _LEAST_SCREW_MM))
+        shallower = _set("barrel_deep", "deep_mm", deep, deep >= _LEAST_SCREW_MM)
+        yield _stop("barrel_deep", numbers, shallower, {"part": rims.lower})
     down = max(bevel_down_mm(slab, own.in_mm, by, way) for by, way in ((0.0, -1.0), (over, 1.0)))
     if down * slab.cos_slope > low + DEFAULT.length_mm:
         near = fmt.up(own.barrel_mm / 2 + BESIDE_BORE_MM)

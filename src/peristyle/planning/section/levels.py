@@ -129,6 +129,7 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
     if job.design.section.lid and lid:
         found = _lid_findings(job.design, job.design.section.lid, lid, grooves)
         findings += found or _thin_beside_lid(job.design, lid, grooves)
+        findings += _rough_findings(job, job.design.section.lid)
     lying = [(panel.name, panel.outline) for panel in panels]
     moved = movements_of(job, lying)
     findings += movement_findings(job, moved, lying)
@@ -251,6 +252,9 @@ def _lid_as_high(height_mm: float) -> Fix:
     return Fix("lid_height", (("section.lid.height_mm", height_mm),), {"height_mm": height_mm})
 
 
+_ROUGH_MM: Final = (
+    1.5  # what truing takes of both edges that a band saw or a hand saw leaves (common practice)
+)
 _LEAST_WOOD_MM: Final = 2.0  # less between two cuts, or in a lid, breaks out (common practice)
 
 
@@ -275,6 +279,17 @@ def _thin_beside_lid(design: Design, plan: LidPlan, grooves: Sequence[GroovePlan
             names: dict[str, str] = {"panel": groove.panel}
             found.append(Finding("lid_line_near_groove", "caution", Place("section"), numbers, fixes, names))
     return found
+
+
+def _rough_findings(job: Job, lid: Lid) -> list[Finding]:
+    """Less to true than a band saw or a hand saw leaves rough."""
+    saw = cutter(job, "lid")
+    if saw.tool not in ("band_saw", "hand_saw") or lid.clean_up_mm >= _ROUGH_MM - DEFAULT.length_mm:
+        return []
+    more = reader(job.design).up(_ROUGH_MM)
+    numbers = {"clean_mm": lid.clean_up_mm, "wanted_mm": more}
+    fix = Fix("lid_clean_up", (("section.lid.clean_up_mm", more),), {"clean_mm": more})
+    return [Finding("lid_sawn_rough", "caution", Place("section"), numbers, (fix,), {"cutter": saw.name})]
 
 
 def _lid_findings(design: Design, lid: Lid, plan: LidPlan, grooves: list[GroovePlan]) -> list[Finding]:

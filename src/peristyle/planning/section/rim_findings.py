@@ -13,6 +13,7 @@ from peristyle.planning.section.levels import SectionPlan
 
 PLACE: Final = Place("section")
 BESIDE_MM: Final = 2.0  # wood left beside a leaf or a magnet, under a screw's point (common practice)
+LEAST_BESIDE_MM: Final = 1.0  # wood that must be left beside a leaf or a magnet (our rule)
 BESIDE_BORE_MM: Final = 1.5  # wood left on either side of a round pocket or a bore (common practice)
 NO_HINGES: Final = Fix("no_hinges", (("section.hinges", False),))
 NO_MAGNETS: Final = Fix("no_magnets", (("section.magnets", False),))

@@ -11,6 +11,7 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, DropIn, Flat, Handle, Inlay, Insert, LiftOff, Sliding
 from peristyle.planning.findings import Finding, Fix, reader
 from peristyle.planning.findings import Place as At
+from peristyle.planning.making.closed import goes_on_first
 from peristyle.planning.making.kind import Kind, Phase, Settled, cut_into
 from peristyle.planning.making.parts.covers import COVERS
 from peristyle.planning.making.parts.dividers import DIVIDERS
@@ -36,6 +37,7 @@ from peristyle.planning.section.grooves import in_side
 
 _LEAST_WOOD_MM: Final = 2.0  # under a pocket, beside it (our rule)
 _LEAST_WEDGE_MM: Final = 4.0  # a lower one is no handle (our rule)
+_THIN_MM: Final = 3.0  # a thinner inlay is shaped on the end of a block and sawn off it (common practice)
 _FLUSH_MM: Final = 0.2  # of an inlay that stands proud at the least, to be planed (our rule)
 _PLACE: Final = At("section")
 
@@ -115,8 +117,9 @@ def _inlays(plan: Settled) -> Iterator[Piece]:
     yield Piece(
         id="inlay.1", part="inlay", name="Inlay", stock="inlay", thickness_mm=inlay.thickness_mm, grain_deg=0.0,
         show_face=own, inside_face=own, edges=(Edge("start", 0.0), Edge("end", 0.0)) if not inlay.round else (),
-        place=Place(origin, face.place.x, face.place.y, face.place.z), says=("inlay",),
-        numbers={"proud_mm": inlay.thickness_mm - inlay.pocket_mm},
+        place=Place(origin, face.place.x, face.place.y, face.place.z),
+        says=(*(("inlay.round",) if inlay.round else ()), "inlay"),
+        numbers={"proud_mm": inlay.thickness_mm - inlay.pocket_mm, "across_mm": inlay.length_mm},
     )  # fmt: skip
 
 
@@ -174,10 +177,14 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     section = plan.job.design.section
     if not plan.ring.stands:
         return
-    if section.inlay is not None:
-        yield from _inlay_steps(plan, section.inlay)
     if section.handle is not None:
         yield from _handle_steps(plan, section.handle)
+
+
+def _inlaying(plan: Settled) -> Iterator[tuple[Phase, Step]]:
+    inlay = plan.job.design.section.inlay
+    if plan.ring.stands and inlay is not None:
+        yield from _inlay_steps(plan, inlay)
 
 
 def _inlay_steps(plan: Settled, inlay: Inlay) -> Iterator[tuple[Phase, Step]]:
@@ -194,8 +201,10 @@ def _inlay_steps(plan: Settled, inlay: Inlay) -> Iterator[tuple[Phase, Step]]:
     shape = "round" if inlay.round else "square"
     where = inlay.on
     when, loose = _when(plan, face)
+    when = "close" if when == "last" and not _waits(plan, face) else when
+    thin = ("inlay.thin",) if inlay.thickness_mm < _THIN_MM else ()
     yield when, make(
-        "inlay", ("inlay.1",), tool="by_hand", makes=("inlay.1",), title="inlay", says=(f"inlay.{shape}",),
+        "inlay", ("inlay.1",), tool="by_hand", makes=("inlay.1",), title="inlay", says=(f"inlay.{shape}", *thin),
         settings=(stop(inlay.length_mm), width(wide), thickness(inlay.thickness_mm)), numbers=numbers,
     )  # fmt: skip
     yield when, make(
@@ -205,6 +214,18 @@ def _inlay_steps(plan: Settled, inlay: Inlay) -> Iterator[tuple[Phase, Step]]:
     )  # fmt: skip
     glued = make("inlay_glue", (face.piece, "inlay.1"), tool="by_hand", says=("inlay_glue",), numbers=numbers)
     yield when, glued
+
+
+def _waits(plan: Settled, face: _Face) -> bool:
+    """Whether a face is there only after the lid is sawn off: that of a lid by itself, or of a panel that goes on
+    then. Any other is inlaid and levelled on the glued box, before its edges are profiled.
+    """
+    if face.piece.startswith("side."):
+        return False
+    name = face.piece.removeprefix("panel.")
+    panel = next((one for one in plan.section.panels if one.name == name), None)
+    groove = plan.section.groove(panel.name) if panel is not None else None
+    return name == "lid" or panel is None or groove is None or not goes_on_first(plan, panel, groove)
 
 
 def _when(plan: Settled, face: _Face) -> tuple[Phase, tuple[str, ...]]:
@@ -384,3 +405,4 @@ def _smaller(plan: Settled, word: str, sizes: tuple[str, ...]) -> tuple[Fix, ...
 
 
 FITTINGS: Final = Kind("fitting", _pieces, _features, _steps, _findings)
+INLAYS: Final = Kind("inlay", steps=_inlaying)  # before edges are profiled

@@ -6,6 +6,8 @@ from typing import Final, NamedTuple
 
 from peristyle.core.planes import Point, Vector, dot
 from peristyle.model.design import replace
+from peristyle.model.job import Job
+from peristyle.model.tools import Bit, named
 from peristyle.planning.corners.frame import Frame, Slot, along
 from peristyle.planning.corners.key_findings import STEEP_DEG, key_findings
 from peristyle.planning.corners.key_stock import Cutting, cutting_of
@@ -223,7 +225,8 @@ def _cut(plan: Settled, one: KeySet, setting: KeySetting) -> Step:
     ]
     says += ["keys.mirrored" if by_hand else "keys.turned"] if len(setting.heights_mm) > 1 else []
     if own.tool == "router_table":
-        says.append("keys.dovetail" if keys.kind == "dovetail" else "keys.bit")
+        fixed = keys.kind == "veneer" or (keys.kind == "straight" and _is_slotting(job, own))
+        says.append("keys.dovetail" if keys.kind == "dovetail" else "keys.thin" if fixed else "keys.bit")
     elif not by_hand:
         says.append("keys.backing")
     tip = abs(setting.tip_deg) > SAME_SETTING
@@ -258,6 +261,12 @@ def _cut(plan: Settled, one: KeySet, setting: KeySetting) -> Step:
         },
         names={"corners": ", ".join(corners), "edge": setting.edge},
     )  # fmt: skip
+
+
+def _is_slotting(job: Job, own: Cutter) -> bool:
+    """Whether a thin disk on the router table's spindle cuts the slots."""
+    bit = named(job.shop.tools, own.name)
+    return isinstance(bit, Bit) and bit.cuts == "slotting"
 
 
 def _on_face_deg(frame: Frame, tip_deg: float) -> float:

@@ -206,6 +206,8 @@ def _beside_edges(plan: Settled, one: _Placed, area: _Area, cuts: Sequence[Featu
     """How near it comes to the side's own edges, on either face, a lowered rim or a gable's slopes among them."""
     x0, y0, x1, y1 = area
     least, edge = math.inf, ""
+    square = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+    corners = flattened(one.outline) if one.opening.kind != "notch" else square
     thick = one.side.thickness_mm
     for whole, z in ((one.side.outer_face, 0.0), (one.side.inner_face, thick)):
         face = trimmed_face(whole, cuts, z, thick)
@@ -215,7 +217,7 @@ def _beside_edges(plan: Settled, one: _Placed, area: _Area, cuts: Sequence[Featu
                 continue
             (ax, ay), (bx, by) = face[k], face[(k + 1) % len(face)]
             run = math.hypot(bx - ax, by - ay) or 1.0
-            for x, y in ((x0, y0), (x1, y0), (x1, y1), (x0, y1)):
+            for x, y in corners:
                 inward = ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / run
                 if inward < least:
                     least, edge = inward, word

@@ -101,9 +101,11 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
                     says=("panel.rabbet", *_grain_said(made_of(part, panel))),
                 ),
             )
+            own = made_of(part, panel)
+            moves = own is not None and not own.sheet and not panel.segments
             yield seat, make(
                 "panel_set", (name,), panel.name, tool="clamps",
-                says=("panel_set", "panel_set.proud" if proud else "panel_set.flush"),
+                says=("panel_set.floats" if moves else "panel_set", "panel_set.proud" if proud else "panel_set.flush"),
                 numbers={"proud_mm": proud}, names=names,
             )  # fmt: skip
         else:

@@ -5,8 +5,8 @@ from collections.abc import Iterator
 from typing import Final
 
 from peristyle.model.design import replace, side_name
-from peristyle.model.tools import Clamp, Thicknesser, named
-from peristyle.planning.cutters import cutter
+from peristyle.model.tools import BandSaw, Clamp, Thicknesser, named
+from peristyle.planning.cutters import cutter, saw_passes
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.form.roof import EAVES, from_ridge_mm
@@ -247,6 +247,16 @@ def _stock_findings(plan: Settled) -> Iterator[Finding]:
             "resaw_leaves", (("stock.board.resaw", True),), {"leaf_mm": leaf_mm(plan.job, thick) or 0.0}
         )
         yield Finding("stock_far_thicker", "note", Place("board"), numbers, (fix,))
+    sawn = cutter(plan.job, "resaw") if board.resaw or book else None
+    chosen = named(plan.job.shop.tools, sawn.name) if sawn and sawn.name else None
+    low = chosen.high_mm < board.width_mm if isinstance(chosen, BandSaw) else chosen is None
+    if sawn is not None and low and (chosen is not None or not saw_passes(plan.job)):
+        reach = chosen.high_mm if isinstance(chosen, BandSaw) else 2 * plan.job.shop.table.blade_high_mm
+        numbers = {"wide_mm": board.width_mm, "reach_mm": reach}
+        way = (("stock.board.method", "square_first"),) if book else (("stock.board.resaw", False),)
+        fix = Fix("square_first" if book else "no_resaw", way)
+        kind = "" if chosen is None else "band_saw"
+        yield Finding("resaw_too_high", "stop", Place("board"), numbers, (fix,), {"cutter": sawn.name}, kind)
     if (board.resaw or book) and thick and leaf_mm(plan.job, thick) is None:
         needed = 2 * (thick + SURFACING_MM) + cutter(plan.job, "resaw").least_mm
         numbers = {"needed_mm": needed, "thickness_mm": board.thickness_mm}

@@ -11,18 +11,23 @@ from peristyle.planning.making.ripping import ids, letters
 from peristyle.planning.making.setting import SAME_SETTING
 from peristyle.planning.making.step import Step, make
 from peristyle.reference.machines import USUAL_ANGLES
+from peristyle.reference.times import FINISHES
 
 
 def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     job, ring, sides = plan.job, plan.ring, ids(plan.ring.sides, "side")
     yield "mark", _mark(plan, sides)
     yield "bevels", _try_bevel(job, ring)
+    coats = _coats(job)
     first, lined = job.work.finish == "first", job.design.inside.lining_mm > 0
     if first:
         seats = {groove.seat for groove in plan.section.grooves}
         kept = [f"finish_inside.{seat}s" for seat in ("groove", "rabbet") if seat in seats]
         if not lined:
-            inside = make("finish_inside", sides, tool="by_hand", says=("finish_inside", *kept))
+            inside = make(
+                "finish_inside", sides, tool="by_hand", numbers=coats,
+                says=("finish_inside", *kept, f"finish.{job.work.coating.kind}"),
+            )  # fmt: skip
             yield "finish_inside", _of_its_finish(job, inside)
     if plan.keys.keys:
         yield "sand", make("rough_sand", sides, tool="by_hand", says=("rough_sand",))
@@ -30,9 +35,21 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     level = "level.gable" if roofed else "level"
     yield "last", make("level", sides, tool="by_hand", title=level, says=(level,))
     yield "finish", _of_its_finish(job, make(
-        "finish", sides, tool="by_hand", title="finish" if first else "finish.all",
-        says=("finish", *(() if first or lined else ("finish.inside",)), "finish.rags"),
+        "finish", sides, tool="by_hand", title="finish" if first else "finish.all", numbers=coats,
+        says=(
+            "finish", "finish.filled" if job.stock.board.sheet else "finish.steamed", f"finish.{job.work.coating.kind}",
+            *(("finish.lined",) if lined else () if first else ("finish.inside",)), "finish.rags",
+        ),
     ))  # fmt: skip
+
+
+def _coats(job: Job) -> dict[str, float]:
+    """How many coats there are and how many hours lie between two."""
+    own, usual = job.work.coating, FINISHES[job.work.coating.kind]
+    return {
+        "coats": float(own.coats if own.coats is not None else usual.coats),
+        "wait_h": own.wait_h if own.wait_h is not None else usual.wait_h,
+    }
 
 
 def _of_its_finish(job: Job, step: Step) -> Step:

@@ -45,11 +45,11 @@ from peristyle.model.design import (
     Together,
     Tray,
 )
-from peristyle.model.job import Job, OwnStep, Saw, Work, job_of, revised
+from peristyle.model.job import Coating, Job, OwnStep, Saw, Work, job_of, revised
 from peristyle.model.progress import with_done
 from peristyle.model.section_edits import COVERS, MOULDINGS, with_moulding
 from peristyle.model.stock import Board, Break, From
-from peristyle.model.tools import Bit, Clamp, MiterSaw, Uses
+from peristyle.model.tools import STARTING, BandSaw, Bit, Clamp, MiterSaw, Uses
 from peristyle.planning.findings import Finding, Place
 from peristyle.planning.making.asdone import values_of
 from peristyle.planning.plan import plan
@@ -456,6 +456,17 @@ def begun_and_changed() -> list[Job]:
 def test_every_sentence_is_reached_and_whole() -> None:
     formats = (Format("mm"), Format("in", ","))
     jobs = [*BOXES, *begun_and_changed(), *(random_design(random.Random(seed)) for seed in range(300))]
+    jobs += [revised(BOX, board=Board(width_mm=wide, thickness_mm=30.0, resaw=True), tools=tools)
+             for wide, tools in ((400.0, ()), (200.0, (BandSaw(),)))]  # fmt: skip
+    jobs[-1] = revised(jobs[-1], uses=replace(BOX.shop.uses, resaw="Band saw"))
+    lipped = revised(BOX, height_mm=80.0, bottom=Panel(), top=Panel(), lid=Lid(height_mm=24.0), liner=Liner())
+    body = plan(lipped).section.lid.lost_low_mm - lipped.design.floor_mm
+    jobs.append(revised(lipped, liner=Liner(height_mm=body + 1.0)))
+    jobs.append(
+        revised(
+            BOX, keys=Keys(kind="veneer", thickness_mm=0.9), uses=replace(BOX.shop.uses, slot="Fine hand saw")
+        )
+    )
     findings = [finding for job in jobs for finding in plan(job).findings]
     try:
         simple_corner(181.0)
@@ -522,6 +533,14 @@ def test_every_step_is_told_whole() -> None:
         revised(LEANING, slopes_deg=(0.0, 10.0, 0.0, 0.0), saw=Saw(kind="chamfer_bit")),
         *(revised(BOX, lid=None, top=None, cover=Insert(what=what), handle=Handle(kind="knob"))
           for what in ("slate", "glass")),
+        *(revised(BOX, work=Work(coating=Coating(kind=kind))) for kind in ("lacquer", "shellac", "thin_coats", "wax")),
+        revised(BOX, inlay=Inlay(thickness_mm=2.0, pocket_mm=1.5, on="front")),
+        revised(BOX, lid=Lid(), top=Panel(seat="applied"), bottom=Panel(seat="applied"), tools=STARTING,
+                uses=Uses(lid="Fine hand saw")),
+        revised(BOX, tools=(*STARTING, Bit(name="Disk", cuts="slotting", width_mm=3.0)), uses=Uses(slot="Disk"),
+                keys=Keys(thickness_mm=3.0)),
+        *(revised(BOX, board=Board(width_mm=wide, thickness_mm=30.0, resaw=True), tools=tools)
+          for wide in (60.0, 120.0, 160.0) for tools in (STARTING, STARTING[3:4])),
         *(random_design(random.Random(seed)) for seed in range(120)),
     ]  # fmt: skip
     reached = set()

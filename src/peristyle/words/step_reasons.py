@@ -64,8 +64,6 @@ WHY: Final[dict[str, str]] = {
     "inlay_pocket.panel": "the board is cut to size",
     "inlay_pocket.bevel": "the piece is cut to size",
     "inlay_pocket.heights": "the piece is cut to size",
-    "inlay_pocket.lid": "the pocket weakens it for the saw",
-    "inlay_pocket.true_lid": "it is measured from the edges as they will stay",
     "inlay_pocket.level": "the face is as it will stay",
     "inlay_pocket.inlay": "its outline is scored round the inlay itself",
     "inlay_glue.inlay_pocket": "the pocket is there",

@@ -557,6 +557,7 @@ SAYS: Final[dict[str, str]] = {
     "keys.leaning.hand": "The corner leans: each cut lies square to it, and so not level.",
     "lid": "The line is {line_mm} up. The {edge} edge on the fence.",
     "lid.panel_on": "The panel is on, {panel_mm} of it outside the sides: the fence is set for that.",
+    "lid.panel_on.hand": "The panel is on, {panel_mm} of it outside the sides: measure from its face.",
     "lid.wider": "The line is {line_mm} up. The {edge} edge on the fence: it is the wider, so that the far side keeps "
     "clear of the fence.",
     "lid.band_saw": "The line is {line_mm} up. The box on one of its sides, its bottom flat against a tall fence, "

@@ -69,5 +69,5 @@ def _with_panels(plan: Settled, step: Step, on: Sequence[str]) -> Step:
     numbers = step.numbers | {
         key: step.numbers[key] + level for key in ("line_mm", "low_mm") if key in step.numbers and up < 0
     }
-    says = (*step.says, "lid.panel_on")
+    says = (*step.says, "lid.panel_on.hand" if step.tool == "hand_saw" else "lid.panel_on")
     return replace(step, settings=settings, numbers=numbers | {"panel_mm": level}, says=says)

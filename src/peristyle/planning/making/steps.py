@@ -98,7 +98,7 @@ _AFTER: Final[dict[str, tuple[str, ...]]] = {
     "lining_cover": ("lining",),
     "lining_set": ("lining_cover", "lining", "hinge_again"),
     "inlay": (),
-    "inlay_pocket": ("panel", "bevel", "heights", "lid", "true_lid", "level", "inlay"),
+    "inlay_pocket": ("panel", "bevel", "heights", "level", "inlay"),
     "inlay_glue": ("inlay_pocket", "inlay"),
     "plate_recess": ("true_lid", "level", "edge"),
     "plate_bore": ("plate_recess", "true_lid", "level", "edge", "hinge_off"),

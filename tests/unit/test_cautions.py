@@ -19,8 +19,13 @@ BOX = job_of(
     [
         ("rip", "table_saw", {"guard", "rip"}, {"not_through", "stop_clear"}),
         ("crosscut", "table_saw", {"guard", "stop_clear"}, {"not_through"}),
-        ("crosscut", "miter_saw", {"miter_guard", "stop_clear"}, {"guard"}),  # it has no riving knife
-        ("bevel", "miter_saw", {"miter_guard", "stop_clear"}, {"guard"}),
+        (
+            "crosscut",
+            "miter_saw",
+            {"miter_guard", "stop_clear"},
+            {"guard", "rip_fence"},
+        ),  # it has no riving knife
+        ("bevel", "miter_saw", {"miter_guard", "stop_clear"}, {"guard", "rip_fence"}),
         ("groove", "table_saw", {"not_through", "groove"}, {"guard"}),
         ("dado", "table_saw", {"not_through", "groove"}, {"guard"}),
         ("keys", "table_saw", {"not_through", "cradle"}, {"guard"}),
@@ -40,8 +45,8 @@ def test_the_table(operation: str, tool: str, shown: set[str], never: set[str]) 
     assert shown <= set(told)
     assert not never & set(told)
     assert told[-1] == "manual"  # the machine's manual, local rules, a qualified person: always, and last
-    saws = tool in ("table_saw", "miter_saw")
-    assert ("short_piece" in told, "short_carrier" in told) == (saws, not saws)
+    short = {"table_saw": "short_piece", "miter_saw": "short_clamp"}.get(tool, "short_carrier")
+    assert {key for key in told if key.startswith("short_")} == {short}
     assert set(told) <= set(CAUTIONS)
 
 
@@ -59,7 +64,7 @@ def test_a_thin_strip_and_a_knife_have_their_own() -> None:
 
 
 def test_what_they_must_say() -> None:
-    assert "never a crosscut stop" in CAUTIONS["stop_clear"]
+    assert "never a crosscut stop" in CAUTIONS["rip_fence"]
     assert "taller than the piece" in CAUTIONS["stop_clear"]
     assert "never clamp both" in CAUTIONS["cradle"]
     assert "Refit guard" in CAUTIONS["not_through"]
@@ -72,7 +77,7 @@ def test_steps_show_those_of_their_own_cut(saw: Saw) -> None:
     for job in (revised(BOX, saw=saw), revised(BOX, saw=saw, shape=Regular(3, 260.0), dividers=None)):
         for step in plan(job).steps:
             tilted, on_end = bool(step.value("tilt")), step.lies == "on_end"
-            short = bool({"short_piece", "short_carrier"} & set(step.cautions))
+            short = bool({"short_piece", "short_clamp", "short_carrier"} & set(step.cautions))
             thin = step.operation == "rip" and step.amount("width") < 20.0
             assert step.cautions == cautions_of(
                 step.operation, step.tool, tilted=tilted, on_end=on_end, short=short, thin=thin

@@ -1,6 +1,7 @@
 """What hands do, and when: a closed box sawn open, parts cut oversize and trimmed, a liner that shows its inside."""
 
 import random
+import re
 
 import pytest
 
@@ -30,11 +31,12 @@ from peristyle.model.edges import OuterEdge
 from peristyle.model.job import Coating, Job, Moved, Work, job_of, revised
 from peristyle.model.section_edits import with_edge
 from peristyle.model.stock import Board
-from peristyle.model.tools import STARTING, BandSaw, Bit, HandSaw
+from peristyle.model.tools import STARTING, BandSaw, Bit, HandSaw, MiterSaw, Tool, Uses
 from peristyle.planning.making.order import Refused, moved
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan, plan
-from peristyle.words.steps import how, setting
+from peristyle.reference.cautions import caution
+from peristyle.words.steps import how, setting, why
 from support.designs import random_design
 from support.glued import wrongly_glued
 
@@ -385,3 +387,69 @@ def test_a_board_nobody_entered_is_as_large_as_it_takes() -> None:
     entered = applied(job, (("stock.board.width_mm", 90.0),))
     assert not entered.stock.as_needed
     assert "board_too_narrow" in codes(revised(entered, height_mm=300.0))
+
+
+_MACHINES = re.compile(r"table saw|rip fence|\bsled\b|miter gauge|riving|\bblade\b")
+
+
+@pytest.mark.parametrize("kind", ["miter_saw", "chamfer_bit", "shooting_board"])
+@pytest.mark.parametrize("tools", [STARTING, (*STARTING, MiterSaw()), ()])
+def test_a_shop_without_a_table_saw_hears_of_none(kind: str, tools: tuple[Tool, ...]) -> None:
+    """Steps, their settings, cautions and reasons speak of the machines there are (common practice)."""
+    for seed in range(40):
+        job = random_design(random.Random(seed))
+        saw = replace(job.shop.saw, kind=kind, table_saw=False)
+        made = plan(revised(job, tools=tools, saw=saw))
+        for one in made.steps if made.buildable else ():
+            assert one.tool != "table_saw", (seed, one.id)
+            told = [setting(one, MM), how(one, MM), *(why(after.why) for after in one.after)]
+            told += [caution(key, "mm") for key in one.cautions if key != "manual"]
+            by_hand = one.tool in (
+                "hand_saw",
+                "plow_plane",
+                "by_hand",
+                "shooting_board",
+                "router_table",
+                "chamfer_bit",
+            )
+            strange = [text for text in told if _MACHINES.search(text)] if by_hand else []
+            assert not strange, (seed, one.id, one.tool, strange)
+
+
+def test_a_saw_agrees_with_itself() -> None:
+    without = applied(BOX, (("shop.saw.table_saw", False),))
+    assert without.shop.saw.kind == "shooting_board"
+    assert (
+        applied(revised(BOX, tools=(MiterSaw(),)), (("shop.saw.table_saw", False),)).shop.saw.kind
+        == "miter_saw"
+    )
+    assert applied(without, (("shop.saw.kind", "table_saw"),)).shop.saw.table_saw
+
+
+@pytest.mark.parametrize(("across", "told"), [(200.0, True), (900.0, False)])
+def test_short_sides_are_beveled_off_the_board(across: float, told: bool) -> None:
+    saw = replace(BOX.shop.saw, kind="miter_saw")
+    job = revised(
+        BOX,
+        saw=saw,
+        shape=Regular(6, across, "across_flats"),
+        board=replace(BOX.stock.board, length_mm=6000.0),
+    )
+    found = [f for f in plan(job).findings if f.code == "short_on_miter_saw"]
+    assert bool(found) == told
+    if told:
+        assert "short_on_miter_saw" not in codes(applied(job, found[0].fixes[0].changes))
+
+
+@pytest.mark.parametrize(("bit", "cuts"), [(6.0, 1), (6.05, 1), (5.0, 2), (4.0, 2)])
+def test_a_bit_as_wide_as_the_panel_cuts_once(bit: float, cuts: int) -> None:
+    tools = (Bit(name="Own bit", width_mm=bit),)
+    job = revised(
+        BOX,
+        tools=tools,
+        uses=Uses(groove="Own bit"),
+        bottom=Panel(thickness_mm=6.0, fit_mm=0.1, depth_mm=4.0),
+    )
+    groove = step(plan(job), "box.groove.bottom")
+    assert len(groove.values("fence")) == cuts
+    assert ("groove.fitted" in groove.says) == (cuts == 1)

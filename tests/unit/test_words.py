@@ -541,8 +541,14 @@ def test_every_step_is_told_whole() -> None:
                 keys=Keys(thickness_mm=3.0)),
         *(revised(BOX, board=Board(width_mm=wide, thickness_mm=30.0, resaw=True), tools=tools)
           for wide in (60.0, 120.0, 160.0) for tools in (STARTING, STARTING[3:4])),
+        *(revised(job, tools=tools, saw=Saw(kind="shooting_board", table_saw=False))
+          for seed in range(120) for job in (random_design(random.Random(seed)),) for tools in ((), STARTING[2:3])),
         *(random_design(random.Random(seed)) for seed in range(120)),
     ]  # fmt: skip
+    jobs += [revised(job, tools=(), saw=Saw(kind="shooting_board", table_saw=False)) for job in (
+        *jobs[:80], revised(BOX, slopes_deg=(10.0, 0.0, 0.0, 0.0)), revised(BOX, slopes_deg=(0.0, 10.0, 0.0, 0.0)),
+        revised(BOX, lid=None, top=None, cover=Gable()),
+    )]  # fmt: skip
     reached = set()
     for job in jobs:
         for step in plan(job).steps:

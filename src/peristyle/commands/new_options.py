@@ -173,6 +173,7 @@ def _other_arguments(parser: argparse.ArgumentParser) -> None:
         choices=[kind.replace("_", "-") for kind in get_args(MachineKind)],
         help="what the bevels are cut on, a table saw if not given",
     )
+    add("--no-table-saw", action="store_true", help="the shop has none: other tools, or by hand")
     add("--tilts", choices=("left", "right"), help="which way its blade leans")
     add("--saw-stop", metavar="DEG", help="how far it tilts, 45 if not given")
     add("--saw-step", metavar="DEG", help="the finest step its scale shows, 0.1 if not given")
@@ -399,6 +400,12 @@ def _with_corners(job: Job, options: argparse.Namespace) -> Job:
 
 def _with_machine(job: Job, options: argparse.Namespace) -> Job:
     """What the bevels are cut on."""
+    if options.no_table_saw:
+        if options.machine == "table-saw":
+            raise PeristyleError(
+                "--no-table-saw: then --machine is miter-saw, chamfer-bit or shooting-board."
+            )
+        job = revised(job, saw=replace(job.shop.saw, table_saw=False))
     if options.machine is not None:
         job = edits.with_machine(job, options.machine.replace("-", "_"))
     if options.tilts is not None:

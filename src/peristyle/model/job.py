@@ -46,7 +46,7 @@ from peristyle.model.design import (
 from peristyle.model.kept import MOST_KEPT, Kept
 from peristyle.model.limits import LEAST_KERF_MM, MAX_MM, Length, Name
 from peristyle.model.stock import Board, Break, Digest, From, Mark, Stock, entered
-from peristyle.model.tools import CAN, MOST_TOOLS, STARTING, DadoSet, Tool, Use, Uses, can, named
+from peristyle.model.tools import CAN, MOST_TOOLS, STARTING, DadoSet, MiterSaw, Tool, Use, Uses, can, named
 
 MAX_STOPS: Final = 24
 
@@ -61,10 +61,12 @@ class Saw(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
     `stops_deg` are the angles a chamfer bit or a shooting-board block gives; empty for a blade that
     tilts freely. Pieces shorter than `least_mm` ride on a sled or a carrier; the sled
-    is `sled_mm` long where that is said (0 is not). A miter saw swings `swing_deg` and cuts `high_mm` high.
+    is `sled_mm` long where that is said (0 is not). A miter saw swings `swing_deg` and cuts `high_mm` high. In a shop
+    without a `table_saw` boards are ripped, crosscut and grooved with what else there is, or by hand.
     """
 
     kind: MachineKind = "table_saw"
+    table_saw: bool = True
     tilts: Literal["left", "right"] = "left"
     stop_deg: Annotated[float, Meta(gt=0, le=89)] = 45.0
     step_deg: Annotated[float, Meta(gt=0, le=5)] = 0.1
@@ -418,9 +420,23 @@ def decide(job: Job, name: str, value: Any) -> Job:
     made: Job = changed
     if name == "board":
         made = replace(made, stock=entered(job.stock, made.stock))
+    if name == "saw":
+        made = replace(made, shop=replace(made.shop, saw=_at_hand(job.shop, made.shop.saw)))
     if name == "tools":
         made = _idle_let_go(made)
     return _lid_kerf_kept(job, made) if name in ("lid", "tools", "uses") else made
+
+
+def _at_hand(before: Shop, saw: Saw) -> Saw:
+    """A saw that agrees with itself: without a table saw bevels go to a miter saw or a block."""
+    if saw.kind != "table_saw" or saw.table_saw:
+        return saw
+    if before.saw.table_saw:  # it is this that was changed
+        miter = any(isinstance(tool, MiterSaw) for tool in before.tools)
+        without: Saw = replace(saw, kind="miter_saw" if miter else "shooting_board")
+        return without
+    made: Saw = replace(saw, table_saw=True)
+    return made
 
 
 def _idle_let_go(job: Job) -> Job:

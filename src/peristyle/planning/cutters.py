@@ -33,9 +33,71 @@ def cutter(job: Job, use: Use) -> Cutter:
     chosen = named(job.shop.tools, getattr(job.shop.uses, use))
     if chosen is None and use == "resaw":
         chosen = _band_saw(job) or (None if saw_passes(job) else _hand_saw(job))
-    made = of_tool(chosen) if chosen is not None and can(chosen, use) else the_saw(job, use)
+    there = chosen is not None and can(chosen, use) and at_hand(job, chosen)
+    made = of_tool(chosen) if chosen is not None and there else _usual(job, use)
     lid = job.design.section.lid
     return made._replace(least_mm=lid.kerf_mm, most_mm=lid.kerf_mm) if use == "lid" and lid else made
+
+
+def at_hand(job: Job, tool: Tool) -> bool:
+    """Whether the shop has the machine a tool goes on: blades and dado sets want a table saw."""
+    return job.shop.saw.table_saw or not isinstance(tool, Blade | DadoSet)
+
+
+def _usual(job: Job, use: Use) -> Cutter:
+    """What cuts where no tool is chosen: the saw, or what takes its place in a shop without a table saw."""
+    saw = the_saw(job, use)
+    return saw if job.shop.saw.table_saw or saw.tool != "table_saw" else _instead(job, use)
+
+
+# What takes a table saw's place, in the order makers would choose (common practice); by hand where there is none.
+_INSTEAD: Final[dict[Use, tuple[type, ...]]] = {
+    "resaw": (BandSaw, HandSaw), "rip": (BandSaw, HandSaw), "crosscut": (MiterSaw, HandSaw, BandSaw),
+    "groove": (Bit,), "rabbet": (Bit,), "dado": (Bit,), "spline": (Bit,), "slot": (Bit, HandSaw),
+    "lid": (BandSaw, HandSaw),
+}  # fmt: skip
+_HAND_KERF_MM: Final = 1.0  # what a hand saw that is not in the list takes (common practice)
+_PLANE_MM: Final = (1.0, 50.0)  # how wide a plow plane's irons are (common practice)
+
+
+def _instead(job: Job, use: Use) -> Cutter:
+    known = [
+        tool
+        for kind in _INSTEAD.get(use, ())
+        for tool in job.shop.tools
+        if isinstance(tool, kind) and can(tool, use)
+    ]
+    wide = _wanted_mm(job, use)
+    if wide is not None:
+        bits = [tool for tool in known if isinstance(tool, Bit) and tool.width_mm <= wide + DEFAULT.length_mm]
+        known = [*sorted(bits, key=lambda bit: -bit.width_mm), *(t for t in known if not isinstance(t, Bit))]
+    if known:
+        return of_tool(known[0])
+    if use in ("groove", "rabbet"):
+        return Cutter("plow_plane", "", *_PLANE_MM, False)
+    if use in ("dado", "spline"):  # both cheeks sawn, what is between pared out
+        return Cutter("hand_saw", "", *_PLANE_MM)
+    return Cutter("hand_saw", "", _HAND_KERF_MM, _HAND_KERF_MM)
+
+
+def _wanted_mm(job: Job, use: Use) -> float | None:
+    """How wide the narrowest cut of a use is; None where it takes any width."""
+    design = job.design
+    wide: list[float] = []
+    if use == "groove":
+        panels = (design.section.bottom, design.section.top)
+        wide = [
+            panel.thickness_mm + panel.fit_mm
+            for panel in panels
+            if panel is not None and panel.seat == "groove"
+        ]
+    elif use == "dado" and design.inside.dividers is not None:
+        wide = [design.inside.dividers.thickness_mm]
+    elif use == "spline" and design.joints.splines is not None:
+        wide = [design.joints.splines.thickness_mm]
+    elif use == "slot" and design.joints.keys is not None:
+        wide = [design.joints.keys.thickness_mm]
+    return min(wide, default=None)
 
 
 def _band_saw(job: Job) -> BandSaw | None:
@@ -53,6 +115,8 @@ def _hand_saw(job: Job) -> HandSaw | None:
 def saw_passes(job: Job) -> int:
     """In how many passes the table saw resaws the board: one, two from both edges, 0 where it does not reach."""
     wide, high = job.stock.board.width_mm, job.shop.table.blade_high_mm
+    if not job.shop.saw.table_saw:
+        return 0
     return 1 if wide <= high + DEFAULT.length_mm else 2 if wide <= 2 * high + DEFAULT.length_mm else 0
 
 
@@ -106,7 +170,8 @@ def fitting(job: Job, use: Use, width_mm: float, *, tilted: bool = False) -> str
 
     The empty name is the saw; None where nothing in the shop is narrow enough.
     """
-    known = [the_saw(job, use), *(of_tool(tool) for tool in job.shop.tools if can(tool, use))]
+    shop = (of_tool(tool) for tool in job.shop.tools if can(tool, use) and at_hand(job, tool))
+    known = [_usual(job, use), *shop]
     good = [
         one for one in known if one.least_mm <= width_mm + DEFAULT.length_mm and (one.tilts or not tilted)
     ]

@@ -16,9 +16,10 @@ CAUTIONS: Final[dict[str, str]] = {
     "the teeth or comes off as the manual says, featherboards and push blocks stand in. Refit guard and knife after.",
     "miter_guard": "The saw's own guard moving freely, the piece held down by a clamp, hands 150 mm from the blade; "
     "let it stop before it comes up.",
-    "stop_clear": "The stop touches the kept piece's long point and is taller than the piece; the offcut lies free. "
-    "The rip fence is never a crosscut stop.",
+    "stop_clear": "The stop touches the kept piece's long point and is taller than the piece; the offcut lies free.",
+    "rip_fence": "The rip fence is never a crosscut stop.",
     "short_piece": "So short a piece goes on a sled with a hold-down, never by hand near the blade.",
+    "short_clamp": "Short piece: clamp it to the saw's fence with a backer behind it, and keep your hands 150 mm away.",
     "short_carrier": "So short a piece rides on a carrier with a backing block, never held by the fingers alone.",
     "band_saw": "Guide and guard down to just over the work, fingers out of the line of the blade.",
     "small_piece": "Small triangles and trapezoids by hand saw, or on a sled with a hold-down and both hands behind "
@@ -30,8 +31,8 @@ CAUTIONS: Final[dict[str, str]] = {
     "groove": "Featherboards and a push block; what cuts is buried in the work, keep hands to the side.",
     "rip": "Stand out of line with the board; a push stick for the last 300 mm.",
     "plane": "Take light passes with the grain; short boards ride on a carrier board.",
-    "sacrificial": "A blade at the very edge runs in a sacrificial fence; the waste of a second cut lies free, never "
-    "between blade and fence.",
+    "sacrificial": "What cuts at the very edge runs in a sacrificial fence; the waste of a second cut lies free, never "
+    "trapped against the fence.",
     "resaw": "Tall board: keep it tight to a tall fence with a featherboard, feed it slowly, and finish with a push "
     "stick, never with your fingers beside the blade.",
     "thin_rip": "A thin strip between blade and fence is thrown back: rip it on the blade's outside, a push stick "
@@ -68,7 +69,7 @@ _OF_TOOL: Final[dict[str, tuple[str, ...]]] = {
     "drum_sander": ("plane",),
 }  # fmt: skip
 # On these tools what is said of a blade or a bit in a table does not hold.
-_BY_THEMSELVES: Final = ("band_saw", "hand_saw", "by_hand")
+_BY_THEMSELVES: Final = ("band_saw", "hand_saw", "by_hand", "plow_plane")
 _OF_A_TABLE: Final = (
     "lid",
     "keys",
@@ -80,6 +81,15 @@ _OF_A_TABLE: Final = (
     "key_stock",
     "spline_stock",
     "spline_groove",
+    "rabbet",
+    "try_groove",
+    "lower",
+    "ledge",
+    "board",
+    "leaf",
+    "roof_leaf",
+    "corner_block",
+    "resaw",
 )
 _WITH_A_KNIFE: Final = ("key_stock",)  # where it is done by hand
 _OF_OPERATION: Final[dict[str, tuple[str, ...]]] = {
@@ -133,9 +143,13 @@ def cautions_of(
         found += ["tilt"] if tilted and operation in _THROUGH else []
         # A bevel cut on end has no stop for its length.
         found += ["stop_clear"] if operation in _TO_A_STOP and not (on_end and operation == "bevel") else []
+        found += ["rip_fence"] if tool == "table_saw" and "stop_clear" in found else []
         found += ["on_end"] if on_end else []
-    if short:
-        found.append("short_piece" if tool in _SAWS else "short_carrier")
+    if tool in ("hand_saw", "plow_plane"):
+        found = [key for key in found if key not in ("small_piece", "thin_rip", "rip")] + ["edge_tools"]
+    elif short:
+        known = {"miter_saw": "short_clamp", "table_saw": "short_piece"}
+        found.append(known.get(tool, "short_carrier"))
     return (*dict.fromkeys(found), "manual")
 
 

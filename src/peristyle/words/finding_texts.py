@@ -137,6 +137,8 @@ TEXTS: Final[dict[str, str]] = {
     "cannot stand on end there. Stand it on its edge and swing the saw {bevel_deg}.",
     "bevel_past_stop/too_far": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and with the piece "
     "on its edge further than it swings ({swing_deg}). Use a table saw, a bit or a block.",
+    "short_on_miter_saw": "Side {side} is {stop_mm} long: short pieces are hard to hold at a miter saw. Bevel them "
+    "off the long board instead.",
     "bevel_past_stop/too_high": "A bevel of {bevel_deg} is further than the saw tilts ({stop_deg}), and on its edge "
     "the piece is {wide_mm} high where the saw cuts {high_mm}. Use a table saw, a bit or a block.",
     "miter_past_swing": "The ends swing {miter_deg} and the miter saw goes to {swing_deg}. Crosscut on the table saw.",

@@ -161,6 +161,7 @@ LABELS: Final[dict[str, str]] = {
     "no_feet": "Leave out the feet",
     "no_keys": "Leave out the keys",
     "key_count": "Use {count} a corner",
+    "bevel_direct": "Bevel the sides off the board",
     "overhang_all": "Overhang all sides",
     "lid_clean_up": "Allow {clean_mm} for truing",
     "key_thickness": "Use keys {kerf_mm:4} thick",

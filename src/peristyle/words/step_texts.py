@@ -302,6 +302,43 @@ SAYS: Final[dict[str, str]] = {
     "handle_screw": "Screws of {screw_mm} through {thick_mm}, with {bites_mm} of them in the handle; do not "
     "overtighten.",
     "handle_screw.washers": "They are {over_mm} too long: washers under the heads, {washers} of them, take it up.",
+    "by_line": "Saw just outside the line and plane to it.",
+    "by_line.width": "Mark the width with a marking gauge, saw just outside the line, and plane to it.",
+    "by_line.length": "Mark each length with a knife. Saw just outside the line in a miter box, and shoot the ends to "
+    "it.",
+    "crosscut.leans": "Show face up and the {edge} edge toward you, the start's cut leans {start_hand} as it goes "
+    "away from you, and the end's cut {end_hand}.",
+    "crosscut.leans.start": "Show face up and the {edge} edge toward you, the start's cut leans {start_hand} as it "
+    "goes away from you. The end is square.",
+    "crosscut.leans.end": "Show face up and the {edge} edge toward you, the end's cut leans {end_hand} as it goes "
+    "away from you. The start is square.",
+    "crosscut.alike": "Cut alike ones one after the other, and hold each against the first: equal length matters more "
+    "than exact length.",
+    "by_line.end": "Knife a square line all round, saw just outside it, and shoot the end square.",
+    "rip.planed": "Both edges lean the same way, {lean_deg} from square. Set a bevel gauge, and plane both edges to "
+    "it. The width is along the face.",
+    "groove.plow": "Set the plow plane's fence and depth stop. Work with the fence on the {edge} edge, inside face "
+    "up. Start at the far end, and lengthen the strokes as the groove deepens.",
+    "groove.knife": "The groove runs across the grain: knife both its lines first, or the plane tears the wood.",
+    "groove.each": "Cut every side before you change the setting.",
+    "rabbet.plow": "Set the rabbet plane's fence and depth stop. Knife or gauge both lines first. Work with the fence "
+    "on the {edge} edge, inside face up.",
+    "dado.hand": "Knife both lines across the inside face. Saw down to the gauged depth against a block, and pare out "
+    "the waste.",
+    "spline_groove.hand": "Mark the groove on every miter face from the inside edge. Saw both cheeks by hand, and "
+    "pare the floor to depth.",
+    "spline_groove.short": "Stop short of the edges where the lines say so.",
+    "corner_block.hand": "Plane both long edges of the strip to a bevel gauge set at {lean_deg}: they lean inward and "
+    "meet.",
+    "key_stock.hand": "A strip {long_mm} long in all. Plane it until it slides into a slot with a "
+    "little drag: glue swells it.",
+    "strip_bevel.hand": "Set a bevel gauge, mark both ends, and plane the long edge to it. Leave the show face its "
+    "full width.",
+    "lower.hand": "Gauge the line from the bottom edge, at the lower wall of the groove, so that the lid slides out "
+    "over it.",
+    "lower.eaves.hand": "Mark the slope on both ends: the eaves slope as the roof does, the inside the higher.",
+    "gable.hand": "Mark the middle on the top edge and {eaves_mm} up both ends, and join the marks. Keep the waste: "
+    "it is the caul for clamping the roof.",
     "try_edge": "A scrap with an arris as square as the work's, at the same setting ({kind}): the profile runs out on "
     "its face with no step left beside it.",
     "edge.bottom_edge": "The box stands on its bottom edge, the bearing on the outside, along {sides}, in {passes}.",
@@ -476,6 +513,7 @@ SAYS: Final[dict[str, str]] = {
     "backed where the cutter comes out, with a long face on the fence. Never run the narrow end along the fence by "
     "hand.",
     "groove.turned": "Then the same turned end for end, top edge on the fence.",
+    "groove.fitted": "The cutter is as wide as the panel is thick: cut once, and plane the panel until it slides in.",
     "groove.bit": "A little deeper each time, against the bit's turning; the last pass light.",
     "dado": "Inside face down, the side's start against the stop.",
     "dado.passes": "Inside face down, the side's start against the stop; {passes}.",

@@ -111,7 +111,8 @@ def refused(found: Refused, job: Job) -> str:
 
 def setting(step: Step, fmt: Format) -> str:
     """How the tool is set, in a line; and at what its scale, where a check of it says that it reads otherwise."""
-    told = _SETTINGS.get(step.operation, _any)(step, fmt)
+    by_line = _BY_LINE.get(step.operation) if step.tool in ("hand_saw", "plow_plane") else None
+    told = (by_line or _SETTINGS.get(step.operation, _any))(step, fmt)
     shown = dict.fromkeys(
         f"{one.gauge} at {fmt.angle(one.shows) if one.unit == 'deg' else fmt.length(one.shows, unit=True)}"
         for one in step.settings
@@ -123,7 +124,8 @@ def setting(step: Step, fmt: Format) -> str:
 _TOOLS: Final[dict[str, str]] = {
     "table_saw": "table saw", "miter_saw": "miter saw", "band_saw": "band saw", "hand_saw": "hand saw",
     "router_table": "router table", "chamfer_bit": "router table, chamfer bit", "shooting_board": "shooting board",
-    "planer": "planer", "drum_sander": "drum sander", "hand_plane": "hand plane", "drill_press": "drill press",
+    "plow_plane": "plow or rabbet plane", "planer": "planer",
+    "drum_sander": "drum sander", "hand_plane": "hand plane", "drill_press": "drill press",
     "tape": "tape", "clamps": "clamps", "scrap": "scrap", "by_hand": "by hand",
 }  # fmt: skip
 
@@ -184,8 +186,15 @@ def _resaw(step: Step, fmt: Format) -> str:
 
 
 def _tilting(step: Step) -> str:
-    """What is tilted: a band saw's blade stands as it is, and the table leans."""
-    return "table" if step.tool == "band_saw" else "blade"
+    """What is tilted: a band saw's blade stands as it is, and the table leans; by hand it is the cut."""
+    return {"band_saw": "table", "hand_saw": "cut", "plow_plane": "cut", "router_table": "bit"}.get(
+        step.tool, "blade"
+    )
+
+
+def _gauge(step: Step) -> str:
+    """What is swung: the gauge or the saw; by hand it is the cut."""
+    return "cut at" if step.tool == "hand_saw" else "saw swung" if step.tool == "miter_saw" else "gauge"
 
 
 def _rip(step: Step, fmt: Format) -> str:
@@ -405,7 +414,7 @@ def _liner_fit(step: Step, fmt: Format) -> str:
 def _segment(step: Step, fmt: Format) -> str:
     inner = step.numbers["inner_mm"]
     edges = _mm(step, "stop", fmt) + (f" outer, {fmt.length(inner, unit=True)} inner" if inner else "")
-    return f"gauge {fmt.angle(step.amount('swing'))}, edge {edges}"
+    return f"{_gauge(step)} {fmt.angle(step.amount('swing'))}, edge {edges}"
 
 
 def _opening(step: Step, fmt: Format) -> str:
@@ -425,7 +434,7 @@ def _foot(step: Step, fmt: Format) -> str:
     parts += [f"{_mm(step, 'width', fmt)} wide"] if step.value("width") else []
     parts += [f"{_mm(step, 'thickness', fmt)} thick"] if step.value("thickness") else []
     parts += [f"{_tilting(step)} tilted {fmt.angle(tilt)}"] if tilt else []
-    parts += [f"gauge {fmt.angle(swing)}"] if swing else []
+    parts += [f"{_gauge(step)} {fmt.angle(swing)}"] if swing else []
     return ", ".join(parts)
 
 
@@ -440,11 +449,14 @@ def _lower(step: Step, fmt: Format) -> str:
         if tilt
         else ""
     )
-    return f"{lean}fence {_mm(step, 'fence', fmt)}"
+    at = "line at" if step.tool in ("hand_saw", "band_saw") else "fence"
+    return f"{lean}{at} {_mm(step, 'fence', fmt)}"
 
 
 def _gable(step: Step, fmt: Format) -> str:
-    return f"gauge {fmt.angle(step.amount('swing'))}, from {_mm(step, 'stop', fmt)} along the top edge"
+    return (
+        f"{_gauge(step)} {fmt.angle(step.amount('swing'))}, from {_mm(step, 'stop', fmt)} along the top edge"
+    )
 
 
 def _roof_leaf(step: Step, fmt: Format) -> str:
@@ -547,6 +559,52 @@ _SETTINGS: Final[dict[str, Callable[[Step, Format], str]]] = {
     "inlay": _sized, "inlay_pocket": _inlay_pocket, "handle_bore": _handle_bore, "handle_wedge": _handle_wedge,
     "lining": _lining,
     "segment_glue": _segment_glue, "opening": _opening, "foot": _foot, "foot_glue": _foot_glue,
+}  # fmt: skip
+
+
+def _line_rip(step: Step, fmt: Format) -> str:
+    tilt = step.value("tilt")
+    return f"{_mm(step, 'width', fmt)} wide" + (f", edges planed to {fmt.angle(tilt)}" if tilt else "")
+
+
+def _line_length(step: Step, fmt: Format) -> str:
+    swings = dict.fromkeys(
+        fmt.angle(abs(one.value)) for one in step.settings if one.gauge == "swing" and one.value
+    )
+    ends = f", ends cut {' and '.join(swings)} from square" if swings else ""
+    return f"{_mm(step, 'stop', fmt)} long{ends}"
+
+
+def _line_dado(step: Step, fmt: Format) -> str:
+    tilt, swing = step.value("tilt"), step.value("swing")
+    slant = (
+        f", leaning {fmt.angle(abs(tilt))} toward the side's {'end' if tilt > 0 else 'start'}" if tilt else ""
+    )
+    slant += f", {fmt.angle(abs(swing))} off square on the face" if swing else ""
+    return f"{_listed(step.values('stop'), fmt)} from the start{slant}, depth {_mm(step, 'height', fmt)}"
+
+
+def _line_groove(step: Step, fmt: Format) -> str:
+    at, deep = fmt.length(step.values("fence")[0], unit=True), _mm(step, "height", fmt)
+    wide = step.numbers.get("wide_mm")
+    return (
+        f"{at} from the edge, " + (f"{fmt.length(wide, unit=True)} wide, " if wide else "") + f"{deep} deep"
+    )
+
+
+def _line_rabbet(step: Step, fmt: Format) -> str:
+    wide = step.amount("width") or step.numbers.get("shoulder_mm", 0.0)
+    return f"{fmt.length(wide, unit=True)} wide, {_mm(step, 'height', fmt)} deep"
+
+
+def _line_spline(step: Step, fmt: Format) -> str:
+    return f"{_listed(step.values('fence'), fmt)} from the inside edge of the miter, {_mm(step, 'height', fmt)} deep"
+
+
+_BY_LINE: Final[dict[str, Callable[[Step, Format], str]]] = {
+    "rip": _line_rip, "strips": _line_rip, "strip_bevel": _line_rip, "crosscut": _line_length, "heights": _line_length,
+    "dado": _line_dado, "groove": _line_groove, "try_groove": _line_groove, "rabbet": _line_rabbet,
+    "spline_groove": _line_spline,
 }  # fmt: skip
 
 

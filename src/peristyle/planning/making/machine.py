@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from peristyle.core.conventions import tilt_setting
+from peristyle.model.design import replace
 from peristyle.model.job import Job, MachineKind, Saw
 from peristyle.model.tools import MiterSaw, named
 from peristyle.planning.findings import Finding, Fix, Place, Severity
@@ -54,6 +55,7 @@ def machine_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
     worst = max((abs(cut.bevel_deg), side.index) for side in ring.sides for cut in (side.start, side.end))
     place = Place("side", worst[1], job.design.side_count)
     yield from _direct_findings(job, ring)
+    yield from _short_findings(job, ring)
     yield from _reach_findings(job, ring)
     if saw.stops_deg:
         for bevel in sorted({round(abs(c.bevel_deg), 6) for s in ring.sides for c in (s.start, s.end)}):
@@ -113,6 +115,25 @@ def _reach_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
         numbers = {"stop_mm": longest.stop_mm, "sled_mm": saw.sled_mm}
         place = Place("side", longest.index, count)
         yield Finding("side_past_sled", "caution", place, numbers, (), {"side": longest.name})
+
+
+def _short_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:
+    """Pieces too short to be held at a miter saw, where they could be beveled off the long board instead."""
+    saw = job.shop.saw
+    shortest = min(ring.sides, key=lambda side: side.stop_mm)
+    if (
+        saw.kind != "miter_saw"
+        or job.stock.board.method != "square_first"
+        or shortest.stop_mm >= saw.least_mm
+    ):
+        return
+    direct = replace(job, stock=replace(job.stock, board=replace(job.stock.board, method="bevel_direct")))
+    if any(_direct_findings(direct, ring)):
+        return
+    fix = Fix("bevel_direct", (("stock.board.method", "bevel_direct"),))
+    numbers = {"stop_mm": shortest.stop_mm, "least_mm": saw.least_mm}
+    place = Place("side", shortest.index, job.design.side_count)
+    yield Finding("short_on_miter_saw", "note", place, numbers, (fix,), {"side": shortest.name})
 
 
 def _direct_findings(job: Job, ring: RingPlan) -> Iterator[Finding]:

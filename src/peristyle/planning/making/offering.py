@@ -7,7 +7,7 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import replace
 from peristyle.model.job import Job
 from peristyle.model.tools import CAN, BandSaw, Clamp, HandSaw, Thicknesser, Tool, Use, can
-from peristyle.planning.cutters import Cutter, cutter, of_tool
+from peristyle.planning.cutters import Cutter, at_hand, cutter, of_tool
 from peristyle.planning.making.parts.lid import least_across
 from peristyle.planning.making.parts.sides import clamp_trouble
 from peristyle.planning.making.step import Step
@@ -49,7 +49,7 @@ def _choices(plan: Plan, step: Step, use: Use) -> Iterator[Choice]:
     job = plan.job
     bare = cutter(_without(plan, use), use) if use not in ("plane", "glue") else None
     yield _judged(plan, step, use, "", bare, None)
-    known = [tool for tool in job.shop.tools if can(tool, use)]
+    known = [tool for tool in job.shop.tools if can(tool, use) and at_hand(job, tool)]
     for tool in sorted(known, key=lambda tool: CAN[use].index(type(tool))):
         made = None if isinstance(tool, Thicknesser | Clamp) else of_tool(tool)
         yield _judged(plan, step, use, tool.name, made, tool)

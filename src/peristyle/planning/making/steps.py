@@ -6,6 +6,7 @@ from typing import Final
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import replace
 from peristyle.model.job import Job
+from peristyle.planning.making.by_hand import in_this_shop
 from peristyle.planning.making.closed import riding
 from peristyle.planning.making.kind import PHASES, Kind, Phase, Settled
 from peristyle.planning.making.order import arranged
@@ -225,7 +226,9 @@ def _in_order(steps: list[Step], job: Job) -> Iterator[Step]:
     for step in steps:
         taken[step.id] = taken.get(step.id, 0) + 1
         own = step.id if taken[step.id] == 1 else f"{step.id}.{taken[step.id]}"
-        placed = replace(_within_reach(step, job), id=own, after=tuple(_before(step, done)))
+        placed = replace(
+            in_this_shop(job, _within_reach(step, job)), id=own, after=tuple(_before(step, done))
+        )
         done.setdefault((step.part, step.operation), []).append(placed)
         yield placed
 

@@ -13,7 +13,7 @@ from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Lid, LiftOff, Panel, PanelName, Sliding, panel_of, replace
 from peristyle.model.job import Job
 from peristyle.model.tools import Use
-from peristyle.planning.cutters import cutter
+from peristyle.planning.cutters import Cutter, cutter
 from peristyle.planning.findings import Finding, Fix, Place, reader
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.setting import SAME_SETTING
@@ -109,9 +109,11 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
     slabs = ring.slabs or (Slab(1.0, 0.0, 0.0, 0.0, 1.0, min(job.design.form.thicknesses_mm)),)
     lid = _lid(job.design, job.design.section.lid, slabs) if job.design.section.lid else None
     grooves, panels = [], []
-    for name, panel in _wanted(job.design):
-        seat: Use = "groove" if panel.seat == "groove" else "rabbet"
-        wide = cutter(job, seat).takes(panel.thickness_mm + panel.fit_mm)
+    for name, wanted in _wanted(job.design):
+        seat: Use = "groove" if wanted.seat == "groove" else "rabbet"
+        own = cutter(job, seat)
+        panel = fitted_to(wanted, own) if seat == "groove" else wanted
+        wide = own.takes(panel.thickness_mm + panel.fit_mm)
         groove = _seated(job.design, plan_groove(slabs, name, panel, job.design.form.height_mm, wide), slabs)
         grooves.append(groove)
         if panel.seat == "groove":
@@ -143,6 +145,16 @@ def plan_section(job: Job, ring: RingPlan) -> SectionPlan:
         movements=moved,
         findings=tuple(findings),
     )
+
+
+def fitted_to(panel: Panel, own: Cutter) -> Panel:
+    """A panel whose groove is cut in one pass where the cutter is as wide as it, and less than its fit wider or not at
+    all: no fence is nudged by a hair, the panel is planed to the groove (common practice).
+    """
+    over = own.least_mm - panel.thickness_mm
+    alike = own.least_mm == own.most_mm and -DEFAULT.length_mm <= over < panel.fit_mm
+    fitted: Panel = replace(panel, fit_mm=max(0.0, over)) if alike else panel
+    return fitted
 
 
 def _wanted(design: Design) -> list[tuple[PanelName, Panel]]:

@@ -37,7 +37,7 @@ from peristyle.planning.making.setting import (
 )
 from peristyle.planning.making.step import Step, make
 from peristyle.planning.section.grooves import GrooveCut, GroovePlan, in_side, tongue_mm
-from peristyle.planning.section.levels import PanelPlan, SectionPlan
+from peristyle.planning.section.levels import PanelPlan, SectionPlan, fitted_to
 from peristyle.planning.section.segments import CUT_ERROR_DEG, SegmentsPlan, oversize_mm
 from peristyle.planning.stock.laying import PARTED_FIRST, in_strip
 
@@ -365,6 +365,8 @@ def groove_steps(job: Job, section: SectionPlan, ring: RingPlan) -> Iterator[Ste
         says = ["groove" if cut.arris == "both" else "groove.arris"]
         says.append(told)
         says += ["groove.turned"] if mates else []
+        part = panel_of(job.design, groove.panel)
+        says += ["groove.fitted"] if part is not None and fitted_to(part, own) != part else []
         says += ["groove.bit"] if own.tool == "router_table" else []
         says += ["groove.across"] if job.stock.board.method == "upright" else []
         says += ["groove.eaves"] if any(corner.lapped for corner in ring.corners) else []

@@ -28,10 +28,11 @@ from peristyle.model.design import (
     replace,
 )
 from peristyle.model.edges import OuterEdge
-from peristyle.model.job import Coating, Job, Moved, Work, job_of, revised
+from peristyle.model.job import Coating, Job, Measured, Moved, Work, job_of, revised
 from peristyle.model.section_edits import with_edge
 from peristyle.model.stock import Board
 from peristyle.model.tools import STARTING, BandSaw, Bit, HandSaw, MiterSaw, Tool, Uses
+from peristyle.planning.fit.rescue import rescues, taken, troubles_of
 from peristyle.planning.making.order import Refused, moved
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan, plan
@@ -453,3 +454,28 @@ def test_a_bit_as_wide_as_the_panel_cuts_once(bit: float, cuts: int) -> None:
     groove = step(plan(job), "box.groove.bottom")
     assert len(groove.values("fence")) == cuts
     assert ("groove.fitted" in groove.says) == (cuts == 1)
+
+
+def test_measured_heights_are_believed_and_asked_about_once() -> None:
+    """Body and lid 0.6 and 1.2 mm lower than planned: the liner holds the lid up by 1.8 mm, said once, mended once."""
+    job = job_of(
+        shape=Rectangle(200.0, 140.0), height_mm=90.0, thicknesses_mm=(9.0,), bottom=Panel(), top=Panel(),
+        lid=Lid(height_mm=25.0), liner=Liner(height_mm=40.0),
+    )  # fmt: skip
+    room = plan(job).liner
+    assert room is not None
+    job = revised(job, liner=Liner(height_mm=40.0 + room.headroom_mm))
+    assert "liner_holds_lid_up" not in {f.code for f in plan(job).findings}
+    body, lid = plan(job).section.lid.body_mm, plan(job).section.lid.lid_mm
+    measured = [Measured(f"body.{n}.height_mm", body - 0.6) for n in "ABCD"]
+    measured += [Measured(f"lid.{n}.height_mm", lid - 1.2) for n in "ABCD"]
+    job = replace(job, measured=tuple(measured))
+    held = [f for f in plan(job).findings if f.code == "liner_holds_lid_up"]
+    assert [round(f.numbers["over_mm"], 6) for f in held] == [1.8]
+    found = list(troubles_of(job))
+    assert sorted((one.trouble, round(one.by_mm, 6)) for one in found) == [("lid_low", 1.2), ("lid_off", 1.8)]
+    ways = rescues(job, "lid_off", "", found[-1].by_mm)
+    assert {one.key for one in ways} == {"strip_between", "lower_liner"}
+    assert len(ways) == 2
+    for one in ways:
+        assert "liner_holds_lid_up" not in {f.code for f in plan(taken(job, one)).findings}, one.key

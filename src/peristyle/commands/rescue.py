@@ -31,18 +31,25 @@ def _parser() -> Parser:
     return parser
 
 
-def _tell_troubles(found: "list[Found]", fmt: "Format", *, as_data: bool) -> None:
+def _tell_troubles(found: "list[Found]", made: "Plan", fmt: "Format", *, as_data: bool) -> None:
     """What is wrong by what was measured, and every trouble that can be asked about."""
-    from peristyle.planning.fit.rescue import ABOUT, TROUBLES
+    from peristyle.planning.fit.rescue import ABOUT, TROUBLES, can_be
     from peristyle.words import fit
 
     if as_data:
-        print_json({"troubles": dict(fit.TROUBLES), "found": [one._asdict() for one in found]})
+        print_json(
+            {
+                "troubles": dict(fit.TROUBLES),
+                "ways": dict(fit.WAYS_OUT),
+                "found": [one._asdict() for one in found],
+            }
+        )
         return
     for wrong in found:
         print(f"{wrong.trouble}  {fit.found(wrong, fmt)}.")
     for key in TROUBLES:
         print(f"{key}  {fit.TROUBLES[key]} ({'the box' if ABOUT[key] == 'box' else 'a ' + ABOUT[key]})")
+        print(f"    {fit.WAYS_OUT[key] if can_be(made, key) else fit.no_rescue(made, key)}")
 
 
 def _asked(options: argparse.Namespace, found: "list[Found]", made: "Plan") -> "tuple[Trouble, str, float]":
@@ -90,7 +97,7 @@ def run(words: list[str]) -> int:
     job, fmt = loaded.job, Format(loaded.job.design.units)
     found, made = list(troubles_of(job)), plan(job)
     if options.trouble is None:
-        _tell_troubles(found, fmt, as_data=options.json)
+        _tell_troubles(found, made, fmt, as_data=options.json)
         return 0
     trouble, where, by_mm = _asked(options, found, made)
     folders = pictures.places(path, own_folder() / pictures.NAME)

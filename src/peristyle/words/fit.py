@@ -110,6 +110,25 @@ _RESCUES: Final[dict[str, str]] = {
     "as_it_is": "Leave it {by_mm} larger: panels and lid follow the ring",
     "shoot_all": "Shoot {by_mm} off every side",
 }
+# What there is to do about each, in a line: which of it this box allows is said when it is asked about.
+WAYS_OUT: Final[dict[Trouble, str]] = {
+    "short": "Shorten its partner or every side, or make it anew from a board on the rack.",
+    "thin": "Plane every side to it, leave a step inside, or make it anew.",
+    "last_gap": "Shoot the last joint, glue in a shaving, or glue two halves and true their ends.",
+    "panel_large": "Trim the panel, or deepen its groove.",
+    "rattles": "Line the walls, glue on shims, or put a strip round the insert.",
+    "lid_off": "Put a strip between body and lid, or lower the liner.",
+    "lid_low": "True both edges, put a strip between body and lid, or lower the liner.",
+    "groove_wide": "Make the panel thicker, or glue a strip into the groove.",
+    "groove_off": "Leave the panel there in all sides, or fill the groove and cut it again.",
+    "chip": "Rip all sides narrower, or glue the chip back.",
+    "slot_wide": "Make thicker keys, all of them or one.",
+    "both_ends": "Cut it again for a shorter side, shorten the others, or make it anew.",
+    "forgotten": "Rout it late, or glue the panel on flat.",
+    "slipped": "Loosen and realign, or plane the step flush.",
+    "rocks": "Plane the high corners, or rip narrower.",
+    "long_all": "Leave the box larger, or shoot every side.",
+}
 _OWN: Final[dict[str, tuple[str, str]]] = {
     "own.ease_step": ("Ease the step inside side {side}", "With a scraper, to {by_mm}: felt hides the rest."),
     "own.shoot_last": (

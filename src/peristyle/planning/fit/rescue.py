@@ -80,7 +80,27 @@ class Found(NamedTuple):
 
 
 def troubles_of(job: Job) -> Iterator[Found]:
-    """What the measured values say is wrong."""
+    """What the measured values say is wrong, each trouble at each place once, by the worst of it."""
+    worst: dict[tuple[Trouble, str], Found] = {}
+    for one in (*_measured_troubles(job), *_lid_held_up(job)):
+        before = worst.get((one.trouble, one.where))
+        if before is None or one.by_mm > before.by_mm:
+            worst[one.trouble, one.where] = one
+    yield from worst.values()
+
+
+def _lid_held_up(job: Job) -> Iterator[Found]:
+    """A liner that holds up the lid as body and lid came out, where it would not as they were planned."""
+    if not any(one.name.startswith(("body.", "lid.")) for one in job.measured):
+        return
+    held = [plan(one).liner for one in (job, _unmeasured(job))]
+    over = [max(0.0, -one.headroom_mm) if one is not None else 0.0 for one in held]
+    if over[0] > over[1] + _LEAST_MM:
+        yield Found("lid_off", "", over[0])
+
+
+def _measured_troubles(job: Job) -> Iterator[Found]:
+    """What the measured values say is wrong, value by value."""
     there = known(plan(_unmeasured(job)))
     for name, one in measured(job).items():
         quantity = there.get(name)

@@ -66,7 +66,7 @@ def plan_liner(job: Job, ring: RingPlan, section: SectionPlan) -> LinerPlan | No
         for slab in ring.slabs
     )
     inner = ring_from_slabs(liner_design(job), slabs)
-    headroom = section.room_mm - liner.height_mm
+    headroom = section.room_mm - liner.height_mm - _lower_mm(job, ring, section)
     findings = [_of_the_liner(f, liner, fmt) for f in inner.findings if f.severity == "stop"]
     closed = job.design.section.lid or job.design.section.top or job.design.section.cover
     if closed and headroom < -DEFAULT.length_mm:
@@ -83,6 +83,21 @@ def plan_liner(job: Job, ring: RingPlan, section: SectionPlan) -> LinerPlan | No
     findings += _lip_findings(job, ring, section, slabs, base)
     findings += _no_lip_findings(job, section, base)
     return LinerPlan(inner, base, headroom, tuple(findings))
+
+
+def _lower_mm(job: Job, ring: RingPlan, section: SectionPlan) -> float:
+    """How much lower body and lid came out together than planned, by the lowest side measured of each (mm)."""
+    if section.lid is None or not job.measured:
+        return 0.0
+    cosines = {side.name: slab.cos_slope for side, slab in zip(ring.sides, ring.slabs, strict=True)}
+    lower = 0.0
+    for part, planned in (("body", section.lid.body_mm), ("lid", section.lid.lid_mm)):
+        found = [
+            one.value * cosines[name[1]] for one in job.measured
+            if (name := one.name.split("."))[0] == part and len(name) == 3 and name[1] in cosines
+        ]  # fmt: skip
+        lower += planned - min(found, default=planned)
+    return lower
 
 
 def _no_lip_findings(job: Job, section: SectionPlan, base_mm: float) -> Iterator[Finding]:

@@ -225,6 +225,13 @@ def help_html() -> str:
         ("Leave a size as it was", "Esc"),
         ("Move a line", "drag it: lid line, groove, key, the strip on its board"),
         ("Pick a side or corner", "click it anywhere, most easily in the frieze at the foot"),
+        (
+            "Add a key, or take the picked one out",
+            "Insert and Delete in Corners; double-click a corner to add one there",
+        ),
+        ("Remove a mark on the board", "click it, then Delete"),
+        ("Leave a length open in an outline", "type ? and it is worked out"),
+        ("Take a measured value back", "Delete in the table of Fit"),
         ("Turn the solid box", "drag it, or use the arrow keys when it has the focus"),
         ("Pull the box apart", "the slider over it, or + and − when it has the focus"),
     )
@@ -232,5 +239,5 @@ def help_html() -> str:
     for action in ACTIONS:
         if action.keys:
             words = action.words.replace("&", "")
-            rows += f"<tr><td><b>{words}</b></td><td>{action.keys}: {action.why.lower()}</td></tr>"
+            rows += f"<tr><td><b>{words}</b></td><td>{action.keys}: {action.why[:1].lower()}{action.why[1:]}</td></tr>"
     return f"<table cellpadding='4'>{rows}</table>"

@@ -57,8 +57,8 @@ TEXTS: Final[dict[str, str]] = {
     "of {wanted_mm} would do.",
     "board_too_short/smaller": "The ring needs {needed_mm} of board and there are {board_mm}: {short_mm} too short. A "
     "board of {wanted_mm} would do, or a box {percent} % of this size.",
-    "board_too_narrow": "The sides are ripped {strip_mm} wide and the board is {board_mm}: {narrow_mm} too narrow. "
-    "Lower the box or take a wider board.",
+    "board_too_narrow": "The sides take {strip_mm} of the board's width and it is {board_mm} wide: {narrow_mm} too "
+    "narrow. Lower the box or take a wider board.",
     "board_too_narrow/upright": "With the grain upright the strips side by side take {strip_mm} of the board's width "
     "and there are {board_mm}: {narrow_mm} too narrow. Sides that are not alike must lie side by side.",
     "flip_cannot_be/saw": "{machine} shapes an edge and never parts a board: one cut cannot serve two pieces. "

@@ -15,6 +15,7 @@ from peristyle.words.reading import clock, fill, sentence
 from peristyle.words.setups import NAMES as CHECKS
 
 _TOLD_MM: Final = 5e-4
+_SHOWN: Final = 0.05  # mm or degrees: a cause that is off by less would read as nothing
 _SQUARE_DEG: Final = 0.02  # less is not seen on a diagonal
 _QUANTITIES: Final[dict[str, str]] = {
     "length": "side {side}: length outside",
@@ -47,16 +48,16 @@ KINDS: Final[dict[Of, str]] = {
     "swing_cut": "each swing by itself", "stop_set": "the stop as it is set", "stop_cut": "each length by itself",
 }  # fmt: skip
 _CAUSES: Final[dict[Of, str]] = {
-    "tilt_set": "The tilt that {about} are cut at is {off_deg:3} too {steep}",
-    "tilt_cut": "The bevel of {about} is {off_deg:3} too {steep}",
-    "swing_set": "The swing that {about} are cut at is {off_deg:3} too {wide}",
-    "swing_cut": "The swing of {about} is {off_deg:3} too {wide}",
+    "tilt_set": "The tilt that {about} are cut at is {off_deg:1} too {steep}",
+    "tilt_cut": "The bevel of {about} is {off_deg:1} too {steep}",
+    "swing_set": "The swing that {about} are cut at is {off_deg:1} too {wide}",
+    "swing_cut": "The swing of {about} is {off_deg:1} too {wide}",
     "stop_set": "The stop that {about} are cut at is {off_mm} too {long}",
     "stop_cut": "Side {about} is {off_mm} too {long}",
 }
 _MENDS: Final[dict[Of, str]] = {
-    "tilt_set": "tilt {off_deg:3} {less}", "tilt_cut": "shoot it {off_deg:3} {less}",
-    "swing_set": "swing {off_deg:3} {less}", "swing_cut": "shoot it {off_deg:3} {less}",
+    "tilt_set": "tilt {off_deg:1} {less}", "tilt_cut": "shoot it {off_deg:1} {less}",
+    "swing_set": "swing {off_deg:1} {less}", "swing_cut": "shoot it {off_deg:1} {less}",
     "stop_set": "set the stop {off_mm} {less}", "stop_cut": "cut it again, or its partner to it",
 }  # fmt: skip
 TROUBLES: Final[dict[Trouble, str]] = {
@@ -250,7 +251,7 @@ def diagnosis(found: Diagnosis, quantities: dict[str, Quantity], fmt: Format) ->
     """All that is to be said of what was measured."""
     if not found.causes and found.nothing >= 1.0:
         return ["Measure gaps, lengths or bevels, and the likeliest cause is told."]
-    told = [cause(one, fmt) for one in found.causes]
+    told = [cause(one, fmt) for one in found.causes if abs(one.off) >= _SHOWN]
     if found.nothing > 0.02:
         told.append(
             f"{fmt.number(100 * found.nothing, 0)} %: nothing is wrong beyond what these tools leave by themselves."

@@ -6,6 +6,8 @@ from typing import Final
 
 from peristyle.core.lengths import Format
 
+_THIN: Final = "\u202f"
+_TINY: Final = "a hair"  # never a length of nothing that is something
 _HOLE: Final = re.compile(r"\{(\w+)(?::(\w+))?(?:\|([^|}]+)\|([^}]+))?\}")
 
 
@@ -32,7 +34,8 @@ def number(key: str, value: float, fmt: Format, how: str | None = None) -> str:
     if key.endswith("_mm"):
         if decimals is not None and fmt.units == "mm":
             return f"{fmt.number(value, decimals)}\u202fmm"
-        return fmt.length(value, unit=how != "bare")
+        told = fmt.length(value, unit=how != "bare")
+        return _TINY if fmt.units == "in" and value > 0 and told == f"0{_THIN}in" else told
     if key.endswith("_deg"):
         return fmt.angle(value, 2 if decimals is None else decimals)
     if key == "percent":

@@ -334,9 +334,9 @@ class Along(Corners):
             found.append(Seen(picture.pixels[top:bottom, left : left + round(FILM_MM * scale)], scale))
         return found[0], found[1]
 
-    def exact(self, shift: float, stretch: float, about_mm: float) -> tuple[float, float] | None:
+    def exact(self, shift: float, stretch: float, about_mm: float) -> tuple[float, float, float] | None:
         """A start found coarsely, brought to its exact place by the wood about it alone, with the closing corner's
-        score there; None where nothing near it is clear.
+        score there and how unlike its edges are; None where nothing near it is clear.
         """
         end, start, slopes = self.corners[-1]
         picture = self.picture(end.reading)
@@ -351,7 +351,8 @@ class Along(Corners):
         if not good.any():
             return None
         best = int(np.argmin(np.where(good, apart, np.inf)))
-        return round(float(shifts[best]), 2), float(self.scale.score(apart[best : best + 1])[0])
+        score = float(self.scale.score(apart[best : best + 1])[0])
+        return round(float(shifts[best]), 2), score, float(apart[best])
 
     def _local(self, whole: Seen, at: float, slopes: _Slopes, about: float) -> Edges:
         """The edges within `about` of a place, at the finest step: from the stretch of the picture beside it alone."""

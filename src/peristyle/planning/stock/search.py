@@ -67,6 +67,8 @@ class Suggestion(Struct, frozen=True):
     `stretch_mm` is what the ring grows by. `corners` are the scores of all corners, 0 to 100, `unmet` how many wishes
     are not met; `closing` is the least of those over which the grain does not run on by itself. One that `replaces` a
     side tells where on that board the side comes from, `closing` the lesser score of its two corners.
+    `apart` is how unlike the edges are that decide, on no board's own scale: suggestions rank by it; `runs_on` says
+    that they are as like as those of wood that truly runs on there.
     """
 
     board: str
@@ -80,6 +82,8 @@ class Suggestion(Struct, frozen=True):
     unmet: int = 0
     film: Film | None = None
     replaces: int | None = None
+    apart: float = 0.0
+    runs_on: bool = False
 
 
 class Found(Struct, frozen=True):
@@ -134,7 +138,7 @@ def search(
             found += own
             curve = own_curve or curve
             progress((number + 1) / len(tries))
-    return Found(curve, _ranked(found, allowed), cancelled(), bool(tries))
+    return Found(curve, _ranked(found), cancelled(), bool(tries))
 
 
 def _replacing(
@@ -252,23 +256,23 @@ def _suggestions(corners: Corners, allowed: Allowed) -> list[Suggestion]:
         rows += [(float(a), float(s), stretch) for s, a in _lowest(shifts[good], apart[good])]
     rows.sort()
     found: list[Suggestion] = []
-    for _apart, shift, stretch in rows:
+    for apart_by, shift, stretch in rows:
         if any(abs(one.shift_mm - shift) < APART_MM for one in found):
             continue
-        found.append(_told_of(corners, shift, stretch))
+        found.append(_told_of(corners, shift, stretch, apart_by))
         if len(found) == _OF_ONE:
             break
     return found
 
 
-def _told_of(corners: Corners, shift: float, stretch: float) -> Suggestion:
+def _told_of(corners: Corners, shift: float, stretch: float, apart: float) -> Suggestion:
     lying = corners.lying
     board, scores = lying.job.stock.board, corners.scores(shift, stretch)
     left = len(unmet(lying.job, faces_moved(corners.faces, shift - corners.shift)))
     return Suggestion(
         board.name, lying.rack, board.face, board.turned, round(shift, 2), stretch,
         min(scores[corners.order[n]] for n in corners.decides), scores,
-        left, corners.film(shift, stretch),
+        left, corners.film(shift, stretch), apart=apart, runs_on=apart <= corners.scale.runs_on,
     )  # fmt: skip
 
 
@@ -289,16 +293,15 @@ def _exact(corners: Along, rough: Suggestion) -> Suggestion:
     told = corners.exact(rough.shift_mm, rough.stretch_mm, 2 * _COARSE_MM)
     if told is None:
         return rough
-    shift, score = told
+    shift, score, apart = told
     scores = tuple(score if k == corners.last else c for k, c in enumerate(corners.scores(shift)))
-    made: Suggestion = replace(rough, shift_mm=shift, closing=score, corners=scores)
+    runs_on = apart <= corners.scale.runs_on
+    made: Suggestion = replace(
+        rough, shift_mm=shift, closing=score, corners=scores, apart=apart, runs_on=runs_on
+    )
     return made
 
 
-def _ranked(found: list[Suggestion], allowed: Allowed) -> tuple[Suggestion, ...]:
-    """Best first: wishes that are met before scores."""
-
-    def worth(one: Suggestion) -> float:
-        return one.closing if allowed.aim == "closing" else sum(one.corners) / len(one.corners)
-
-    return tuple(sorted(found, key=lambda one: (one.unmet, -worth(one)))[:MOST])
+def _ranked(found: list[Suggestion]) -> tuple[Suggestion, ...]:
+    """Best first: wishes that are met, then how like the edges are. Scores stop at 100, and each board has its own."""
+    return tuple(sorted(found, key=lambda one: (one.unmet, one.apart))[:MOST])

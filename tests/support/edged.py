@@ -85,6 +85,8 @@ PROVOKED: list[tuple[dict[str, Any], str]] = [
     ({"lid": None, "top": None, "cover": DropIn(), "rim_edge": EdgeProfile()}, "rim_edge_none"),
     ({"thicknesses_mm": (12.0, 10.0, 12.0, 10.0), "rim_edge": EdgeProfile()}, "rim_edge_unlike"),
     ({"bottom": APPLIED, "bottom_edge": OuterEdge(size_mm=7.0)}, "edge_past_panel"),
+    ({"bottom": APPLIED, "base_edge": EdgeProfile()}, "edge_covered"),
+    ({"bottom": replace(APPLIED, overhang_mm=2.0), "base_edge": EdgeProfile(size_mm=3.0)}, "edge_past_overhang"),
     ({"bottom": APPLIED, "slopes_deg": (8.0,), "bottom_edge": OuterEdge(when="before_lid")}, "edge_panel_later"),
     ({"slopes_deg": (8.0,), "bottom_edge": OuterEdge(when="before_lid")}, "edge_before_fence"),
     ({"slopes_deg": (50.0,), "bottom_edge": OuterEdge(), "bottom": None, "top": None, "lid": None},

@@ -394,7 +394,9 @@ def test_suggestions_rank_by_the_wood_alone_across_faces_edges_and_boards() -> N
     """Scores stop at 100 and each board has its own scale: how unlike the edges are decides, and is told."""
     boards = tuple(Board(name=f"Board {n}", length_mm=2600.0, width_mm=120.0, thickness_mm=9.0, wood=wood, seed=n)
                    for n, wood in enumerate(("maple", "cherry", "beech"), 1))  # fmt: skip
-    job = job_of(shape=Rectangle(200.0, 140.0), height_mm=80.0, thicknesses_mm=(9.0,), board=boards[0], rack=boards[1:])
+    job = job_of(
+        shape=Rectangle(200.0, 140.0), height_mm=80.0, thicknesses_mm=(9.0,), board=boards[0], rack=boards[1:]
+    )
     found = search(job, Allowed(rack=True, other_face=True, other_edge=True), dict).suggestions
     assert len({(one.rack, one.face, one.turned) for one in found}) > 1
     assert [one.apart for one in found] == sorted(one.apart for one in found)

@@ -27,7 +27,7 @@ from peristyle.model.design import (
     Thing,
     replace,
 )
-from peristyle.model.edges import OuterEdge
+from peristyle.model.edges import EdgeProfile, OuterEdge
 from peristyle.model.job import Coating, Job, Measured, Moved, Work, job_of, revised
 from peristyle.model.section_edits import with_edge
 from peristyle.model.stock import Board
@@ -37,7 +37,7 @@ from peristyle.planning.making.order import Refused, moved
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan, plan
 from peristyle.reference.cautions import caution
-from peristyle.words.steps import how, setting, why
+from peristyle.words.steps import how, setting, title, why
 from support.designs import random_design
 from support.glued import wrongly_glued
 
@@ -479,3 +479,34 @@ def test_measured_heights_are_believed_and_asked_about_once() -> None:
     assert len(ways) == 2
     for one in ways:
         assert "liner_holds_lid_up" not in {f.code for f in plan(taken(job, one)).findings}, one.key
+
+
+def test_a_base_and_a_top_are_profiled_on_both_edges_while_they_are_loose() -> None:
+    """Common practice: long pieces, shaped before they go on; the upper edge is the one that meets a molded side."""
+    job = revised(
+        BOX, bottom=Panel(seat="applied", thickness_mm=12.0, overhang_mm=8.0),
+        top=Panel(seat="applied", thickness_mm=10.0, overhang_mm=6.0), bottom_edge=OuterEdge(size_mm=3.0),
+        base_edge=EdgeProfile(kind="ogee", size_mm=6.0), under_edge=EdgeProfile(kind="cove", size_mm=4.0),
+    )  # fmt: skip
+    made = plan(job)
+    assert made.buildable
+    names = [one.id for one in made.steps if one.operation == "edge"]
+    assert {"box.edge.bottom_edge", "box.edge.base_edge", "box.edge.under_edge"} <= set(names)
+    for part, edge in (("bottom", "base_edge"), ("bottom", "bottom_edge"), ("top", "under_edge")):
+        assert (
+            at(made, f"box.panel.{part}") < at(made, f"box.edge.{edge}") < at(made, f"box.panel_set.{part}")
+        )
+    base = next(piece for piece in made.pieces if piece.id == "panel.bottom")
+    cut = {feature.face for feature in base.features if feature.kind == "edge"}
+    assert cut == {"show", "inside"}
+    titles = [title(step(made, name), MM) for name in names]
+    assert len(set(titles)) == len(titles)
+
+
+@pytest.mark.parametrize(
+    ("size", "over", "code"), [(6.0, 6.0, ""), (6.5, 6.0, "edge_past_overhang"), (2.0, 0.0, "edge_covered")]
+)
+def test_the_other_edge_wants_an_overhang(size: float, over: float, code: str) -> None:
+    bottom = Panel(seat="applied", thickness_mm=12.0, overhang_mm=over)
+    found = codes(revised(BOX, bottom=bottom, base_edge=EdgeProfile(size_mm=size)))
+    assert found & {"edge_past_overhang", "edge_covered"} == ({code} if code else set())

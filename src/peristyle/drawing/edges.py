@@ -18,6 +18,8 @@ _SHIFTS: Final[dict[EdgeName, tuple[float, float]]] = {
     "top_edge": (-16.0, 19.0),
     "lid_edges": (-58.0, 0.0),
     "rim_edge": (58.0, -16.0),
+    "base_edge": (-84.0, 6.0),
+    "under_edge": (-84.0, 0.0),
 }
 
 

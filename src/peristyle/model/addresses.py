@@ -103,6 +103,13 @@ _PARTS: Final[tuple[tuple[str, str, type, str], ...]] = (
     ("section.top_edge", "top_edge", OuterEdge, "profile along the top edge"),
     ("section.lid_edges", "lid_edges", EdgeProfile, "profile round the lid's joint"),
     ("section.rim_edge", "rim_edge", EdgeProfile, "profile inside the rim"),
+    ("section.base_edge", "base_edge", EdgeProfile, "profile along the upper edge of a base that overhangs"),
+    (
+        "section.under_edge",
+        "under_edge",
+        EdgeProfile,
+        "profile along the lower edge of a top or lid that overhangs",
+    ),
     ("section.moulding", "moulding", Moulding, "moulded sides"),
     ("section.inlay", "inlay", Inlay, "inlay"),
     ("section.handle", "handle", Handle, "handle, knob or pull"),

@@ -107,6 +107,12 @@ EDGES: Final[Mapping[EdgeName, Field]] = {
     "bottom_edge": _profile("bottom_edge", "Bottom edge", "How large the profile along the bottom edge is."),
     "top_edge": _profile("top_edge", "Top edge", "How large the profile along the top edge is."),
     "lid_edges": _profile("lid_edges", "Edges of the lid's joint", "How large the profile on both rims is."),
+    "base_edge": _profile(
+        "base_edge", "Base, upper edge", "How large the profile on the base's upper edge is."
+    ),
+    "under_edge": _profile(
+        "under_edge", "Top, lower edge", "How large the profile on the top's lower edge is."
+    ),
     "rim_edge": _profile("rim_edge", "Rim inside", "How large the profile inside the rim is."),
 }
 

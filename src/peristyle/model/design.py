@@ -303,7 +303,8 @@ class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """What the box has from its bottom edge up: `lid` is sawn free of it, a `cover` is a lid of another kind.
 
     Edges are profiled outside: `bottom_edge`, `top_edge` (of a panel glued on there, the panel's), `lid_edges` where
-    body and lid part, on both; and inside along the body's rim, `rim_edge`.
+    body and lid part, on both; inside along the body's rim, `rim_edge`; along the upper edge of a base that overhangs
+    the sides, `base_edge`, and the lower one of a top or lid that does, `under_edge`.
     """
 
     bottom: Panel | None = None
@@ -318,6 +319,8 @@ class Section(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     top_edge: OuterEdge | None = None
     lid_edges: EdgeProfile | None = None
     rim_edge: EdgeProfile | None = None
+    base_edge: EdgeProfile | None = None
+    under_edge: EdgeProfile | None = None
     moulding: Moulding | None = None
     inlay: Inlay | None = None
     handle: Handle | None = None

@@ -7,7 +7,7 @@ from msgspec import Meta, Struct
 from peristyle.model.limits import LEAST_MM, Position
 
 ProfileKind = Literal["chamfer", "round_over", "cove", "ogee"]
-EdgeName = Literal["bottom_edge", "top_edge", "lid_edges", "rim_edge"]
+EdgeName = Literal["bottom_edge", "top_edge", "lid_edges", "rim_edge", "base_edge", "under_edge"]
 ProfileSize = Annotated[float, Meta(ge=LEAST_MM, le=50)]
 
 

@@ -176,6 +176,7 @@ _TYPES: Final[dict[str, type]] = {
     "dividers": Dividers, "feet": Feet, "false_floor": FalseFloor, "hinges": Hinges, "magnets": Magnets,
     "together": Together,
     "bottom_edge": OuterEdge, "top_edge": OuterEdge, "lid_edges": EdgeProfile, "rim_edge": EdgeProfile,
+    "base_edge": EdgeProfile, "under_edge": EdgeProfile,
     "inlay": Inlay, "handle": Handle, "latch": Latch, "fillets": Fillets, "tray": Tray, "brackets": Brackets,
 }  # fmt: skip
 

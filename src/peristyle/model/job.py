@@ -337,6 +337,8 @@ class Decisions(TypedDict, total=False):
     top_edge: OuterEdge | None
     lid_edges: EdgeProfile | None
     rim_edge: EdgeProfile | None
+    base_edge: EdgeProfile | None
+    under_edge: EdgeProfile | None
     moulding: Moulding | None
     inlay: Inlay | None
     handle: Handle | None

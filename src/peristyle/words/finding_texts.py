@@ -298,6 +298,10 @@ TEXTS: Final[dict[str, str]] = {
     "lid_edges_strip": "Between body and lid lies a strip, and a profile on the rims would open beside it.",
     "top_edge_none": "Along the top there is no edge that runs round: the lid slides over a side, or the roof lies on "
     "it.",
+    "edge_covered": "{edge} lies where nothing overhangs: the sides cover it. Give an overhang, or leave the edge "
+    "square.",
+    "edge_past_overhang": "{edge} is {size_mm}, and the overhang only {overhang_mm}: it would be cut away under the "
+    "sides. Make it smaller, or let it overhang more.",
     "rim_edge_none": "The inner arris of the rim is taken: what closes the box lies on it or in it.",
     "rim_edge_unlike": "The sides differ in thickness or slope: profiles inside the rim would not meet in its corners.",
     "edge_past_panel": "A profile of {size_mm} goes past a board {thick_mm} thick.",

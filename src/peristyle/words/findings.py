@@ -25,6 +25,8 @@ _NAMES: Final[dict[str, str]] = {
     "bottom_edge": "the profile along the bottom",
     "top_edge": "the profile along the top",
     "lid_edges": "the profile round the lid’s joint",
+    "base_edge": "the profile along the base’s upper edge",
+    "under_edge": "the profile along the top’s lower edge",
     "rim_edge": "the profile inside the rim",
     "moulding": "the moulding",
     "inlay": "the inlay",

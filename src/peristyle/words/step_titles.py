@@ -91,7 +91,7 @@ TITLES: Final[dict[str, str]] = {
     "edge.lid_edges.body": "The body’s rim, outside: {kind} of {size_mm}",
     "edge.lid_edges.lid": "The lid’s rim, outside: {kind} of {size_mm}",
     "edge.rim_edge": "The rim inside: {kind} of {size_mm}",
-    "edge.panel": "Edge of the {panel}: {kind} of {size_mm}",
+    "edge.panel": "{panel_edge} of the {panel}: {kind} of {size_mm}",
     "groove.some": "Groove for the {panels} in {sides}",
     "trim": "Trim the end square",
     "trim.away": "Cut away what lies before {side}",

@@ -36,7 +36,6 @@ from peristyle.planning.section.grooves import in_side
 from peristyle.planning.section.hardware import side_of
 from peristyle.planning.section.levels import SectionPlan
 
-EDGES: Final[tuple[EdgeName, ...]] = ("bottom_edge", "top_edge", "lid_edges", "rim_edge")
 _PAST_MM: Final = 1.0  # how far a cut is drawn out of the wood
 _LEAST_WOOD_MM: Final = 1.5  # less between a profile and another cut breaks out (our rule)
 _LEAST_RIM_MM: Final = 2.0  # of a rim left to stand on or to close against (our rule)
@@ -113,7 +112,7 @@ def runs_of(design: Design, ring: RingPlan, section: SectionPlan) -> tuple[Run, 
         else:
             found.append(Run("bottom_edge", parts.bottom_edge, 0.0, 1.0, every))
     if parts.top_edge is not None and not _no_top_edge(design):
-        panels = _over_rim(design)
+        panels = over_rim(design)
         found.append(Run("top_edge", parts.top_edge, high, -1.0, () if panels else every, panels))
     if parts.lid_edges is not None and lid is not None and lid.body_mm > 0 and parts.strip is None:
         hinges = parts.hinges
@@ -121,13 +120,30 @@ def runs_of(design: Design, ring: RingPlan, section: SectionPlan) -> tuple[Run, 
         sides = tuple(side for side in every if side not in square)
         found.append(Run("lid_edges", parts.lid_edges, lid.lost_low_mm, -1.0, sides, of="body"))
         found.append(Run("lid_edges", parts.lid_edges, lid.lost_high_mm, 1.0, sides, of="lid"))
+    if parts.base_edge is not None and _overhang_mm(design, "base_edge") > 0:
+        found.append(Run("base_edge", parts.base_edge, 0.0, -1.0, panels=("panel.bottom",)))
+    if parts.under_edge is not None and _overhang_mm(design, "under_edge") > 0:
+        found.append(Run("under_edge", parts.under_edge, high, 1.0, panels=over_rim(design)))
     if parts.rim_edge is not None and not _no_rim(design) and not unlike(ring):
         rim = lid.lost_low_mm if lid is not None and lid.body_mm > 0 else high
         found.append(Run("rim_edge", parts.rim_edge, rim, -1.0, every))
     return tuple(found)
 
 
-def _over_rim(design: Design) -> tuple[str, ...]:
+def _overhang_mm(design: Design, name: EdgeName) -> float:
+    """How far the base or the top overhangs the sides all round (mm): what leaves its other edge to be profiled."""
+    section = design.section
+    if name == "base_edge":
+        bottom = section.bottom
+        return bottom.overhang_mm if bottom is not None and bottom.seat == "applied" else 0.0
+    cover = section.cover
+    if isinstance(cover, Flat | LiftOff | Split):
+        return cover.overhang_mm if not isinstance(cover, LiftOff) or cover.over == "all" else 0.0
+    top = section.top
+    return top.overhang_mm if cover is None and top is not None and top.seat == "applied" else 0.0
+
+
+def over_rim(design: Design) -> tuple[str, ...]:
     """The pieces that lie on the rim, whose edge is the topmost."""
     cover, top = design.section.cover, design.section.top
     if isinstance(cover, Split):
@@ -204,7 +220,7 @@ def edge_findings(job: Job, ring: RingPlan, section: SectionPlan, cuts: Cuts) ->
     yield from _no_edge(design, ring)
     runs = runs_of(design, ring, section)
     for run in runs:
-        yield from _on_panel(design, run) if run.panels else _on_rim(design, ring, run, runs)
+        yield from _on_panel(design, run, runs) if run.panels else _on_rim(design, ring, run, runs)
         if _early(design, run) and leans(run, ring):
             yield Finding("edge_before_fence", "stop", _PLACE, {}, (_later(run.name),), {"edge": run.name})
     sections: dict[int, list[tuple[Run, Points]]] = {}
@@ -236,6 +252,10 @@ def _no_edge(design: Design, ring: RingPlan) -> Iterator[Finding]:
         yield Finding("lid_edges_strip", "stop", _PLACE, {}, (_leave_out("lid_edges"),))
     if parts.top_edge is not None and _no_top_edge(design):
         yield Finding("top_edge_none", "stop", _PLACE, {}, (_leave_out("top_edge"),))
+    others: tuple[EdgeName, ...] = ("base_edge", "under_edge")
+    for name in others:
+        if getattr(parts, name) is not None and _overhang_mm(design, name) <= DEFAULT.length_mm:
+            yield Finding("edge_covered", "stop", _PLACE, {}, (_leave_out(name),), {"edge": name})
     if parts.rim_edge is not None and _no_rim(design):
         yield Finding("rim_edge_none", "stop", _PLACE, {}, (_leave_out("rim_edge"),))
     elif parts.rim_edge is not None and unlike(ring):
@@ -252,11 +272,22 @@ def _later(name: EdgeName) -> Fix:
     return Fix("edge_later", ((f"section.{name}.when", "after_lid"),), {}, {"edge": name})
 
 
-def _on_panel(design: Design, run: Run) -> Iterator[Finding]:
-    """A profile higher than the board it is cut in; or cut before that board is on."""
+def _on_panel(design: Design, run: Run, runs: Sequence[Run]) -> Iterator[Finding]:
+    """A profile higher than the board it is cut in, with that on its other edge; one that reaches under the sides; or
+    one cut before that board is on.
+    """
     parts = design.section
-    part = parts.bottom if run.name == "bottom_edge" else parts.cover or parts.top
+    part = parts.bottom if run.name in ("bottom_edge", "base_edge") else parts.cover or parts.top
     thick = part.thickness_mm if part is not None else 0.0
+    if run.name in ("base_edge", "under_edge"):
+        over = _overhang_mm(design, run.name)
+        thick -= sum(
+            other.profile.size_mm for other in runs if other is not run and other.panels == run.panels
+        )
+        if run.profile.size_mm > over + DEFAULT.length_mm:
+            numbers = {"size_mm": run.profile.size_mm, "overhang_mm": over}
+            fixes = _smaller(design, run.name, over)
+            yield Finding("edge_past_overhang", "stop", _PLACE, numbers, fixes, {"edge": run.name})
     if run.profile.size_mm > thick - _LEAST_WOOD_MM + DEFAULT.length_mm:
         numbers = {"size_mm": run.profile.size_mm, "thick_mm": thick}
         fixes = _smaller(design, run.name, thick - _LEAST_WOOD_MM)

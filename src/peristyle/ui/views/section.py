@@ -26,6 +26,7 @@ from peristyle.model.design import (
 from peristyle.model.job import Job, decide, decided
 from peristyle.model.kept import HardwareName
 from peristyle.model.panels import Wooden
+from peristyle.planning.section.edges import over_rim
 from peristyle.reference.species import SPECIES
 from peristyle.ui.pictures import (
     edge_picture,
@@ -255,7 +256,12 @@ class View(QWidget):
 
         def places() -> list[tuple[str, str]]:
             known = [("bottom_edge", "bottom"), ("top_edge", "top"), ("rim_edge", "rim inside")]
-            if session.job.design.section.lid is not None:
+            section = session.job.design.section
+            if section.bottom is not None and section.bottom.seat == "applied":
+                known.append(("base_edge", "base, upper edge"))
+            if over_rim(session.job.design):
+                known.append(("under_edge", "top, lower edge"))
+            if section.lid is not None:
                 known.insert(2, ("lid_edges", "lid's joint"))
             return known
 

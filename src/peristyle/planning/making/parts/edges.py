@@ -3,11 +3,12 @@
 import itertools
 import math
 from collections.abc import Iterator, Sequence
-from typing import Final
+from typing import Final, get_args
 
 from peristyle.core.outlines import Outline as Points
 from peristyle.core.planes import Point, Vector
 from peristyle.core.tolerance import DEFAULT
+from peristyle.model.edges import EdgeName
 from peristyle.model.tools import Bit
 from peristyle.planning.findings import Finding
 from peristyle.planning.making.closed import goes_on_first
@@ -201,6 +202,7 @@ def _step(plan: Settled, run: Run) -> Step:
         numbers={"size_mm": size, "passes": float(passes)},
         names={"profile": run.profile.kind, "sides": letters(sides),
                "panel": run.panels[0].split(".")[1] if run.panels else "",
+               "panel_edge": "Lower edge" if run.way > 0 else "Upper edge",
                "face": "under" if run.way > 0 else "upper"},
         edge="bottom" if run.way > 0 else "top",
     )  # fmt: skip
@@ -208,7 +210,7 @@ def _step(plan: Settled, run: Run) -> Step:
 
 def _findings(plan: Settled) -> Iterator[Finding]:
     section = plan.job.design.section
-    if not (section.bottom_edge or section.top_edge or section.lid_edges or section.rim_edge):
+    if not any(getattr(section, name) for name in get_args(EdgeName)):
         return
     cuts = cuts_across(plan, (PANELS, LID, COVERS, DIVIDERS, HARDWARE)) if plan.ring.stands else {}
     closes = all(

@@ -88,7 +88,11 @@ def _room_findings(job: Job, one: KeySet, plan: KeysPlan) -> Iterator[Finding]:
             "settings": float(settings), "spacing_mm": keys.spacing_mm, "between_mm": _least_between(one),
             "wanted_mm": placing.good_apart_mm(keys.thickness_mm) - keys.thickness_mm,
         }  # fmt: skip
-        yield Finding(f"keys_{given}", "note", _PLACE, numbers)
+        fewer: tuple[Fix, ...] = ()
+        if given == "near":
+            changes = ((_address(one.name, "count"), placed - 1),)
+            fewer = (Fix("key_count", changes, {"count": placed - 1.0}),)
+        yield Finding(f"keys_{given}", "note", _PLACE, numbers, fewer)
 
 
 def _least_between(one: KeySet) -> float:

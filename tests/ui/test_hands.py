@@ -584,3 +584,12 @@ def test_a_long_button_does_not_push_the_panel_out_of_the_window(driver: Driver,
     assert any("\n" in one.text() for one in shown)
     assert all("\n" not in one.accessibleName() for one in shown)
     assert reckoning.widget().width() <= reckoning.viewport().width()
+
+
+def test_what_was_said_of_the_box_goes_with_its_next_change(driver: Driver) -> None:
+    driver.window.say("No start keeps clear of all that is marked.")
+    driver.session.edit("Change the height", revised(driver.session.job, height_mm=77.0))
+    assert driver.window.statusBar().currentMessage() == ""
+    driver.window.say("Said after it.")
+    driver.session.changed.emit()
+    assert driver.window.statusBar().currentMessage() == "Said after it."

@@ -14,9 +14,8 @@ from PySide6.QtWidgets import QApplication, QMainWindow, QMenu
 from peristyle.core.clock import stamp
 from peristyle.core.errors import PeristyleError
 from peristyle.export.formats import format_of
-from peristyle.model.again import again
 from peristyle.model.design import replace
-from peristyle.model.job import Shop, revised
+from peristyle.model.job import Job, Shop, revised
 from peristyle.model.rack import put_with
 from peristyle.model.stock import Board
 from peristyle.planning.stock.reckoned import offcuts
@@ -52,6 +51,8 @@ class FilingWindow(QMainWindow):
         self._keep.timeout.connect(self._keep_soon)
         self._copying = Worker("copy", self)
         self._told: set[str] = set()  # troubles said once
+        self._said_of: Job | None = None  # the box that the line at the foot is about
+        session.changed.connect(self._forget_said)
         session.filed.connect(self.look_for_pictures)
         wood.held = lambda: session.dragging
         self.look_for_pictures()
@@ -62,12 +63,19 @@ class FilingWindow(QMainWindow):
 
     def say(self, text: str) -> None:
         """One line at the foot, announced to assistive technology."""
+        self._said_of = self.session.job
         self.statusBar().showMessage(text, 12_000)
         # Put off: their enumerations are many, and a window opens in silence.
         from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent
 
         event = QAccessibleAnnouncementEvent(self.statusBar(), text)
         QAccessible.updateAccessibility(event)
+
+    def _forget_said(self) -> None:
+        """What was said of the box as it was goes with the next change of it."""
+        if self._said_of is not None and self._said_of is not self.session.job:
+            self._said_of = None
+            self.statusBar().clearMessage()
 
     def keep_aside(self) -> None:
         """A copy is kept while anything is unsaved, soon after each edit."""

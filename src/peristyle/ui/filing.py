@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication, QMainWindow, QMenu
 from peristyle.core.clock import stamp
 from peristyle.core.errors import PeristyleError
 from peristyle.export.formats import format_of
+from peristyle.model.again import again
 from peristyle.model.design import replace
 from peristyle.model.job import Job, Shop, revised
 from peristyle.model.rack import put_with

@@ -112,7 +112,7 @@ WORDS: Final[dict[str, str]] = {
     "tool.least_mm": "the least it can do: a width, or a length it holds",
     "tool.most_mm": "the most it can do",
     "most_mm": "most",
-    "table_saw": "whether the shop has one at all",
+    "table_saw": "the shop has a table saw",
     "swing_deg": "how far it swings to either side",
     "cuts": "what it is for",
     "angle_deg": "angle",

@@ -58,6 +58,8 @@ class Plan(Settled, frozen=True, dict=True):
     @cached_property
     def standing_mm(self) -> float:
         """Height (mm) of the closed box as it stands: with its feet, and the banding on its edges."""
+        if self.job.design.section.feet is None and not self.job.stock.board.sheet:
+            return self.section.finished_mm  # no pieces are wanted for it: a drag need not wait
         feet = [piece for piece in self.pieces if piece.part == "foot"]
         low = min((z for piece in feet for z in _levels(piece)), default=0.0)
         below = max(

@@ -98,6 +98,8 @@ def _whole(plan: Plan, fmt: Format) -> list[Fact]:
     rows = [Fact(job.design.name)]
     rows += [Fact(name, value) for name, value in across_words(job.design, plan, fmt)]
     rows.append(Fact("Height, finished", fmt.length(plan.section.finished_mm)))
+    if plan.standing_mm > plan.section.finished_mm:
+        rows.append(Fact("   with feet, banding", fmt.length(plan.standing_mm)))
     rows += [
         Fact(f"Panel, {p.name}", f"{fmt.length(p.length_mm)} × {fmt.length(p.width_mm)}", True)
         for p in plan.section.panels

@@ -77,7 +77,7 @@ def suggestion_line(one: "Suggestion", own: Board, fmt: Format, count: int) -> s
         corners = ", ".join(f"{corner_name(k, count)} {one.corners[k]:.0f}" for k in (before, one.replaces))
         away = fmt.length(one.shift_mm, unit=True)
         return f"side {side} from “{one.board}”, {away} cut away first; corners {corners}"
-    match = f"match {one.closing:.0f}" + (", as good as wood that runs on" if one.runs_on else "")
+    match = f"match {one.match:.0f}" + (", as good as wood that runs on" if one.runs_on else "")
     parts = [match, f"start {fmt.length(one.shift_mm, unit=True)}"]
     parts += [f"board “{one.board}”"] if one.rack is not None else []
     parts += [f"{one.face} up"] if one.face != own.face else []

@@ -348,7 +348,7 @@ SAYS: Final[dict[str, str]] = {
     "edge.lid_edges.lid": "The lid stands on its rim, the bearing on the outside, along {sides}, in {passes}.",
     "edge.rim_edge": "With the rim down, the bearing on the inside, in {passes}. In the corners the bit leaves it "
     "round: pare them out to where the two profiles meet.",
-    "edge.panel": "The board’s {face} face down, the bearing on its edge, in {passes}: the two ends across the grain "
+    "edge.panel": "The board’s {face} down, the bearing on its edge, in {passes}: the two ends across the grain "
     "first, a scrap behind them, then along it.",
     "edge.hinges": "The side with the hinges stays square: there the two rims meet.",
     "edge.light": "The last pass is a light one.",

@@ -4,7 +4,7 @@ Slow beside the plan, since it looks at pictures: it is asked for by itself, off
 cancelled.
 """
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from typing import Final, Literal
 
@@ -35,7 +35,7 @@ from peristyle.planning.stock.scored import (
 )
 from peristyle.planning.stock.wrap import fitting_factor, plan_wrap
 from peristyle.wood.looks import Given
-from peristyle.wood.match import Floats
+from peristyle.wood.match import Floats, Scale
 from peristyle.wood.pictures import Seen
 
 APART_MM: Final = 8.0  # two suggestions nearer than this are one
@@ -68,7 +68,8 @@ class Suggestion(Struct, frozen=True):
     are not met; `closing` is the least of those over which the grain does not run on by itself. One that `replaces` a
     side tells where on that board the side comes from, `closing` the lesser score of its two corners.
     `apart` is how unlike the edges are that decide, on no board's own scale: suggestions rank by it; `runs_on` says
-    that they are as like as those of wood that truly runs on there.
+    that they are as like as those of wood that truly runs on there. `match` is that as a score, all on the scale of the
+    board as it lies, so that scores and ranks agree.
     """
 
     board: str
@@ -84,6 +85,7 @@ class Suggestion(Struct, frozen=True):
     replaces: int | None = None
     apart: float = 0.0
     runs_on: bool = False
+    match: float = 0.0
 
 
 class Found(Struct, frozen=True):
@@ -121,11 +123,15 @@ def search(
     curve: Curve | None = None
     coarse = _COARSE_MM if len(tries) > 4 and stretches(job) else 0.0
 
+    scales: list[Scale] = []
+
     def look(number: int) -> tuple[list[Suggestion], Curve | None]:
         one = tries[number]
         if cancelled():
             return [], None
         corners = corners_of(one, pictures, coarse if number else 0.0)
+        if number == 0:
+            scales.append(corners.scale)
         own = _suggestions(corners, allowed)
         if coarse and number and allowed.aim == "closing" and isinstance(corners, Along):
             own = [_exact(corners, suggestion) for suggestion in own[:3]]
@@ -138,7 +144,7 @@ def search(
             found += own
             curve = own_curve or curve
             progress((number + 1) / len(tries))
-    return Found(curve, _ranked(found), cancelled(), bool(tries))
+    return Found(curve, _ranked(found, scales), cancelled(), bool(tries))
 
 
 def _replacing(
@@ -302,6 +308,10 @@ def _exact(corners: Along, rough: Suggestion) -> Suggestion:
     return made
 
 
-def _ranked(found: list[Suggestion]) -> tuple[Suggestion, ...]:
+def _ranked(found: list[Suggestion], scales: Sequence[Scale]) -> tuple[Suggestion, ...]:
     """Best first: wishes that are met, then how like the edges are. Scores stop at 100, and each board has its own."""
-    return tuple(sorted(found, key=lambda one: (one.unmet, one.apart))[:MOST])
+    best = sorted(found, key=lambda one: (one.unmet, one.apart))[:MOST]
+    if not best or not scales:
+        return tuple(best)
+    told = scales[0].score(np.array([one.apart for one in best], dtype=np.float32))
+    return tuple(replace(one, match=float(score)) for one, score in zip(best, told, strict=True))

@@ -57,7 +57,7 @@ class Filmstrip(QListWidget):
                     ("other face", one.face != job.stock.board.face), ("turned", one.turned != job.stock.board.turned)
                 ) if on
             )  # fmt: skip
-            first = f"{one.closing:.0f} at {fmt.length(one.shift_mm)}"
+            first = f"{one.match:.0f} at {fmt.length(one.shift_mm)}"
             item.setText(
                 " ".join(word for word in (first, f"({where or turned})" if where or turned else "") if word)
             )

@@ -203,7 +203,7 @@ def _step(plan: Settled, run: Run) -> Step:
         names={"profile": run.profile.kind, "sides": letters(sides),
                "panel": run.panels[0].split(".")[1] if run.panels else "",
                "panel_edge": "Lower edge" if run.way > 0 else "Upper edge",
-               "face": "under" if run.way > 0 else "upper"},
+               "face": "underside" if run.way > 0 else "upper face"},
         edge="bottom" if run.way > 0 else "top",
     )  # fmt: skip
 

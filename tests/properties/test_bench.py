@@ -123,3 +123,9 @@ def test_square_blanks_leave_room_to_creep_up_on() -> None:
     ]  # fmt: skip
     assert starts[0]
     assert starts[1] == pytest.approx([value + 1.5 for value in starts[0]])
+
+
+@pytest.mark.parametrize("seed", [15101, 15269])
+def test_a_thinner_side_cut_off_its_board_is_stopped_while_it_is_as_thick_as_the_board(seed: int) -> None:
+    """Where its inside is the longer, that reaches further before it is planed thinner."""
+    assert bench.wrongly_made(bench.random_box(seed)) == []

@@ -305,16 +305,23 @@ def parse_pitch(text: str) -> float:
     return -degrees if match[1] == "-" else degrees
 
 
+_BY_RULE_MM: Final = 10.0  # shorter ones are gauged, with a caliper or by a cutter
+
+
 class Format(NamedTuple):
-    """How the maker likes to read lengths: unit, decimal mark, finest fraction of an inch."""
+    """How the maker likes to read lengths: unit, decimal mark, finest fraction of an inch. With `for_rule`, lengths
+    from 10 mm on are told to a tenth of a millimeter, as a rule or a stop shows them.
+    """
 
     units: Units = "mm"
     decimal: str = "."
     finest: int = 64
+    for_rule: bool = False
 
     def length(self, mm: float, *, unit: bool = False) -> str:
         """A length for reading: `186.5` or `6 ⅝`; with its unit when `unit`."""
-        text = self._inches(mm) if self.units == "in" else self.number(mm, 2)
+        coarse = self.for_rule and abs(mm) >= _BY_RULE_MM
+        text = self._inches(mm) if self.units == "in" else self.number(mm, 1 if coarse else 2)
         return f"{text}\u202f{self.units}" if unit else text
 
     def down(self, mm: float, grid_mm: float | None = None) -> float:

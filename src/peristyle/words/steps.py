@@ -29,6 +29,7 @@ _NAMED: Final = ("liner_fit", "strip_glue", "strip_flush", "fillet_glue", "tray_
 
 def title(step: Step, fmt: Format) -> str:
     """What the step is called."""
+    fmt = fmt._replace(for_rule=True)
     text = fill(TITLES[step.title], fmt, step.numbers, step.names | _profiles(step))
     whose = _WHOSE.get(step.part, "") if step.operation not in _NAMED else ""
     return f"{whose}: {text[:1].lower()}{text[1:]}" if whose else text
@@ -53,6 +54,7 @@ def _of_its_faces(step: Step, text: str) -> str:
 
 def how(step: Step, fmt: Format) -> str:
     """How it is done."""
+    fmt = fmt._replace(for_rule=True)
     names = (
         step.names
         | _profiles(step)
@@ -111,6 +113,7 @@ def refused(found: Refused, job: Job) -> str:
 
 def setting(step: Step, fmt: Format) -> str:
     """How the tool is set, in a line; and at what its scale, where a check of it says that it reads otherwise."""
+    fmt = fmt._replace(for_rule=True)
     by_line = _BY_LINE.get(step.operation) if step.tool in ("hand_saw", "plow_plane") else None
     told = (by_line or _SETTINGS.get(step.operation, _any))(step, fmt)
     shown = dict.fromkeys(

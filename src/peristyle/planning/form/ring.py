@@ -116,11 +116,19 @@ class SidePlan(Struct, frozen=True):
     @property
     def end_stop_mm(self) -> float:
         """Stop for the last bevel: from the furthest point of the start, at the longer edge, to the face that is up."""
+        return self.end_stop_in_mm(self.thickness_mm)
+
+    def end_stop_in_mm(self, thick_mm: float) -> float:
+        """The same while the side is still as thick as its board (mm): an inside that is the longer reaches further."""
         if not self.inner_face:
             return self.stop_mm
-        up = self.inner_face if self.end.bevel_deg < 0 else self.outer_face
-        starts = [self._at_edge(face, "start") for face in (self.outer_face, self.inner_face)]
-        return self._at_edge(up, "end") - min(starts)
+
+        def at(end: Literal["start", "end"], *, inside: bool) -> float:
+            outer, inner = (self._at_edge(face, end) for face in (self.outer_face, self.inner_face))
+            return outer + (inner - outer) * thick_mm / self.thickness_mm if inside else outer
+
+        starts = [at("start", inside=inside) for inside in (False, True)]
+        return at("end", inside=self.end.bevel_deg < 0) - min(starts)
 
     @property
     def _inside_longer_mm(self) -> float:

@@ -262,7 +262,10 @@ def _bevel(job: Job, ring: RingPlan, sides: Sequence[SidePlan], end: End, word: 
         settings.append(begins(side.start_at_mm + creep))
     # What is left to creep up on comes off the start first; without a length stop there is nothing to come off.
     if end == "end" and _stops(job, cut):
-        settings.append(stop(side.end_stop_mm))
+        # Cut off the board, a thinner side is planed only afterwards.
+        direct = method_of(job, word) == "bevel_direct"
+        thick = max(s.thickness_mm for s in ring.sides) if direct else side.thickness_mm
+        settings.append(stop(side.end_stop_in_mm(thick)))
     numbers = {
         "bevel_deg": abs(cut.bevel_deg), "tilt_deg": angle, "creep_mm": creep,
         "rise_mm": max(s.thickness_mm for s in sides) * math.tan(math.radians(abs(cut.bevel_deg))),

@@ -569,6 +569,7 @@ def test_every_step_is_told_whole() -> None:
         *(revised(BOX, lid=None, top=None, cover=Insert(what=what), handle=Handle(kind="knob"))
           for what in ("slate", "glass")),
         *(revised(BOX, work=Work(coating=Coating(kind=kind))) for kind in ("lacquer", "shellac", "thin_coats", "wax")),
+        revised(BOX, lid=None, top=None, cover=Gable(sheet=True)),
         revised(BOX, inlay=Inlay(thickness_mm=2.0, pocket_mm=1.5, on="front")),
         revised(BOX, lid=Lid(), top=Panel(seat="applied"), bottom=Panel(seat="applied"), tools=STARTING,
                 uses=Uses(lid="Fine hand saw")),

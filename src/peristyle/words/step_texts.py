@@ -132,6 +132,8 @@ SAYS: Final[dict[str, str]] = {
     "the ends, one hand and then the other. The waste is kept: it is the caul for clamping the roof.",
     "roof_leaf": "One long edge beveled {pitch_deg}, the other square: the underside is {under_mm} from edge to edge. "
     "Their bevels meet at the ridge.",
+    "roof_leaf.band": "Band its eaves edge and both ends before it goes on: {band_mm} of banding in all, a little "
+    "wider than {thick_mm}.",
     "roof_leaf.length": "Its grain runs along the ridge.",
     "roof_leaf.width": "Its grain runs square to the ridge.",
     "roof_fix": "The leaf over side {fixed} is glued down, {overhang_mm} out over the eaves at its upper arris and "
@@ -449,7 +451,9 @@ SAYS: Final[dict[str, str]] = {
     "one before the next.",
     "finish.inside": "Finish the inside as well.",
     "finish.lined": "Leave the inside bare: lining is glued to it.",
-    "finish.rags": "Mask openings. Let the box stand in an airy room. Finish parts that go in later before they go in.",
+    "finish.mask": "Mask the openings.",
+    "finish.parts": "Finish parts that go in later before they go in.",
+    "finish.rags": "Let the box stand in an airy room.",
     "own": "{text}",
     "own.bare": "In your own way.",
     "trim": "Past checks and snipe; this is where the strip begins.",

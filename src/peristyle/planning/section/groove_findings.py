@@ -37,7 +37,8 @@ def blade_findings(
     if tilted and not own.tilts:
         fixes = _other_tool(job, use, width_mm, tilted=True)
         leans.append(Finding("tool_upright", "stop", place, numbers, fixes, names))
-    if width_mm < own.least_mm - DEFAULT.length_mm:
+    alike = fmt.length(width_mm) == fmt.length(own.least_mm)  # nothing is said of two values that read alike
+    if width_mm < own.least_mm - DEFAULT.length_mm and not alike:
         fixes = _other_tool(job, use, width_mm, tilted=tilted)
         thinner = fmt.down(width_mm)
         if not own.name and thinner >= LEAST_KERF_MM:

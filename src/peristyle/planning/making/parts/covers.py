@@ -347,8 +347,11 @@ def _roof_steps(plan: Settled, cover: Gable) -> Iterator[tuple[Phase, Step]]:
     yield "last", make(
         "roof_leaf", leaves, makes=leaves, passes=2,
         settings=(*tilt(cover.pitch_deg), stop(long), width(roof.slope_mm), thickness(cover.thickness_mm)),
-        says=("roof_leaf", "panel.sheet" if cover.sheet else f"roof_leaf.{cover.grain}"),
-        numbers={"under_mm": under, "pitch_deg": cover.pitch_deg},
+        says=("roof_leaf", *(("panel.sheet", "roof_leaf.band") if cover.sheet else (f"roof_leaf.{cover.grain}",))),
+        numbers={
+            "under_mm": under, "pitch_deg": cover.pitch_deg, "thick_mm": cover.thickness_mm,
+            "band_mm": 2 * (long + 2 * roof.slope_mm),
+        },
     )  # fmt: skip
     yield "last", make(
         "roof_fix", leaves, tool="clamps", says=("roof_fix",),

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from peristyle.core.conventions import tilt_setting
-from peristyle.model.design import Gable, replace
+from peristyle.model.design import Gable, Insert, replace
 from peristyle.model.job import Job
 from peristyle.planning.form.ring import RingPlan
 from peristyle.planning.making.kind import Kind, Phase, Settled
@@ -31,16 +31,26 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
             yield "finish_inside", _of_its_finish(job, inside)
     if plan.keys.keys:
         yield "sand", make("rough_sand", sides, tool="by_hand", says=("rough_sand",))
-    roofed = isinstance(job.design.section.cover, Gable)
+    section = job.design.section
+    roofed = isinstance(section.cover, Gable)
     level = "level.gable" if roofed else "level"
     yield "last", make("level", sides, tool="by_hand", title=level, says=(level,))
     yield "finish", _of_its_finish(job, make(
         "finish", sides, tool="by_hand", title="finish" if first else "finish.all", numbers=coats,
         says=(
             "finish", "finish.filled" if job.stock.board.sheet else "finish.steamed", f"finish.{job.work.coating.kind}",
-            *(("finish.lined",) if lined else () if first else ("finish.inside",)), "finish.rags",
+            *(("finish.lined",) if lined else () if first else ("finish.inside",)),
+            *(("finish.mask",) if section.openings else ()), *(("finish.parts",) if _comes_later(job) else ()),
+            "finish.rags",
         ),
     ))  # fmt: skip
+
+
+def _comes_later(job: Job) -> bool:
+    """Whether something goes in once the box is finished."""
+    inside, section = job.design.inside, job.design.section
+    inset = isinstance(section.cover, Insert) and section.cover.what == "lattice"
+    return inset or any(part is not None for part in (inside.dividers, inside.tray, section.false_floor))
 
 
 def _coats(job: Job) -> dict[str, float]:

@@ -126,3 +126,13 @@ def test_a_liner_takes_them_too() -> None:
     assert made.liner is not None
     liner = [placed(piece) for piece in made.pieces if piece.part == "liner"]
     assert max((a ^ b).volume() for a in liner for b in blocks(made)) < 1e-3
+
+
+@pytest.mark.parametrize("size", [(60.0, 60.0, 60.0), (120.0, 60.0, 30.0), (180.0, 40.0, 30.0)])
+def test_a_block_that_is_named_is_the_one_that_is_packed(size: tuple[float, float, float]) -> None:
+    long, wide, high = size
+    cut = (((long / 2, wide, high / 3), 4), ((long / 2, wide / 2, high / 3), 4))
+    found = packed_together(cut, high, (wide, long))
+    assert found is not None
+    assert (sorted(found.size[:2]), found.size[2], found.full) == (sorted((long, wide)), high, True)
+    assert packed_together(cut, high, (wide, long + 7.0)) is None

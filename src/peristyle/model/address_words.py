@@ -33,6 +33,8 @@ WORDS: Final[dict[str, str]] = {
     "overhang_mm": "how far the roof runs past the walls",
     "eaves": "how the eaves are cut",
     "height_mm": "height",
+    "together.long_mm": "how long it is to be, 0 for any length",
+    "together.wide_mm": "how wide it is to be, 0 for any width",
     "together.high_mm": "no higher than, 0 for any height",
     "depth_mm": "depth",
     "thickness_mm": "thickness",

@@ -341,9 +341,13 @@ class Joints(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
 
 class Together(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """The things it holds packed into one block, in all three directions: no higher than `high_mm`, 0 for any."""
+    """The things it holds packed into one block, in all three directions: no higher than `high_mm`, and as long and
+    wide as is said; 0 for any.
+    """
 
     high_mm: Allowance = 0.0
+    long_mm: Allowance = 0.0
+    wide_mm: Allowance = 0.0
 
 
 class Inside(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):

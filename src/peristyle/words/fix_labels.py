@@ -51,7 +51,7 @@ LABELS: Final[dict[str, str]] = {
     "groove_tongue": "Cut it square, with a tongue on the panel",
     "lid_height": "Make the lid {height_mm} high",
     "not_together": "Let them stand beside each other",
-    "together_high": "As high as it comes out",
+    "together_high": "As large as it comes out",
     "no_hinges": "Leave out the hinges",
     "hinge_leaf": "Take leaves {leaf_mm} wide",
     "hinge_out": "Set the axis {out_mm} out",

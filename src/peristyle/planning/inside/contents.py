@@ -12,6 +12,7 @@ from peristyle.core.outlines import bounds
 from peristyle.core.planes import Point
 from peristyle.core.tolerance import DEFAULT
 from peristyle.model.design import Design, Dividers, Gable, Rectangle, Regular, Shape, Thing, replace
+from peristyle.model.design import Together as Wanted
 from peristyle.model.job import Job, revised
 from peristyle.model.limits import MAX_MM
 from peristyle.planning.findings import EQUAL_COMPARTMENTS, Finding, Fix, Place, reader
@@ -118,7 +119,7 @@ def _together(design: Design) -> Together | None:
     if wanted is None or any(thing.round for thing in things):
         return None
     kinds = tuple(((thing.length_mm, thing.width_mm, thing.height_mm), thing.count) for thing in things)
-    return packed_together(kinds, wanted.high_mm)
+    return packed_together(kinds, wanted.high_mm, (wanted.long_mm, wanted.wide_mm))
 
 
 def together_blocks(things: Sequence[Thing], whole: Together) -> tuple[Block, ...]:
@@ -371,7 +372,7 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
     findings = []
     fmt = reader(design)
     if design.inside.together is not None and not blocks[0].stood:
-        findings.append(_not_together(design, design.inside.together.high_mm))
+        findings.append(_not_together(design, design.inside.together))
     if tall > room + DEFAULT.length_mm:
         over = tall - room
         height = fmt.up(design.form.height_mm + over)
@@ -399,7 +400,7 @@ def plan_contents(design: Design, ring: RingPlan, section: SectionPlan) -> Conte
     return ContentsPlan(long, wide, tall, room, blocks, tuple(findings))
 
 
-def _not_together(design: Design, high_mm: float) -> Finding:
+def _not_together(design: Design, asked: Wanted) -> Finding:
     """That the things do not stand as one block, and why."""
     things = design.inside.contents
     kind = ""
@@ -408,8 +409,9 @@ def _not_together(design: Design, high_mm: float) -> Finding:
     elif sum(thing.count for thing in things) > MOST_BLOCKS:
         kind = "many"
     beside = Fix("not_together", (("inside.together", False),))
-    freed = Fix("together_high", (("inside.together.high_mm", 0.0),))
-    fixes = (freed, beside) if high_mm and not kind else (beside,)
+    given = [name for name in asked.__struct_fields__ if getattr(asked, name)]
+    freed = Fix("together_high", tuple((f"inside.together.{name}", 0.0) for name in given))
+    fixes = (freed, beside) if given and not kind else (beside,)
     return Finding(
         "no_way_together", "caution", Place("ring"), {"most": float(MOST_BLOCKS)}, fixes, kind=kind
     )

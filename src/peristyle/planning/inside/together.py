@@ -65,10 +65,13 @@ _Int3 = tuple[int, int, int]
 
 # Asked for the size, and again for where the things stand, and over and over in a drag.
 @lru_cache(maxsize=64)
-def packed_together(kinds: tuple[tuple[Size, int], ...], high_mm: float = 0.0) -> Together | None:
+def packed_together(
+    kinds: tuple[tuple[Size, int], ...], high_mm: float = 0.0, asked_mm: tuple[float, float] = (0.0, 0.0)
+) -> Together | None:
     """The most compact right-angled block of these things, (length, width, height) and how many of each kind.
 
-    No higher than `high_mm`, 0 for any. None where none was found, or there are more than MOST_BLOCKS.
+    No higher than `high_mm`, and as long and wide as asked, 0 for any. None where none was found, or there are more
+    than MOST_BLOCKS.
     """
     if not 0 < sum(count for _size, count in kinds) <= MOST_BLOCKS:
         return None
@@ -79,13 +82,25 @@ def packed_together(kinds: tuple[tuple[Size, int], ...], high_mm: float = 0.0) -
     volume = sum(count * math.prod(size) for size, count in zip(sizes, counts, strict=True))
     most_high = math.floor(round(high_mm / _GRAIN_MM) / unit + 1e-9) if high_mm > 0 else 10**9
     lines = _lines(sizes, counts, round(volume ** (1 / 3) * 5) + 2 * max(max(size) for size in sizes))
-    found = _Search(sizes, counts, lines).best(_blocks(volume, sizes, lines, most_high), volume)
+    blocks = [
+        one for one in _blocks(volume, sizes, lines, most_high) if _is_asked(one, asked_mm, unit * _GRAIN_MM)
+    ]
+    found = _Search(sizes, counts, lines).best(blocks, volume)
     if found is None:
         return None
     block, lying = found
     mm = unit * _GRAIN_MM
     stood = tuple(Stood(kind, (at[0] * mm, at[1] * mm, at[2] * mm), axes) for kind, at, axes in sorted(lying))
     return Together((block[0] * mm, block[1] * mm, block[2] * mm), stood, math.prod(block) == volume)
+
+
+def _is_asked(block: _Int3, asked_mm: tuple[float, float], unit_mm: float) -> bool:
+    """Whether a block is as long and wide as asked, whichever of the two is the longer."""
+    own = (block[0] * unit_mm, block[1] * unit_mm)
+    return any(
+        all(not want or abs(want - have) < _GRAIN_MM for want, have in zip(asked_mm, ways, strict=True))
+        for ways in (own, own[::-1])
+    )
 
 
 def _lines(sizes: list[_Int3], counts: list[int], most: int) -> list[int]:

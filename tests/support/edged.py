@@ -44,6 +44,12 @@ CLOSED = [
     {"lid": None, "top": None, "cover": Split(), "lid_edges": None},
     {"lid": None, "top": None, "cover": Flat(overhang_mm=6.0), "lid_edges": None},
     {"bottom": APPLIED, "top": APPLIED},
+    {
+        "bottom": replace(APPLIED, thickness_mm=14.0, overhang_mm=6.0),
+        "base_edge": EdgeProfile(kind="ogee", size_mm=4.0),
+        "top": replace(APPLIED, thickness_mm=12.0, overhang_mm=5.0),
+        "under_edge": EdgeProfile(kind="cove", size_mm=3.0),
+    },
     {"hinges": Hinges(inset_mm=45.0)},
 ]
 

@@ -84,7 +84,7 @@ def rim_cut(made: Plan, step: Step) -> Iterator[manifold3d.Manifold]:
 def board_cut(step: Step, piece: Piece, pieces: Sequence[Piece]) -> Iterator[manifold3d.Manifold]:
     """What the bit takes round a board, in its own frame."""
     high, wide = one(step, "height"), one(step, "width")
-    under = step.names["face"] == "under"
+    under = step.names["face"] == "underside"
     whole = [p for other in pieces if other.id in step.pieces for p in other.show_face]
     edge = [(-5.0, -1.0), (wide, -1.0), *bit(step.names["profile"], high, wide), (-5.0, high)]
     for a, b in zip(piece.show_face, piece.show_face[1:] + piece.show_face[:1], strict=True):

@@ -55,7 +55,7 @@ def test_a_roof_laid_on_its_walls_is_set_down_to_a_line() -> None:
     for operation in ("dry_fit", "glue"):
         step = step_of(house, operation)
         assert step.numbers["first_mm"] == pytest.approx(85.0 / math.cos(math.radians(35.0)))
-        assert f"{step.numbers['first_mm']:.2f}\u202fmm from the ridge" in done_so(step)
+        assert f"{step.numbers['first_mm']:.1f}\u202fmm from the ridge" in done_so(step)
         wall = plan(house).ring.sides[1].outside_mm
         assert step.numbers["span.BC_mm"] == pytest.approx(math.hypot(170.0, wall))
         assert "to the top of wall B" in done_so(step)

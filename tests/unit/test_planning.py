@@ -208,7 +208,7 @@ def test_a_ring_that_is_not_all_alike_is_measured_from_one_corner_to_the_others(
         "span.BC_mm": math.hypot(220.0, 95.0), "span.CD_mm": math.hypot(110.0, peak),
     })  # fmt: skip
     said = how(steps["glue"], Format("mm"))
-    assert "corner EA to BC 239.64\u202fmm and to CD" in said
+    assert "corner EA to BC 239.6\u202fmm and to CD" in said
     for shape, words in (
         (Regular(5, 100.0), "middle of the side across"), (Regular(6, 100.0), "to the one across, always the same"),
         (Outline((100.0, 120.0, 90.0), (None, None, None)), "the three sides"),

@@ -58,6 +58,29 @@ def test_a_board_is_made_straight(seed: int) -> None:
     assert np.linalg.norm(found - truth, axis=1).max() < 4.0
 
 
+def in_shadow(jpeg: bytes, seed: int) -> bytes:
+    """The photograph with a band of shadow across it, its edges soft."""
+    chance = np.random.default_rng(seed)
+    linear = (np.asarray(Image.open(io.BytesIO(jpeg)).convert("RGB"), dtype=np.float32) / 255.0) ** 2.2
+    high, wide = linear.shape[:2]
+    v, u = np.mgrid[0:high, 0:wide].astype(np.float32)
+    begins, band = wide * chance.uniform(0.25, 0.6), wide * chance.uniform(0.12, 0.3)
+    over = u - begins + chance.uniform(-0.7, 0.7) * (v - high / 2)
+    soft = np.clip(over / 40.0, 0.0, 1.0) * np.clip((band - over) / 40.0, 0.0, 1.0)
+    linear *= 1.0 - chance.uniform(0.45, 0.7) * soft[..., None]
+    held = io.BytesIO()
+    Image.fromarray((linear ** (1 / 2.2) * 255.0).astype(np.uint8)).save(held, "JPEG", quality=85)
+    return held.getvalue()
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_a_board_is_found_in_a_shadow(seed: int) -> None:
+    shot, _camera = shot_of(seed)
+    found = outline(photographed(in_shadow(shot.jpeg, seed)))
+    assert found is not None
+    assert np.linalg.norm(found - shot.plane.of(BOARD), axis=1).max() < 4.0
+
+
 def test_the_straightened_picture_is_the_board() -> None:
     picture = face_picture(Grown("oak", 3, LONG, WIDE, 12.0), 0.0, 2.5)
     camera = Camera(2400, 1000, (5.0, -7.0), 2.0, 0.85, falloff=0.0, noise=0.0, blur_px=0.0, quality=95)

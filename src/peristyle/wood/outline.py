@@ -32,10 +32,17 @@ _COUNTS: Final = (420, 60)  # places looked at along a long edge and along a sho
 def outline(photo: Photo) -> Points | None:
     """The board's four corners in the photograph's own points, None where none is found.
 
-    What differs most from what is seen along the photograph's edges, light that changes slowly left out.
+    What differs most from what is seen along the photograph's edges, light that changes slowly left out; where that
+    gives no board, by color alone, which a shadow leaves as it is.
     """
     share = min(1.0, 900.0 / max(photo.pixels.shape[:2]))
-    apart = _unlike_the_bench(_smaller(photo.pixels, share))
+    small = _smaller(photo.pixels, share)
+    found = _board_in(photo, share, _unlike_the_bench(_in_lab(small)))
+    return found if found is not None else _board_in(photo, share, _unlike_the_bench(_hues(small)))
+
+
+def _board_in(photo: Photo, share: float, apart: NDArray[np.float32]) -> Points | None:
+    """The board where a smaller picture is unlike the bench; None where that is no board's shape."""
     apart = np.asarray(cv2.GaussianBlur(apart, (0, 0), 2.0), dtype=np.float32)
     scaled = np.clip(apart * 16.0, 0, 255).astype(np.uint8)
     limit, mask = cv2.threshold(scaled, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
@@ -72,9 +79,22 @@ def _smaller(pixels: Pixels, share: float) -> Pixels:
     )
 
 
-def _unlike_the_bench(pixels: Pixels) -> NDArray[np.float32]:
-    """How far every point's colour is from the bench's, in its own spread; light may fall off over the bench."""
-    lab = cv2.cvtColor(pixels.astype(np.float32) / np.float32(255.0), cv2.COLOR_RGB2LAB)
+def _in_lab(pixels: Pixels) -> NDArray[np.float32]:
+    """Lightness and color, as the eye tells them apart."""
+    made = cv2.cvtColor(pixels.astype(np.float32) / np.float32(255.0), cv2.COLOR_RGB2LAB)
+    return np.asarray(made, dtype=np.float32)
+
+
+def _hues(pixels: Pixels) -> NDArray[np.float32]:
+    """Color alone: the logarithms of red and of blue over green, in hundredths, which less light does not change."""
+    linear = np.power(pixels.astype(np.float32) / np.float32(255.0), 2.2) + np.float32(0.003)
+    logs = 100.0 * np.log(cv2.GaussianBlur(linear, (0, 0), 1.2))
+    made = np.stack([logs[..., 0] - logs[..., 1], logs[..., 2] - logs[..., 1]], axis=-1)
+    return np.asarray(made, dtype=np.float32)
+
+
+def _unlike_the_bench(lab: NDArray[np.float32]) -> NDArray[np.float32]:
+    """How far every point's color is from the bench's, in its own spread; light may fall off over the bench."""
     rows, columns = lab.shape[:2]
     edge = max(3, round(0.03 * min(rows, columns)))
     rim = np.ones((rows, columns), dtype=bool)
@@ -82,7 +102,7 @@ def _unlike_the_bench(pixels: Pixels) -> NDArray[np.float32]:
     v, u = np.mgrid[-1 : 1 : rows * 1j, -1 : 1 : columns * 1j].astype(np.float32)
     terms = np.stack([np.ones_like(u), u, v, u * u, u * v, v * v], axis=-1)
     apart = np.zeros((rows, columns), dtype=np.float32)
-    for channel in range(3):
+    for channel in range(lab.shape[2]):
         # What the bench would be everywhere, from its rim; again without what does not belong to it.
         own = rim.copy()
         for _ in range(3):

@@ -40,6 +40,7 @@ CAUTIONS: Final[dict[str, str]] = {
     "edge_tools": "Both hands behind the edge; the work held so that it cannot slip.",
     "dust": "Wood dust is bad to breathe, that of spalted and tropical woods above all: draw it off and wear a mask.",
     "fumes": "Air the room well, and wear a respirator against solvents; never spray in a living room.",
+    "air": "Air the room well until the finish is dry.",
     "rags": "Oily rags catch fire by themselves: spread them flat out of doors, or put them in water.",
     "hot_iron": "A hot iron: keep it on its stand between strips, and fingers off the banding until it has cooled.",
     "glue": "Air the room while glue is open; rehearse without glue first.",

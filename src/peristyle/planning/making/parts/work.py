@@ -63,10 +63,14 @@ def _coats(job: Job) -> dict[str, float]:
 
 
 def _of_its_finish(job: Job, step: Step) -> Step:
-    """A step of finishing with the cautions of the finish that was chosen: only oil sets rags on fire."""
-    if job.work.coating.kind == "oil":
-        return step
-    return replace(step, cautions=tuple(key for key in step.cautions if key != "rags"))
+    """A step of finishing with the cautions of the finish that was chosen: only oil sets rags on fire, and wax is
+    not sprayed.
+    """
+    kind = job.work.coating.kind
+    told = [key for key in step.cautions if key != "rags" or kind == "oil"]
+    wiped = {"fumes": "air"} if kind == "wax" else {}
+    made: Step = replace(step, cautions=tuple(wiped.get(key, key) for key in told))
+    return made
 
 
 def _mark(plan: Settled, sides: tuple[str, ...]) -> Step:

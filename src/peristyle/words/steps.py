@@ -601,7 +601,11 @@ def _line_rabbet(step: Step, fmt: Format) -> str:
 
 
 def _line_spline(step: Step, fmt: Format) -> str:
-    return f"{_listed(step.values('fence'), fmt)} from the inside edge of the miter, {_mm(step, 'height', fmt)} deep"
+    at, deep = _listed(step.values("fence"), fmt), _mm(step, "height", fmt)
+    wide = step.numbers.get("wide_mm")
+    return f"{at} from the inside edge of the miter, " + (
+        f"{fmt.length(wide, unit=True)} wide, {deep} deep" if wide else f"{deep} deep"
+    )
 
 
 _BY_LINE: Final[dict[str, Callable[[Step, Format], str]]] = {

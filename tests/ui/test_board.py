@@ -498,3 +498,18 @@ def test_names_on_the_board_never_cover_each_other(driver: Driver, sides: int, w
     assert all(a.x + a.wide - 2 <= b.x + 2 for a, b in itertools.pairwise(boxes))
     if sides <= 7:
         assert any(name.fitting(sheet.fontMetrics().horizontalAdvance, sheet._fit.scale) for name in names)
+
+
+def test_a_board_as_large_as_needed_is_shown_as_large_as_it_is_planned(driver: Driver) -> None:
+    """Until its size is typed: then that stays."""
+    session = driver.session
+    session.edit("As needed", revised(session.job, as_needed=True))
+    session.edit("Higher", revised(session.job, height_mm=session.job.design.form.height_mm + 90.0))
+    board = session.plan.job.stock.board
+    assert session.job.stock.board == board
+    assert "board_too_narrow" not in {finding.code for finding in session.plan.findings}
+    sheet = driver.sheet("board")
+    driver.type(driver.tag(sheet, "stock.board.width_mm"), "60")
+    assert session.job.stock.board.width_mm == 60.0
+    assert not session.job.stock.as_needed
+    assert "board_too_narrow" in {finding.code for finding in session.plan.findings}

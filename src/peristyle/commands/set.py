@@ -21,6 +21,7 @@ def run(words: list[str]) -> int:
     from peristyle.model import addresses
     from peristyle.planning.inside.contents import follows_contents
     from peristyle.planning.plan import plan
+    from peristyle.planning.stock.wrap import with_needed_board
     from peristyle.storage import files
 
     path = Path(options.file)
@@ -34,7 +35,7 @@ def run(words: list[str]) -> int:
         job = addresses.put(job, place, text)
         address = addresses.find(job, place)
         done.append(f"{address.id}: {before} → {addresses.written(address, job)}")
-    addresses.sound(job)
+    job = with_needed_board(addresses.sound(job))
     files.save(path, job, loaded.stamp)
     print("\n".join(done))
     if follows_contents(job.design) and any(pair.startswith(_SIZES) for pair in options.values):

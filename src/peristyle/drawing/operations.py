@@ -103,7 +103,7 @@ def operation_drawing(plan: Plan, step: Step | None, fmt: Format) -> Drawing:
     picture = _BY_TOOL.get((step.operation, step.tool)) or pictures.get(step.operation, _piece)
     if step.operation == "glue" and step.tool == "clamps":
         picture = held_picture
-    shapes = picture(plan, step, fmt)
+    shapes = picture(plan, step, fmt._replace(for_rule=True))  # as the step's own words tell them
     saw = plan.job.shop.saw
     if (
         step.operation in ("bevel", "rip", "strips", "strip_bevel")

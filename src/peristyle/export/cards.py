@@ -27,7 +27,7 @@ _LONGEST: Final = 1100  # letters of one text: a card must fit on a page
 def bench_cards(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
     """A card for each step as PDF bytes, each kept whole; one that says why where there are no steps."""
     register_fonts()
-    fmt, out = Format(plan.job.design.units, decimal), BytesIO()
+    fmt, out = Format(plan.job.design.units, decimal, for_rule=True), BytesIO()
     document = SimpleDocTemplate(
         out, pagesize=SIZES[paper], leftMargin=_MARGIN, rightMargin=_MARGIN, topMargin=_MARGIN,
         bottomMargin=_MARGIN, title=f"{plan.job.design.name}: cards", author="Peristyle", invariant=1,

@@ -17,7 +17,7 @@ from peristyle.words.steps import first_of_all, how, setting, title, tool, why
 
 def as_text(plan: Plan) -> str:
     """The plan for people, in the design's units."""
-    job, fmt = plan.job, reader(plan.job.design)
+    job, fmt = plan.job, reader(plan.job.design)._replace(for_rule=True)
     lines = [f"{job.design.name}  ({len(plan.ring.sides) or job.design.side_count} sides, {fmt.units})", ""]
     if plan.ring.sides:
         head = ("side", "outside", "inside", "thick", "start bevel", "end bevel", "miter", "on board")
@@ -62,7 +62,7 @@ def steps_in_full(plan: Plan, *, long: bool = False) -> list[str]:
 
     The `long` form also says what each step comes after, and why.
     """
-    fmt = reader(plan.job.design)
+    fmt = reader(plan.job.design)._replace(for_rule=True)
     titles = {step.id: title(step, fmt) for step in plan.steps}
     lines = refusals(plan.findings, fmt)
     for number, step in enumerate(plan.steps, 1):

@@ -51,7 +51,7 @@ def styles_of() -> dict[str, ParagraphStyle]:
 def shop_sheet(plan: Plan, paper: Paper = "a4", decimal: str = ".") -> bytes:
     """The sheet as PDF bytes. Prints even when the plan cannot be built: the findings say why."""
     register_fonts()
-    styles, fmt = styles_of(), Format(plan.job.design.units, decimal)
+    styles, fmt = styles_of(), Format(plan.job.design.units, decimal, for_rule=True)
     out = BytesIO()
     document = SimpleDocTemplate(
         out, pagesize=SIZES[paper], leftMargin=MARGIN, rightMargin=MARGIN, topMargin=MARGIN,

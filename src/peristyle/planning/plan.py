@@ -24,7 +24,7 @@ from peristyle.planning.making.steps import plan_steps
 from peristyle.planning.section.levels import plan_section
 from peristyle.planning.setups import as_set
 from peristyle.planning.stock.clear import mark_findings
-from peristyle.planning.stock.wrap import plan_wrap, suiting_board
+from peristyle.planning.stock.wrap import plan_wrap, with_needed_board
 
 _NO_JOINTS = Joints()
 
@@ -87,9 +87,7 @@ def _levels(piece: Piece) -> list[float]:
 def plan(job: Job, kinds: tuple[Kind, ...] = KINDS) -> Plan:
     """Work out the whole plan. A pure function: the same job gives the same plan."""
     held = job.design.form.height_of
-    job = sized(job)
-    if job.stock.as_needed:
-        job = replace(job, stock=replace(job.stock, board=suiting_board(job)))
+    job = with_needed_board(sized(job))
     if job.measured:
         # Put off: only a box that has been measured wants it.
         from peristyle.planning.fit.built import built_ring, followed

@@ -15,6 +15,7 @@ from peristyle.model.fields import Field
 from peristyle.model.history import History
 from peristyle.model.job import Job
 from peristyle.planning.plan import Plan, plan
+from peristyle.planning.stock.wrap import with_needed_board
 from peristyle.storage import codec, files
 
 
@@ -133,6 +134,7 @@ class Session(QObject):
         if wrong:
             self.said.emit(f"{label}: this cannot be kept ({listed(wrong[:3])}). The box stays as it was.")
             return False
+        job = with_needed_board(job)
         planned = plan(job)  # before it is kept: what the program cannot plan must not stay in the history
         if self._history.push(label, job, join=join):
             self._show(self._history.job, planned)
@@ -203,7 +205,7 @@ class Session(QObject):
     def preview(self, job: Job) -> None:
         """Show a design in the middle of a drag; what could not be saved is not shown."""
         if self._dragging and not breaches(job):
-            self._show(job)
+            self._show(with_needed_board(job))
 
     def commit(self, label: str) -> None:
         """End a drag: what is shown becomes one edit."""

@@ -283,6 +283,14 @@ def _height_for(design: Design, ring: RingPlan, width_mm: float) -> float | None
     return low
 
 
+def with_needed_board(job: Job) -> Job:
+    """The job with its board as large as the box needs, where nobody has said how large it is."""
+    if not job.stock.as_needed:
+        return job
+    made: Job = replace(job, stock=replace(job.stock, board=suiting_board(job)))
+    return made
+
+
 def suiting_board(job: Job) -> Board:
     """A board the ring just fits on, for a maker who has not said which: rounded up to 10 mm or ½ in."""
     thick = max(job.design.form.thicknesses_mm)

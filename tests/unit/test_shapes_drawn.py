@@ -194,7 +194,7 @@ def test_the_sheet_can_be_read(job: Job, paper: str) -> None:
     assert job.design.name in text
     assert "manual and local rules" in text.replace("\n", " ")
     for side in found.ring.sides:
-        assert FMT.length(side.outside_mm) in text
+        assert FMT._replace(for_rule=True).length(side.outside_mm) in text
     for number, step in enumerate(found.steps, 1):
         assert f"{number}. {titled(step)}"[:40] in text
     size = subprocess.run(["pdfinfo", "-"], input=data, capture_output=True, check=True).stdout.decode()
@@ -257,7 +257,9 @@ def test_what_is_measured_across_a_ring_is_drawn_where_it_is_measured() -> None:
     drawing = operation_drawing(made, step, FMT)
     spans = [s.points for s in drawing.shapes if isinstance(s, Path) and s.dash]
     assert len(spans) == 2
-    assert {"EA", "BC", "CD", FMT.length(step.numbers["span.BC_mm"])} <= set(texts(drawing))
+    assert {"EA", "BC", "CD", FMT._replace(for_rule=True).length(step.numbers["span.BC_mm"])} <= set(
+        texts(drawing)
+    )
     long = [np.hypot(b[0] - a[0], b[1] - a[1]) for a, b in spans]
     assert long[0] / long[1] == pytest.approx(step.numbers["span.BC_mm"] / step.numbers["span.CD_mm"])
     five = plan(job_of(shape=Regular(5, 100.0), height_mm=90.0, thicknesses_mm=(10.0,)))

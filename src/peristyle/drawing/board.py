@@ -40,12 +40,6 @@ def face_on_board(side: SidePlan, piece: Placed) -> tuple[Point, Point, Point, P
     return (a, b, c, d)
 
 
-def back_on_board(side: SidePlan, piece: Placed) -> tuple[Point, Point, Point, Point]:
-    """The inside face's four corners on the board, seen through it."""
-    a, b, c, d = (piece.on(point) for point in side.inner_face)
-    return (a, b, c, d)
-
-
 def _wood(plan: Plan, gap: float, *, book: bool) -> list[Shape]:
     """The board as a picture; opened like a book its two leaves, so far apart."""
     length, width = plan.job.stock.board.length_mm, plan.job.stock.board.width_mm

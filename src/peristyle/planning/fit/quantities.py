@@ -5,8 +5,6 @@ from collections.abc import Iterator
 from typing import Final, Literal, NamedTuple
 
 from peristyle.model.job import Job, Measured
-from peristyle.planning.fit.closing import frame_of
-from peristyle.planning.fit.ring import levels_of, planned
 from peristyle.planning.plan import Plan
 
 Gauge = Literal["caliper", "rule", "angle gauge", "feeler"]
@@ -157,9 +155,3 @@ def out_of_square_deg(plan: Plan) -> float | None:
 def measured(job: Job) -> dict[str, Measured]:
     """What was measured, by name."""
     return {one.name: one for one in job.measured}
-
-
-def ring_points(plan: Plan) -> list[tuple[float, float]]:
-    """The outer corners half way up, as planned."""
-    frame = frame_of(levels_of(plan.ring, [planned(side) for side in plan.ring.sides]))
-    return [(float(x), float(y)) for x, y in frame.points]

@@ -17,7 +17,6 @@ from peristyle.model.design import (
     Sliding,
     Split,
     leans,
-    panel_of,
     side_name,
 )
 from peristyle.model.job import Job
@@ -250,8 +249,3 @@ def parting_mm(design: Design, ring: RingPlan, cover: Split) -> tuple[float, flo
     slab = ring.slabs[cover.side % len(ring.slabs)]
     line = slab.inner_mm(design.form.height_mm) - cover.fixed_mm
     return line, line - cover.gap_mm
-
-
-def lid_is_board(design: Design) -> bool:
-    """Whether the lid is a panel in one piece."""
-    return panel_of(design, "lid") is not None and not isinstance(design.section.cover, Split)

@@ -11,6 +11,7 @@ import pytest
 
 from peristyle import cli
 from peristyle.export.cells import plain_cells
+from peristyle.storage import files
 from support.schemas import check_plan
 
 
@@ -214,3 +215,41 @@ def test_names_from_strangers_stay_text(capsys: pytest.CaptureFixture[str], tmp_
         4,
         "A",
     ]
+
+
+def test_a_box_from_a_description(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Options and addresses, a line each; what is typed besides counts more."""
+    monkeypatch.chdir(tmp_path)
+    Path("clock.txt").write_text(
+        "# a clock box\nsides = 8\nacross-flats: 6in\n--units in\nheight = 2 1/2\nlid\nbottom = yes\nkeys = no\n"
+        "section.feet = yes\nname = 'Clock box'\n".replace("--units in", "--units = in"),
+        encoding="utf-8",
+    )
+    assert cli.main(["new", "a.peristyle", "--from", "clock.txt", "--height", "3"]) == 0
+    job = files.load(Path("a.peristyle")).job
+    assert (job.design.name, job.design.side_count, job.design.units) == ("Clock box", 8, "in")
+    assert job.design.form.height_mm == pytest.approx(76.2)
+    assert job.design.section.feet is not None
+    assert job.design.section.lid is not None
+    assert job.design.joints.keys is None
+    assert job.stock.as_needed
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("sides = 8\n= 4\n", "line 2"),
+        ("like = other.peristyle\n", "command line"),
+        ("sides = 8\nheight = 60\ninside = 90\nsection.fet = yes\n", "section.fet"),
+        ("\x00\x01", "box.txt"),
+    ],
+)
+def test_a_description_that_cannot_be_read_says_where(
+    text: str, says: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.chdir(tmp_path)
+    Path("box.txt").write_text(text, encoding="utf-8")
+    assert cli.main(["new", "a.peristyle", "--from=box.txt"]) != 0
+    told = capsys.readouterr().err
+    assert says in told
+    assert not Path("a.peristyle").exists()

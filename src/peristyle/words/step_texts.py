@@ -276,6 +276,7 @@ SAYS: Final[dict[str, str]] = {
     "sets them.",
     "tray_glue": "Taped outside, rolled up and square, as the box was.",
     "panel.tray": "Flush with the walls outside; a hair larger, and flushed once it is on.",
+    "tray_fit.finish": "Sand and finish it inside and out once the glue is dry.",
     "tray_fit": "Glue under the walls, the bottom laid on them with weight. Then it drops onto the {on} with {gap_mm} "
     "of room each side: plane where it binds.",
     "plate_recess.latch": "The lid shut on the body with tape, the lines struck with a knife across both: {wide_mm} "
@@ -624,6 +625,7 @@ SAYS: Final[dict[str, str]] = {
     "divider.fit": "Plane it until it slides into its dadoes by hand: glue swells it.",
     "halve": "From the {edge}, half the height, so that those along drop over those across. Measured along its foot; "
     "try the slot on an offcut of the divider.",
+    "divider_fit.finish": "Sand and finish both faces first, and keep finish off the ends that slide in the dadoes.",
     "divider_fit": "From the top, each down its dadoes to the floor.",
     "divider_fit.crossing": "From the top, down their dadoes to the floor: those across first, then those along over "
     "them.",

@@ -317,7 +317,10 @@ def _put_in(plan: Settled) -> Iterator[Step]:
     yield make(
         "divider_fit", divider_ids(dividers), part="divider", tool="by_hand",
         title=_title("divider_fit", members), passes=len(members),
-        says=("divider_fit.crossing" if crossing else "divider_fit", "divider_fit.stay" if stay else "divider_fit.dry"),
+        says=(
+            "divider_fit.finish", "divider_fit.crossing" if crossing else "divider_fit",
+            "divider_fit.stay" if stay else "divider_fit.dry",
+        ),
     )  # fmt: skip
 
 

@@ -54,8 +54,10 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
     bottom = cut_out(_BOTTOM, "tray", panel, says=("panel.tray",), title="panel.tray", numbers=numbers)
     yield "rings", replace(bottom, part="tray")
     on = "fillets" if inner.fillets is not None and inner.rests_mm == inner.fillets.top_mm else "liner"
-    yield "rings", make("tray_fit", (*names, _BOTTOM), part="tray", tool="by_hand", says=("tray_fit",),
-                          numbers=numbers, names={"on": on})  # fmt: skip
+    yield "rings", make(
+        "tray_fit", (*names, _BOTTOM), part="tray", tool="by_hand", says=("tray_fit", "tray_fit.finish"),
+        numbers=numbers, names={"on": on},
+    )  # fmt: skip
 
 
 def _under(plan: Settled) -> str:

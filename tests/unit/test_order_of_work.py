@@ -33,6 +33,7 @@ from peristyle.model.section_edits import with_edge
 from peristyle.model.stock import Board
 from peristyle.model.tools import STARTING, BandSaw, Bit, HandSaw, MiterSaw, Tool, Uses
 from peristyle.planning.fit.rescue import rescues, taken, troubles_of
+from peristyle.planning.inside.contents import suiting_height
 from peristyle.planning.making.order import Refused, moved
 from peristyle.planning.making.step import Step
 from peristyle.planning.plan import Plan, plan
@@ -510,3 +511,12 @@ def test_the_other_edge_wants_an_overhang(size: float, over: float, code: str) -
     bottom = Panel(seat="applied", thickness_mm=12.0, overhang_mm=over)
     found = codes(revised(BOX, bottom=bottom, base_edge=EdgeProfile(size_mm=size)))
     assert found & {"edge_past_overhang", "edge_covered"} == ({code} if code else set())
+
+
+@pytest.mark.parametrize("play", [0.5, 2.0, 3.5])
+def test_play_counts_in_the_height_too(play: float) -> None:
+    job = revised(
+        BOX, contents=(Thing(count=1, length_mm=60.0, width_mm=40.0, height_mm=30.0, play_mm=play),)
+    )
+    high = suiting_height(job.design)
+    assert plan(revised(job, height_mm=high)).section.room_mm == pytest.approx(30.0 + play)

@@ -113,7 +113,9 @@ def _size_arguments(parser: argparse.ArgumentParser) -> None:
         help="what it holds, once for each kind; 'N of round DxH' for round things",
     )  # fmt: skip
     size.add_argument(
-        "--play", metavar="L", help="room for the contents in all, both ways (2 mm if not given)"
+        "--play",
+        metavar="L",
+        help="room for the contents in all, both ways and over them (2 mm if not given)",
     )
     size.add_argument("--top", metavar="A[xB]", help="the same size at the top edge: the slope follows")
     size.add_argument(

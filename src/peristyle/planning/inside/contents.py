@@ -350,9 +350,10 @@ def _round(job: Job, held: _Held) -> Job:
 
 
 def suiting_height(design: Design) -> float:
-    """A height (mm) that just takes the contents: floor, contents, 2 mm, and what freeing the lid takes."""
+    """A height (mm) that just takes the contents: floor, contents, their play, and what freeing the lid takes."""
     tall = _needs(design, _blocks(design))[2] if design.inside.contents else 40.0
-    return design.form.height_mm - design.room_mm + tall + 2.0 + lining_up_mm(design)
+    over = max((thing.play_mm for thing in design.inside.contents), default=2.0)
+    return design.form.height_mm - design.room_mm + tall + over + lining_up_mm(design)
 
 
 def lining_up_mm(design: Design) -> float:

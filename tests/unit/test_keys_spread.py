@@ -19,7 +19,7 @@ from peristyle.model.edits import with_lid, with_panel
 from peristyle.model.job import Saw, job_of, revised
 from peristyle.planning.plan import plan
 from peristyle.storage import files
-from peristyle.words.steps import fences_in_words
+from peristyle.words.step_settings import fences_in_words
 
 BOX = job_of(
     shape=Rectangle(200.0, 140.0), height_mm=100.0, thicknesses_mm=(12.0,), bottom=Panel(), keys=Keys()

@@ -37,11 +37,11 @@ from peristyle.model.design import (
 )
 from peristyle.model.job import Job, MachineKind, Saw, decide, decided, job_of, problems, revised
 from peristyle.model.starts import begun, tools_in
-from peristyle.model.stock import Board, Method
+from peristyle.model.stock import SIZES, Board, Method
 from peristyle.planning.form.slabs import two_sizes
 from peristyle.planning.inside.contents import follows_contents, sized, suiting_height
 from peristyle.planning.stock.largest import largest
-from peristyle.planning.stock.wrap import suiting_board
+from peristyle.planning.stock.wrap import with_needed_board
 from peristyle.reference.machines import USUAL_ANGLES
 
 # Each option of a part of the box with the field that reads it and knows its range.
@@ -254,11 +254,14 @@ def new_from_words(words: Sequence[str], parser: argparse.ArgumentParser) -> tup
     job = sized(job)
     if options.fit_board:
         job = _fitted(job, options)
-    elif options.board is None:
-        job = revised(
-            job, board=suiting_board(job), as_needed=not any("stock." in one for one in options.set)
-        )
+    elif options.board is None and not _sized_board(options.set):
+        job = with_needed_board(revised(job, as_needed=True))
     return Path(options.file), job
+
+
+def _sized_board(pairs: Sequence[str]) -> bool:
+    """Whether values set by their addresses say how large the board is."""
+    return any(pair.partition("=")[0].strip() in [f"stock.board.{size}" for size in SIZES] for pair in pairs)
 
 
 # What would be left aside without a word: options that say more of what another brings, and such as say the same.

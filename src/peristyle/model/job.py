@@ -550,6 +550,9 @@ def _tool_problems(shop: Shop) -> list[tuple[str, str]]:
         if names.count(name) > 1
     ]
     found += [("shop.tools", "a tool has no name: give it one")] if "" in names else []
+    if shop.saw.kind == "table_saw" and not shop.saw.table_saw:
+        told = "bevels are cut on a table saw, and the shop has none: choose miter_saw, chamfer_bit or shooting_board"
+        found.append(("shop.saw.kind", told))
     found += [
         ("shop.tools", f"{tool.name}: its widest cut is narrower than its least")
         for tool in shop.tools

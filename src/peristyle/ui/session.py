@@ -10,12 +10,12 @@ from PySide6.QtCore import QObject, Signal
 from peristyle.core.errors import PeristyleError
 from peristyle.core.lengths import Format
 from peristyle.drawing.shapes import Pick
+from peristyle.model.design import replace
 from peristyle.model.faults import breaches, listed
 from peristyle.model.fields import Field
 from peristyle.model.history import History
 from peristyle.model.job import Job
 from peristyle.planning.plan import Plan, plan
-from peristyle.planning.stock.wrap import with_needed_board
 from peristyle.storage import codec, files
 
 
@@ -27,6 +27,12 @@ class Typed(Protocol):
 
     def put_back(self) -> None:
         """Forget it: the field shows its value again."""
+
+
+def _as_planned(job: Job, planned: Plan) -> Job:
+    """The job with the board it was planned with, where that is as large as the box needs."""
+    made: Job = replace(job, stock=planned.job.stock) if job.stock.as_needed else job
+    return made
 
 
 class Session(QObject):
@@ -134,9 +140,8 @@ class Session(QObject):
         if wrong:
             self.said.emit(f"{label}: this cannot be kept ({listed(wrong[:3])}). The box stays as it was.")
             return False
-        job = with_needed_board(job)
         planned = plan(job)  # before it is kept: what the program cannot plan must not stay in the history
-        if self._history.push(label, job, join=join):
+        if self._history.push(label, _as_planned(job, planned), join=join):
             self._show(self._history.job, planned)
             self.filed.emit()
         return True
@@ -205,7 +210,8 @@ class Session(QObject):
     def preview(self, job: Job) -> None:
         """Show a design in the middle of a drag; what could not be saved is not shown."""
         if self._dragging and not breaches(job):
-            self._show(with_needed_board(job))
+            planned = plan(job)
+            self._show(_as_planned(job, planned), planned)
 
     def commit(self, label: str) -> None:
         """End a drag: what is shown becomes one edit."""

@@ -12,7 +12,7 @@ Given = Callable[[str], bytes | None]
 
 
 class Grown(NamedTuple):
-    """What a board grows from: species, seed, its size (mm), how it is sawn, what it shows."""
+    """What a board grows from: its species and seed, its size (mm), how it is sawn, and what it shows."""
 
     wood: str
     seed: int

@@ -415,8 +415,8 @@ TEXTS: Final[dict[str, str]] = {
     "false_floor_shut/liner": "The liner stands on the false floor and comes out before it: it stays without glue.",
     "false_floor_no_grip": "It has no hole to lift it by: hidden well, and hard to get at.",
     "ledge_narrow": "With its play the false floor lies {bears_mm} on its strips. Make them wider.",
-    "panel_rolled_in": "When a leaning ring is rolled up, the last groove comes to the {panel} aslant, {rises_mm} out "
-    "over its depth, and it has {fit_mm} of fit: put the last side on straight, or hold the ring with a band.",
+    "panel_rolled_in": "Rolling up leaning sides brings the last groove to the {panel} at a slant: {rises_mm} over its "
+    "depth, with {fit_mm} of fit. Put the last side on straight, or pull the sides together with a band.",
     # --- wood through the seasons
     "seasons_out_of_order": "The day it is made should lie between the driest and the dampest.",
     "wood_unknown": "What the {panel} is made of is not said: how it moves is not reckoned.",

@@ -110,13 +110,13 @@ def _no_lip_findings(job: Job, section: SectionPlan, base_mm: float) -> Iterator
     if proud >= _LEAST_LIP_MM - DEFAULT.length_mm:
         return
     fmt = reader(job.design)
-    high = fmt.down(min(rim - base_mm + begun_lip(job), section.room_mm))
+    high = fmt.down(min(rim - base_mm + _usual_lip_mm(job), section.room_mm))
     fixes = (_as_high(high),) if high > liner.height_mm else ()
-    numbers = {"down_mm": abs(proud), "lip_mm": begun_lip(job)}
+    numbers = {"down_mm": abs(proud), "lip_mm": _usual_lip_mm(job)}
     yield Finding("liner_no_lip", "caution", Place("section"), numbers, fixes, {}, "" if proud < 0 else "low")
 
 
-def begun_lip(job: Job) -> float:
+def _usual_lip_mm(job: Job) -> float:
     """How far a lip stands proud that keeps a lid in its place (mm; common practice)."""
     return 0.25 * MM_PER_INCH if job.design.units == "in" else 6.0
 

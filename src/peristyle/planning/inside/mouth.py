@@ -1,4 +1,4 @@
-"""What has to come in from above, or could never come out again: the box's mouth, and a box that nothing opens."""
+"""Things that come in from above, or could never come out again: the box's mouth, and a box that nothing opens."""
 
 import math
 from typing import Final

@@ -100,8 +100,8 @@ def _steps(plan: Settled) -> Iterator[tuple[Phase, Step]]:
 
 
 def _ripped(plan: Settled, blocks: Sequence[BlockPlan], *, some: bool) -> Step:
-    """The strip for blocks of one corner angle. Its legs lie (180° − corner) / 2 off its free face: with that face on
-    the table the blade leans by half the corner; where that is past 45° it stands on edge, the free face to the fence.
+    """The strip for blocks of one corner angle. Its legs lie (180° − corner) / 2 off its wide face. With that face on
+    the table the blade leans by half the corner. Past 45° the strip stands on edge, its wide face to the fence.
     """
     half = math.degrees(plan.frames[blocks[0].corner].half_rad)
     flat = half <= 45.0 + SAME_SETTING

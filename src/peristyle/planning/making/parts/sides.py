@@ -176,7 +176,7 @@ def _closed(plan: Settled, holds: str) -> tuple[str, ...]:
 
 
 def _of_ply(plan: Settled) -> bool:
-    """Whether a panel in the grooves is sheet stock, which may be glued in."""
+    """True if a panel in the grooves is plywood, which may be glued in."""
     section = plan.job.design.section
     return any(panel and panel.sheet and panel.seat == "groove" for panel in (section.bottom, section.top))
 

@@ -12,6 +12,7 @@ import pytest
 from peristyle import cli
 from peristyle.export.cells import plain_cells
 from peristyle.storage import files
+from peristyle.storage.codec import FileError
 from support.schemas import check_plan
 
 
@@ -253,3 +254,27 @@ def test_a_description_that_cannot_be_read_says_where(
     told = capsys.readouterr().err
     assert says in told
     assert not Path("a.peristyle").exists()
+
+
+@pytest.mark.parametrize(
+    ("value", "needed"), [("stock.board.length_mm=2000", False), ("stock.board.wood=oak", True)]
+)
+def test_a_board_sized_by_its_address_stays(
+    value: str, needed: bool, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.chdir(tmp_path)
+    words = ["new", "a.peristyle", "--rect", "--inside", "200x120", "--height", "80", "--set", value]
+    assert cli.main(words) == 0
+    stock = files.load(Path("a.peristyle")).job.stock
+    assert stock.as_needed == needed
+    assert (stock.board.length_mm == 2000.0) != needed
+
+
+def test_a_file_whose_saw_contradicts_itself_says_what_to_choose(tmp_path: Path) -> None:
+    path = tmp_path / "a.peristyle"
+    assert cli.main(["new", str(path), "--rect", "--inside", "200x120", "--height", "80"]) == 0
+    raw = json.loads(path.read_text(encoding="utf-8"))
+    raw["job"]["shop"]["saw"] = {"kind": "table_saw", "table_saw": False}
+    path.write_text(json.dumps(raw), encoding="utf-8")
+    with pytest.raises(FileError, match="choose miter_saw"):
+        files.load(path)
